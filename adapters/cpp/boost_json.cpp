@@ -1,0 +1,95 @@
+// Boost.JSON. Its nesting limit is a parse option, 32 by default.
+#include <nachklang/adapter.hpp>
+
+#pragma GCC diagnostic push
+#pragma GCC diagnostic ignored "-Wconversion"
+#include <boost/json/src.hpp>
+#pragma GCC diagnostic pop
+#include <boost/version.hpp>
+
+namespace {
+
+namespace json = boost::json;
+using nachklang::adapter::Reply;
+using nachklang::adapter::TraceOut;
+
+void scalar(const json::value& value, TraceOut& out) {
+    switch (value.kind()) {
+        case json::kind::null: return out.null();
+        case json::kind::bool_: return out.boolean(value.get_bool());
+        case json::kind::int64: return out.integer(value.get_int64());
+        case json::kind::uint64: return out.integer_unsigned(value.get_uint64());
+        case json::kind::double_: return out.binary64(value.get_double());
+        default: return out.string({value.get_string().data(), value.get_string().size()});
+    }
+}
+
+void walk(const json::value& root, TraceOut& out) {
+    struct Level {
+        const json::value* container;
+        std::size_t next;
+    };
+    std::vector<Level> levels;
+    const auto visit = [&](const json::value& value) {
+        if (!value.is_structured()) return scalar(value, out);
+        value.is_object() ? out.open_object() : out.open_array();
+        levels.push_back({&value, 0});
+    };
+    visit(root);
+    while (!levels.empty()) {
+        Level& level = levels.back();
+        if (const json::object* object = level.container->if_object()) {
+            if (level.next == object->size()) {
+                out.close_object();
+                levels.pop_back();
+                continue;
+            }
+            const auto* const member = object->begin() + level.next++;
+            out.key({member->key().data(), member->key().size()});
+            visit(member->value());
+            continue;
+        }
+        const json::array& array = level.container->get_array();
+        if (level.next == array.size()) {
+            out.close_array();
+            levels.pop_back();
+        } else {
+            visit(array[level.next++]);
+        }
+    }
+}
+
+class BoostJson final : public nachklang::adapter::Codec {
+  public:
+    [[nodiscard]] nachklang::adapter::Description describe() const override {
+        const auto version = std::to_string(BOOST_VERSION / 100000) + "." + std::to_string(BOOST_VERSION / 100 % 1000);
+        return {"boost-json", version, "", "", {{"json", {"decode", "lap"}}}, {"duplicates"}, {}, {}};
+    }
+    Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
+        return parse(document, [&](const json::value& value) {
+            if (out.wanted()) walk(value, out);
+            return Reply::accepted();
+        });
+    }
+    Reply lap(std::string_view, std::string_view, std::string_view document) override {
+        return parse(document, [](const json::value& value) { return Reply::accepted(json::serialize(value)); });
+    }
+
+  private:
+    template <class Then>
+    static Reply parse(std::string_view document, Then then) {
+        json::parser parser;
+        json::error_code error;
+        const std::size_t consumed = parser.write_some(document.data(), document.size(), error);
+        if (!error && consumed < document.size()) error = json::error::extra_data;
+        if (error) return Reply::rejected(error.message()).at_offset(consumed);
+        return then(parser.release());
+    }
+};
+
+}  // namespace
+
+int main() {
+    BoostJson codec;
+    return nachklang::adapter::serve(codec);
+}

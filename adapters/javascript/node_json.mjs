@@ -1,0 +1,29 @@
+// JSON.parse and JSON.stringify of Node.js (V8). The bytes are decoded to text first, with a fatal TextDecoder, so
+// ill-formed UTF-8 never reaches the library.
+import { Rejected, printValue, serve } from "../sdk/nachklang_adapter.mjs";
+
+const decoder = new TextDecoder("utf-8", { fatal: true, ignoreBOM: true });
+
+function parse(document) {
+  let text;
+  try {
+    text = decoder.decode(document);
+  } catch (error) {
+    throw new Rejected(error.message);
+  }
+  try {
+    return JSON.parse(text);
+  } catch (error) {
+    if (!(error instanceof SyntaxError)) throw error;
+    const place = /position (\d+)/.exec(error.message);
+    throw new Rejected(error.message, place ? { offset: Number(place[1]), unit: "utf16" } : {});
+  }
+}
+
+serve({
+  implementation: "node-json " + process.versions.node,
+  engine: "v8 " + process.versions.v8,
+  offers: { json: { decode: (document, trace) => printValue(parse(document), trace), lap: (document) => JSON.stringify(parse(document)) } },
+  lacks: ["duplicates"],
+  settings: { input: "text" },
+});

@@ -1,0 +1,173 @@
+// The adapter kit for JavaScript (Node.js): say what you can do, give functions, call serve().
+//
+//     import { serve, Rejected, printValue } from "../sdk/nachklang_adapter.mjs";
+//     serve({ implementation: "tower-json 3.2", offers: { json: { decode, lap } } });
+//
+// decode(document, trace, mode) prints to `trace` (where trace.wanted); lap(document, mode) and encode(trace, mode)
+// return a Buffer or a string. Throw Rejected for the failure that the library documents; anything else it throws is
+// told as `threw`. docs/protocol.md describes what goes over the pipes.
+import { readSync, writeSync } from "node:fs";
+
+export class Rejected extends Error {
+  constructor(message, place = {}) {
+    super(message);
+    this.place = place; // { offset, line, column, unit }
+  }
+}
+export class Unsupported extends Error {}
+
+/** A FIELD of a string: UTF-16 units, lone surrogates kept. */
+export function field(text) {
+  let out = "u16:";
+  for (let i = 0; i < text.length; ++i) out += text.charCodeAt(i).toString(16).padStart(4, "0");
+  return out;
+}
+
+const scratch = new DataView(new ArrayBuffer(8));
+export function binary64(value) {
+  scratch.setFloat64(0, value);
+  return "binary64 " + scratch.getBigUint64(0).toString(16).padStart(16, "0");
+}
+
+export class Trace {
+  constructor(wanted) {
+    this.wanted = wanted;
+    this.lines = [];
+  }
+  line(text) {
+    this.lines.push(text);
+  }
+  buffer() {
+    return Buffer.from(this.wanted && this.lines.length ? this.lines.join("\n") + "\n" : "", "latin1");
+  }
+}
+
+function scalar(value) {
+  switch (typeof value) {
+    case "number": return binary64(value);
+    case "string": return "str " + field(value);
+    case "boolean": return value ? "true" : "false";
+    case "bigint": return "int " + value;
+    default: return value === null ? "null" : `native ${typeof value} -`;
+  }
+}
+
+/** Prints what JSON values become in JavaScript, with a stack of its own. */
+export function printValue(root, trace) {
+  if (!trace.wanted) return;
+  const stack = [{ closer: "", names: null, values: [root], next: 0 }];
+  while (stack.length) {
+    const level = stack[stack.length - 1];
+    if (level.next === level.values.length) {
+      stack.pop();
+      if (level.closer) trace.line(level.closer);
+      continue;
+    }
+    const at = level.next++;
+    if (level.names) trace.line("key " + field(level.names[at]));
+    const value = level.values[at];
+    if (Array.isArray(value)) {
+      trace.line("[");
+      stack.push({ closer: "]", names: null, values: value, next: 0 });
+    } else if (value !== null && typeof value === "object") {
+      trace.line("{");
+      const names = Object.keys(value);
+      stack.push({ closer: "}", names, values: names.map((name) => value[name]), next: 0 });
+    } else {
+      trace.line(scalar(value));
+    }
+  }
+}
+
+// Standard output is the replies' alone: what a library prints through the console goes to standard error.
+function keepStandardOutput() {
+  process.stdout.write = process.stderr.write.bind(process.stderr);
+  for (const name of ["log", "info", "debug", "dir", "table"]) console[name] = console.error;
+}
+
+function writeAll(buffer) {
+  for (let at = 0; at < buffer.length; ) {
+    try {
+      at += writeSync(1, buffer, at);
+    } catch (error) {
+      if (error.code !== "EAGAIN") throw error;
+    }
+  }
+}
+
+class Input {
+  constructor() {
+    this.kept = Buffer.alloc(0);
+  }
+  more(atLeast) {
+    const piece = Buffer.allocUnsafe(Math.max(65536, atLeast));
+    for (;;) {
+      try {
+        const count = readSync(0, piece, 0, piece.length, null);
+        this.kept = Buffer.concat([this.kept, piece.subarray(0, count)]);
+        return count > 0;
+      } catch (error) {
+        if (error.code === "EOF") return false;
+        if (error.code !== "EAGAIN") throw error;
+      }
+    }
+  }
+  line() {
+    let end;
+    while ((end = this.kept.indexOf(10)) < 0) if (!this.more(0)) return null;
+    const out = this.kept.subarray(0, end).toString("latin1");
+    this.kept = this.kept.subarray(end + 1);
+    return out;
+  }
+  bytes(count) {
+    while (this.kept.length < count) if (!this.more(count - this.kept.length)) throw new Error("input ended in a body");
+    const out = Buffer.from(this.kept.subarray(0, count));
+    this.kept = this.kept.subarray(count);
+    return out;
+  }
+}
+
+function hello({ implementation, engine, offers, lacks = [], settings = {}, modes = [] }) {
+  const lines = ["nachklang-adapter 1", "implementation " + implementation];
+  if (engine) lines.push("engine " + engine);
+  for (const [name, operations] of Object.entries(offers)) lines.push([name, ...Object.keys(operations)].join(" "));
+  if (lacks.length) lines.push("lacks " + lacks.join(" "));
+  for (const [key, value] of Object.entries(settings)) lines.push(`setting ${key}=${value}`);
+  for (const mode of modes) lines.push("mode " + mode);
+  return lines.join("\n") + "\n\n";
+}
+
+function answer(operations, operation, document, keys) {
+  const known = ["id", "mode", "show"];
+  if (!operations[operation] || Object.keys(keys).some((key) => !known.includes(key))) return ["unsupported", Buffer.alloc(0), {}];
+  try {
+    if (operation === "decode") {
+      const trace = new Trace(keys.show !== "nothing");
+      operations.decode(document, trace, keys.mode ?? "");
+      return ["accepted", trace.buffer(), {}];
+    }
+    return ["accepted", Buffer.from(operations[operation](document, keys.mode ?? "")), {}];
+  } catch (error) {
+    const message = Buffer.from(String(error?.message ?? error));
+    if (error instanceof Rejected) return ["rejected", message, error.place];
+    if (error instanceof Unsupported) return ["unsupported", message, {}];
+    if (error instanceof RangeError) return ["exhausted", message, {}];
+    return ["threw", message, {}];
+  }
+}
+
+/** Serves requests until standard input ends. */
+export function serve(adapter) {
+  keepStandardOutput();
+  writeAll(Buffer.from(hello(adapter)));
+  const input = new Input();
+  for (let head; (head = input.line()) !== null; ) {
+    const [operation, name, length, ...rest] = head.split(" ");
+    const document = input.bytes(Number(length));
+    const keys = Object.fromEntries(rest.map((word) => word.split(/=(.*)/s).slice(0, 2)));
+    const [kind, body, place] = answer(adapter.offers[name] ?? {}, operation, document, keys);
+    let line = `${kind} ${body.length} id=${keys.id ?? 0}`;
+    for (const [key, value] of Object.entries(place)) if (value !== undefined) line += ` ${key}=${value}`;
+    writeAll(Buffer.concat([Buffer.from(line + "\n", "latin1"), body]));
+  }
+}

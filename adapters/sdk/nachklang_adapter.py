@@ -1,0 +1,184 @@
+"""The adapter kit for Python: say what you can do, give functions, call serve().
+
+    from nachklang_adapter import serve, Rejected, print_value
+    serve(implementation="tower-json 3.2", offers={"json": {"decode": decode, "lap": lap}})
+
+decode(document, trace, mode) prints to `trace` (where trace.wanted); lap(document, mode) and encode(value_trace, mode)
+return bytes. Raise Rejected for the failure your library documents; anything else it raises is told as `threw`.
+docs/protocol.md describes what goes over the pipes.
+"""
+
+import os
+import struct
+import sys
+
+
+class Rejected(Exception):
+    """The failure that the implementation documents."""
+
+    def __init__(self, message, offset=None, line=None, column=None, unit=None):
+        super().__init__(message)
+        self.place = {"offset": offset, "line": line, "column": column, "unit": unit}
+
+
+class Unclear(Exception):
+    """Failure and a decoded null cannot be told apart."""
+
+
+class Unsupported(Exception):
+    """Cannot be asked of this implementation."""
+
+
+def field(text):
+    """A FIELD of a str (code points, lone surrogates kept) or of bytes."""
+    if isinstance(text, (bytes, bytearray)):
+        return "u8:" + bytes(text).hex()
+    try:
+        return "u8:" + text.encode("utf-8").hex()
+    except UnicodeEncodeError:
+        return "u32:" + "".join("%08x" % ord(c) for c in text)
+
+
+def binary64(value):
+    return "binary64 " + struct.pack(">d", value).hex()
+
+
+class Trace:
+    """Takes the lines of a trace; nothing is kept where it is not wanted (show=nothing)."""
+
+    def __init__(self, wanted):
+        self.wanted = wanted
+        self.lines = []
+
+    def line(self, text):
+        self.lines.append(text)
+
+    def bytes(self):
+        return ("\n".join(self.lines) + "\n").encode("ascii") if self.wanted and self.lines else b""
+
+
+def print_value(root, trace, other=None):
+    """Prints None, bool, int, float, str, bytes, list, tuple and dict, and lists of pairs of class Pairs; `other` prints
+    what else there is. Walks with a stack of its own."""
+    if not trace.wanted:
+        return
+    line = trace.line
+    stack = [(None, iter((root,)))]
+    while stack:
+        closer, values = stack[-1]
+        entry = next(values, stack)
+        if entry is stack:
+            stack.pop()
+            if closer:
+                line(closer)
+            continue
+        if closer == "}":
+            name, entry = entry
+            line("key " + (field(name) if isinstance(name, (str, bytes)) else scalar(name, other)))
+        if isinstance(entry, Pairs):
+            line("{")
+            stack.append(("}", iter(entry.pairs)))
+        elif isinstance(entry, dict):
+            line("{")
+            stack.append(("}", iter(entry.items())))
+        elif isinstance(entry, (list, tuple)):
+            line("[")
+            stack.append(("]", iter(entry)))
+        else:
+            line(scalar(entry, other))
+
+
+class Pairs:
+    """The members of an object in their order, duplicates kept."""
+
+    def __init__(self, pairs):
+        self.pairs = pairs
+
+
+def scalar(value, other=None):
+    if value is None:
+        return "null"
+    if value is True:
+        return "true"
+    if value is False:
+        return "false"
+    if isinstance(value, int):
+        return "int " + digits(value)
+    if isinstance(value, float):
+        return binary64(value)
+    if isinstance(value, (str, bytes)):
+        return "str " + field(value)
+    if other is not None:
+        return other(value)
+    return "native %s %s" % (type(value).__name__, field(str(value)))
+
+
+def digits(value):
+    """An int's digits, however many: str() has a limit."""
+    if hasattr(sys, "set_int_max_str_digits") and sys.get_int_max_str_digits() != 0:
+        old = sys.get_int_max_str_digits()
+        sys.set_int_max_str_digits(0)
+        try:
+            return str(value)
+        finally:
+            sys.set_int_max_str_digits(old)
+    return str(value)
+
+
+def _hello(implementation, offers, engine, lacks, settings, modes):
+    lines = ["nachklang-adapter 1", "implementation " + implementation]
+    if engine:
+        lines.append("engine " + engine)
+    lines += [" ".join([name] + list(operations)) for name, operations in offers.items()]
+    if lacks:
+        lines.append("lacks " + " ".join(lacks))
+    lines += ["setting %s=%s" % pair for pair in (settings or {}).items()]
+    for mode in modes or ():
+        name, more_lacks = mode if isinstance(mode, tuple) else (mode, ())
+        lines.append("mode " + name)
+        if more_lacks:
+            lines.append("lacks " + " ".join(more_lacks))
+    return "\n".join(lines) + "\n\n"
+
+
+def _answer(functions, operation, document, keys):
+    if set(keys) - {"id", "mode", "show"} or operation not in functions:
+        return "unsupported", b"", {}
+    mode = keys.get("mode", "")
+    try:
+        if operation == "decode":
+            trace = Trace(keys.get("show") != "nothing")
+            functions[operation](document, trace, mode)
+            return "accepted", trace.bytes(), {}
+        return "accepted", functions[operation](document, mode), {}
+    except Rejected as error:
+        return "rejected", str(error).encode("utf-8", "replace"), error.place
+    except Unclear as error:
+        return "unclear", str(error).encode("utf-8", "replace"), {}
+    except Unsupported as error:
+        return "unsupported", str(error).encode("utf-8", "replace"), {}
+    except (MemoryError, RecursionError) as error:
+        return "exhausted", str(error).encode("utf-8", "replace"), {}
+    except Exception as error:
+        return "threw", ("%s: %s" % (type(error).__name__, error)).encode("utf-8", "replace"), {}
+
+
+def serve(implementation, offers, engine=None, lacks=(), settings=None, modes=None):
+    """Serves requests until standard input ends. What a library prints to standard output goes to standard error."""
+    replies = os.fdopen(os.dup(1), "wb")
+    os.dup2(2, 1)
+    requests = sys.stdin.buffer
+    replies.write(_hello(implementation, offers, engine, lacks, settings, modes).encode("utf-8"))
+    replies.flush()
+    while True:
+        head = requests.readline()
+        if not head:
+            return
+        operation, name, length, *rest = head.decode("ascii").split()
+        document = requests.read(int(length))
+        keys = dict(word.split("=", 1) for word in rest)
+        kind, body, place = _answer(offers.get(name, {}), operation, document, keys)
+        told = "".join(" %s=%s" % (key, value) for key, value in place.items() if value is not None)
+        replies.write(b"%s %d id=%s%s\n" % (kind.encode(), len(body), keys.get("id", "0").encode(), told.encode()))
+        replies.write(body)
+        replies.flush()

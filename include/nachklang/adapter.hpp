@@ -1,0 +1,258 @@
+// The adapter kit for C++: derive from Codec, and run it as an adapter process (serve) or inside your own unit tests.
+//
+// This header stands alone: copying it into another project is enough. docs/protocol.md describes what it speaks.
+// A Codec is used from one thread at a time.
+#pragma once
+
+#include <unistd.h>
+
+#include <algorithm>
+#include <bit>
+#include <cstdint>
+#include <cstdio>
+#include <exception>
+#include <map>
+#include <new>
+#include <optional>
+#include <string>
+#include <string_view>
+#include <utility>
+#include <vector>
+
+namespace nachklang::adapter {
+
+/// Prints a decoded value in trace notation, with plain string operations. Where the trace is not wanted
+/// (`show=nothing`) every call returns at once; leave out the walk itself where `wanted` says so.
+class TraceOut {
+  public:
+    explicit TraceOut(bool wanted) : wanted_(wanted) {}
+    [[nodiscard]] bool wanted() const { return wanted_; }
+
+    void null() { line("null"); }
+    void boolean(bool value) { line(value ? "true" : "false"); }
+    void integer(std::int64_t value) { line("int " + std::to_string(value)); }
+    void integer_unsigned(std::uint64_t value) { line("int " + std::to_string(value)); }
+    /// An integer of any size by its decimal digits.
+    void integer_digits(std::string_view digits) { line("int " + std::string(digits)); }
+    /// A decimal as [-]DIGITS[.DIGITS][e[-]DIGITS].
+    void decimal(std::string_view text) { line("dec " + std::string(text)); }
+    void binary64(double value) { line("binary64 " + hex_digits(std::bit_cast<std::uint64_t>(value), 16)); }
+    void binary32(float value) { line("binary32 " + hex_digits(std::bit_cast<std::uint32_t>(value), 8)); }
+    /// A number kept as its source text.
+    void spelled(std::string_view text) { line("spelled " + field(text)); }
+    void string(std::string_view bytes) { line("str " + field(bytes)); }
+    void string_utf16(std::u16string_view units) { line("str " + field(units)); }
+    void open_array() { line("["); }
+    void close_array() { line("]"); }
+    void open_object() { line("{"); }
+    void close_object() { line("}"); }
+    void key(std::string_view bytes) { line("key " + field(bytes)); }
+    void key_utf16(std::u16string_view units) { line("key " + field(units)); }
+    void native(std::string_view name, std::string_view bytes) { line("native " + std::string(name) + " " + field(bytes)); }
+
+    using MaybeText = std::optional<std::string_view>;  ///< nothing: not told
+    void element(MaybeText qname, MaybeText local, MaybeText uri) { line("elem " + maybe(qname) + " " + maybe(local) + " " + maybe(uri)); }
+    void element_end() { line("end"); }
+    /// `origin` is "given", "default" or "-".
+    void attribute(MaybeText qname, MaybeText local, MaybeText uri, std::string_view value, std::string_view origin = "-") {
+        line("attr " + maybe(qname) + " " + maybe(local) + " " + maybe(uri) + " " + field(value) + " " + std::string(origin));
+    }
+    void declaration(std::string_view prefix, std::string_view uri) { line("ns " + field(prefix) + " " + field(uri)); }
+    void text(std::string_view bytes) { line("text " + field(bytes)); }
+    void cdata(std::string_view bytes) { line("cdata " + field(bytes)); }
+    void comment(std::string_view bytes) { line("comment " + field(bytes)); }
+    void instruction(std::string_view target, std::string_view data) { line("pi " + field(target) + " " + field(data)); }
+
+    void line(std::string_view text) {
+        if (!wanted_) return;
+        out_ += text;
+        out_ += '\n';
+    }
+    static std::string field(std::string_view bytes) {
+        std::string out = "u8:";
+        for (const char c : bytes) out += hex_digits(static_cast<unsigned char>(c), 2);
+        return out;
+    }
+    static std::string field(std::u16string_view units) {
+        std::string out = "u16:";
+        for (const char16_t unit : units) out += hex_digits(unit, 4);
+        return out;
+    }
+    [[nodiscard]] std::string take() { return std::move(out_); }
+
+  private:
+    static std::string maybe(MaybeText text) { return text ? field(*text) : "-"; }
+    static std::string hex_digits(std::uint64_t value, int count) {
+        std::string out(static_cast<std::size_t>(count), '0');
+        for (auto digit = out.rbegin(); digit != out.rend(); ++digit, value >>= 4) *digit = "0123456789abcdef"[value & 15];
+        return out;
+    }
+    bool wanted_;
+    std::string out_;
+};
+
+/// An answer to one request.
+struct Reply {
+    std::string kind = "unsupported";  ///< accepted rejected threw exhausted unclear unsupported
+    std::string bytes;                 ///< trace, document, or message
+    std::optional<std::uint64_t> offset, line, column, end;
+    std::string unit;                  ///< byte, point or utf16; empty where not told
+
+    static Reply accepted(std::string bytes = {}) { return {"accepted", std::move(bytes), {}, {}, {}, {}, {}}; }
+    static Reply rejected(std::string message) { return {"rejected", std::move(message), {}, {}, {}, {}, {}}; }
+    static Reply threw(std::string message) { return {"threw", std::move(message), {}, {}, {}, {}, {}}; }
+    static Reply exhausted(std::string message) { return {"exhausted", std::move(message), {}, {}, {}, {}, {}}; }
+    static Reply unsupported(std::string why) { return {"unsupported", std::move(why), {}, {}, {}, {}, {}}; }
+    Reply& at_offset(std::uint64_t value) { return offset = value, *this; }
+    Reply& at_line(std::uint64_t value) { return line = value, *this; }
+    Reply& at_column(std::uint64_t value) { return column = value, *this; }
+};
+
+/// One line of a hello: what a format's documents can be asked for, such as {"json", {"decode", "lap"}}.
+struct Offer {
+    std::string format;
+    std::vector<std::string> operations;
+};
+
+/// A variant of an implementation, run as an implementation of its own.
+struct Mode {
+    std::string name;
+    std::vector<std::string> lacks{};
+    std::map<std::string, std::string> settings{};
+};
+
+/// What an adapter says of itself first.
+struct Description {
+    std::string name, version;
+    std::string engine{}, engine_version{};  ///< the library it stands on, where that is another
+    std::vector<Offer> offers{};
+    std::vector<std::string> lacks{};
+    std::map<std::string, std::string> settings{};
+    std::vector<Mode> modes{};
+};
+
+/// A codec under test. Override what it can do.
+class Codec {
+  public:
+    virtual ~Codec() = default;
+    [[nodiscard]] virtual Description describe() const = 0;
+    /// Decodes the document and prints the value to `out`; Reply::accepted() is enough as an answer.
+    virtual Reply decode(std::string_view format, std::string_view mode, std::string_view document, TraceOut& out) {
+        return nothing(format, mode, document, out.wanted());
+    }
+    /// Decodes and encodes again, natively.
+    virtual Reply lap(std::string_view format, std::string_view mode, std::string_view document) { return nothing(format, mode, document, false); }
+    /// Encodes a value given in trace notation.
+    virtual Reply encode(std::string_view format, std::string_view mode, std::string_view trace) { return nothing(format, mode, trace, false); }
+
+  private:
+    static Reply nothing(std::string_view, std::string_view, std::string_view, bool) { return Reply::unsupported("this adapter does not do that"); }
+};
+
+/// Asks a codec, and turns what it throws into an answer.
+inline Reply ask(Codec& codec, std::string_view operation, std::string_view format, std::string_view mode, std::string_view bytes, bool show) {
+    try {
+        if (operation == "decode") {
+            TraceOut out(show);
+            Reply reply = codec.decode(format, mode, bytes, out);
+            if (reply.kind == "accepted") reply.bytes = out.take();
+            return reply;
+        }
+        if (operation == "lap") return codec.lap(format, mode, bytes);
+        if (operation == "encode") return codec.encode(format, mode, bytes);
+        return Reply::unsupported("unknown operation");
+    } catch (const std::bad_alloc&) {
+        return Reply::exhausted("no memory");
+    } catch (const std::exception& error) {
+        return Reply::threw(error.what());
+    }
+}
+
+namespace detail {
+
+inline std::string joined(const std::vector<std::string>& words) {
+    std::string out;
+    for (const std::string& word : words) out += " " + word;
+    return out;
+}
+
+inline std::string hello(const Description& d) {
+    std::string out = "nachklang-adapter 1\nimplementation " + d.name + " " + d.version + "\n";
+    if (!d.engine.empty()) out += "engine " + d.engine + (d.engine_version.empty() ? "" : " " + d.engine_version) + "\n";
+    for (const Offer& offer : d.offers) out += offer.format + joined(offer.operations) + "\n";
+    if (!d.lacks.empty()) out += "lacks" + joined(d.lacks) + "\n";
+    for (const auto& [key, value] : d.settings) out += "setting " + key + "=" + value + "\n";
+    for (const Mode& mode : d.modes) {
+        out += "mode " + mode.name + "\n";
+        if (!mode.lacks.empty()) out += "lacks" + joined(mode.lacks) + "\n";
+        for (const auto& [key, value] : mode.settings) out += "setting " + key + "=" + value + "\n";
+    }
+    return out + "\n";
+}
+
+inline std::string head(const Reply& reply, std::string_view id, std::size_t length) {
+    std::string out = reply.kind + " " + std::to_string(length) + " id=" + std::string(id);
+    const auto number = [&](const char* key, const std::optional<std::uint64_t>& value) {
+        if (value) out += std::string(" ") + key + "=" + std::to_string(*value);
+    };
+    number("offset", reply.offset);
+    number("line", reply.line);
+    number("column", reply.column);
+    if (!reply.unit.empty()) out += " unit=" + reply.unit;
+    number("end", reply.end);
+    return out + "\n";
+}
+
+inline std::vector<std::string> split_words(const std::string& line) {
+    std::vector<std::string> out(1);
+    for (const char c : line) {
+        if (c == ' ') {
+            out.emplace_back();
+        } else {
+            out.back() += c;
+        }
+    }
+    return out;
+}
+
+}  // namespace detail
+
+/// Serves requests on standard input until it ends; returns the exit status. Whatever the codec prints to standard
+/// output goes to standard error instead.
+inline int serve(Codec& codec) {
+    std::FILE* replies = ::fdopen(::dup(1), "wb");
+    ::dup2(2, 1);
+    const Description description = codec.describe();
+    const auto send = [&](std::string_view bytes) { std::fwrite(bytes.data(), 1, bytes.size(), replies); };
+    send(detail::hello(description));
+    std::fflush(replies);
+    std::string line;
+    for (int c = std::getchar(); c != EOF; c = std::getchar()) {
+        if (c != '\n') {
+            line += static_cast<char>(c);
+            continue;
+        }
+        const std::vector<std::string> words = detail::split_words(line);
+        line.clear();
+        if (words.size() < 3) return 2;
+        std::string body(std::stoull(words[2]), '\0');
+        if (std::fread(body.data(), 1, body.size(), stdin) != body.size()) return 2;
+        std::string id = "0", mode;
+        bool show = true, known = true;
+        for (std::size_t i = 3; i < words.size(); ++i) {
+            const auto equals = words[i].find('=');
+            const std::string key = words[i].substr(0, equals), value = equals == std::string::npos ? "" : words[i].substr(equals + 1);
+            if (key == "id") id = value;
+            else if (key == "mode") mode = value;
+            else if (key == "show") show = value != "nothing";
+            else known = false;
+        }
+        const Reply reply = known ? ask(codec, words[0], words[1], mode, body, show) : Reply::unsupported("unknown key");
+        send(detail::head(reply, id, reply.bytes.size()));
+        send(reply.bytes);
+        std::fflush(replies);
+    }
+    return 0;
+}
+
+}  // namespace nachklang::adapter

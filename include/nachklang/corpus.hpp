@@ -1,0 +1,63 @@
+// Cases, sheets and corpora: what is asked, and what the standard says of it.
+//
+// A corpus is a folder of sheets (TOML, see docs/sheets.md) and document files. Loading checks the form; check_case
+// holds a case against the reference reader.
+#pragma once
+
+#include <memory>
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include <nachklang/format.hpp>
+#include <nachklang/problem.hpp>
+
+namespace nachklang {
+
+/// One document, or one value to encode, with what the standard says of it.
+struct Case {
+    std::string corpus;                           ///< name of the corpus
+    std::string name;                             ///< "numbers/tenth": aspect and id
+    std::string aspect;
+    const Format* format = nullptr;
+    std::shared_ptr<const std::string> document;  ///< of a case for decoders; null for encoders
+    std::optional<Trace> value;                   ///< of a case for encoders
+    std::optional<Stance> stance;                 ///< nothing: the reference reader decides
+    std::optional<Trace> expected;                ///< a trace written out by hand
+    std::string question;                         ///< that the case is about
+    std::vector<Answer> answers;                  ///< its answers, with what each holds
+    bool unlisted_is_altered = true;
+    std::string clause, why;
+    std::string source;                           ///< file and line, for messages
+};
+
+struct Corpus {
+    std::string name;
+    std::vector<Case> cases;  ///< in the order of file names and of the sheets
+};
+
+/// What a rule of the configuration says of document files: the first that matches counts.
+struct FileRule {
+    std::string match;  ///< glob: * within a folder, ** across folders, ? one character
+    Stance stance = Stance::open;
+};
+
+/// Loads every sheet (*.toml) and every document file below a folder. Document files are cases of their own.
+Checked<Corpus> load_corpus(const std::string& folder, const std::vector<FileRule>& rules = {});
+/// Loads one sheet. `root` is the folder that `file =` may not leave.
+Checked<std::vector<Case>> load_sheet(const std::string& file, const std::string& corpus_name);
+/// A case made of a document alone.
+Case case_of_document(std::string corpus, std::string name, const Format& format, std::string document);
+
+/// What is expected of a case of an implementation with these settings: the sheet's word over the reader's.
+Expectation expectation_of(const Case& c, const Settings& settings = {});
+/// Where a sheet contradicts the reference reader or its own table of questions; empty where it does not.
+std::vector<Problem> check_case(const Case& c);
+
+/// Whether a name matches a glob (see FileRule::match).
+bool matches_glob(std::string_view glob, std::string_view name);
+/// Reads a whole file.
+Checked<std::string> read_file(const std::string& path);
+
+}  // namespace nachklang

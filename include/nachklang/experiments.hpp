@@ -1,0 +1,66 @@
+// Loops that use the stages: a run of a corpus through implementations, and the search for a smallest document.
+//
+// No stage knows an experiment. Findings depend on the cases and the subjects alone, never on the number of workers.
+#pragma once
+
+#include <atomic>
+#include <functional>
+#include <span>
+#include <string>
+#include <vector>
+
+#include <nachklang/compare.hpp>
+
+namespace nachklang {
+
+/// One case, one subject, one operation: what happened, and the finding.
+struct Result {
+    const Case* subject_case = nullptr;
+    const Subject* subject = nullptr;
+    Operation operation = Operation::decode;
+    Outcome outcome;
+    Finding finding;
+    std::optional<LayerDigests> digests;  ///< of the value decoded, or of the document written
+    std::optional<Trace> value;           ///< that value; shared by all answers that are the same at every layer
+};
+
+struct IncidentReport {
+    const Subject* subject = nullptr;
+    std::vector<std::string> sequence;  ///< "decode numbers/tenth" …, in the order they were asked
+    OutcomeKind outcome = OutcomeKind::unsteady;
+    std::string detail;
+};
+
+/// All about one chunk of cases, in a fixed order.
+struct ChunkReport {
+    std::vector<Result> results;  ///< by case, then subject, then operation
+    std::vector<Disagreement> disagreements;
+    std::vector<IncidentReport> incidents;
+};
+
+struct CampaignOptions {
+    unsigned workers = 1;
+    std::atomic<bool>* cancelled = nullptr;  ///< set from outside: the run ends after what is under way
+    std::function<void(std::size_t done, std::size_t all)> progress{};  ///< tasks; called on the caller's thread
+};
+
+/// Makes askers: the process runner's by default, or the caller's own (in-process).
+using AskerFactory = std::function<std::unique_ptr<Asker>(const Subject&)>;
+
+/// Runs all cases through all subjects that do their format. `take` hears each chunk in order, on the caller's thread,
+/// as soon as it and all before it are done. Cases and subjects must outlive the reports.
+void run_campaign(std::span<const Case> cases, std::span<const Subject> subjects, const AskerFactory& make, const CampaignOptions& options,
+                  const std::function<void(ChunkReport&&)>& take);
+
+/// Asks about the smaller documents; true for each that still shows what is looked for.
+using StillShows = std::function<std::vector<bool>(std::span<const std::string>)>;
+struct Shrunk {
+    std::string document;
+    std::size_t tried = 0, kept = 0;
+    bool complete = false;  ///< no cut of the format's can be made any more; otherwise the budget ran out
+};
+/// Cuts a document down while it still shows it: pieces of structure first, bytes last.
+Shrunk shrink(const Format& format, std::string document, const StillShows& still_shows, std::size_t budget,
+              const std::function<void(std::size_t size, std::size_t tried)>& progress = {});
+
+}  // namespace nachklang

@@ -1,0 +1,183 @@
+// A format is a plug: after its reader, every stage sees documents, traces and trees through this interface only.
+//
+// Formats are immutable and may be used from several threads at once.
+#pragma once
+
+#include <map>
+#include <memory>
+#include <span>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include <nachklang/text.hpp>
+#include <nachklang/trace.hpp>
+
+namespace nachklang {
+
+/// A rejection by a reference reader.
+struct Rejection {
+    Position position;    ///< the first byte after which no continuation is a document; see docs/positions.md
+    std::string message;  ///< what was expected, and what stands there
+    std::string clause;   ///< "RFC 8259, 6", "XML 1.0, production 39"
+    std::string trail;    ///< the stack of entities, where the place lies inside one
+};
+
+/// How strongly the standard speaks.
+enum class Basis : std::uint8_t { required, advised, permitted, fidelity };
+std::string_view name_of(Basis basis);
+
+/// Something the standard leaves open, with the answers known.
+struct Question {
+    std::string id;
+    std::string clause;
+    std::vector<std::string> answers;
+    bool unlisted_is_altered = true;  ///< an answer nobody foresaw is a finding; otherwise only a camp of its own
+    std::size_t touched_from = 0;     ///< the amount from which on a document touches the question
+    std::size_t refusal_from = 0;     ///< the amount from which on a refusal is an answer to it
+    bool limit = false;               ///< a depth or size: running out of memory or stack is an answer, too
+    std::string about;                ///< one line for people
+};
+
+/// An open point that a document contains.
+struct Touch {
+    std::string question;
+    std::size_t offset = 0;  ///< of the first such point
+    std::size_t amount = 0;  ///< how much: levels, digits, bytes …
+    std::size_t count = 1;   ///< how many such points there are
+};
+
+struct ReadOptions {
+    bool trace = true;  ///< otherwise the verdict (and what it touches as far as that needs no tree)
+};
+
+/// What an adapter's hello tells of its own choices: `namespaces` = `on`.
+using Settings = std::map<std::string, std::string>;
+
+/// What a reference reader makes of a document.
+struct Reading {
+    std::optional<Rejection> rejection;
+    std::string beyond;  ///< not empty: what the reader does not read yet, so that it says nothing of this document
+    Trace trace;                 ///< where accepted and asked for
+    std::vector<Touch> touches;  ///< sorted by question
+    [[nodiscard]] bool accepted() const { return !rejection.has_value() && beyond.empty(); }
+};
+
+enum class Stance : std::uint8_t { accept, reject, open };
+std::string_view name_of(Stance stance);
+
+/// One way to answer a question: what a decoder that answers so holds. Nothing where it refuses.
+struct Answer {
+    std::string question, name;
+    std::optional<Trace> trace;
+};
+
+/// What the standard says of one document.
+struct Expectation {
+    Stance stance = Stance::accept;
+    Basis acceptance_basis = Basis::advised;  ///< of the finding too-lenient, where accepted against the stance
+    std::string acceptance_cause;             ///< and its cause
+    std::string clause;
+    std::string beyond;  ///< see Reading::beyond: nothing is expected
+    std::optional<Trace> value;               ///< where a decoder that accepts must hold this
+    std::vector<Answer> answers;              ///< listed answers of open points
+    std::vector<Touch> touches;
+};
+
+/// A difference between what was expected and what came, explained.
+struct Difference {
+    std::string at;        ///< path, "" for the whole
+    std::string cause;     ///< slug
+    std::string detail;    ///< "0.1 became 0.09999999999999999 (1 ulp below)"
+    std::string question;  ///< the question that explains it, or empty
+    std::string answer;    ///< and the answer it is
+};
+
+/// An answer to a touched question that was read off the values where nothing differs or where a question explains it.
+struct Observed {
+    std::string question, answer;
+    friend auto operator<=>(const Observed&, const Observed&) = default;
+};
+
+struct Comparison {
+    std::vector<Difference> differences;  ///< not explained by a question, at most a few
+    std::vector<Observed> observed;       ///< sorted, each once
+};
+
+/// What an adapter's values cannot show, as its hello lists it.
+using Lacks = std::vector<std::string>;
+
+struct CompareOptions {
+    Layer layer = Layer::value;
+    bool of_lap = false;  ///< the other side is a re-encoded document: a number equal at `value` is only rounded
+    Lacks lacks{};
+    std::size_t most = 8;
+};
+
+/// A piece of a document that shrinking may leave out or replace.
+struct Cut {
+    std::size_t begin = 0, end = 0;  ///< bytes
+    std::string replacement;         ///< often empty
+};
+
+/// A slug that a format's findings may carry.
+struct Cause {
+    std::string slug;
+    std::string meaning;
+    std::string smallest;  ///< the smallest document that shows it, in printable form
+};
+
+/// A verdict on a document that comes in pieces.
+class VerdictStream {
+  public:
+    virtual ~VerdictStream() = default;
+    /// False once the document cannot be one any more.
+    virtual bool feed(std::string_view piece) = 0;
+    virtual std::optional<Rejection> finish() = 0;
+};
+
+class Format {
+  public:
+    virtual ~Format() = default;
+    [[nodiscard]] virtual std::string_view name() const = 0;
+    /// What the standard calls a document of this format, and the standard itself.
+    [[nodiscard]] virtual std::string_view standard() const = 0;
+    /// A guess by the first bytes or the file's name; the first format that says so is taken.
+    [[nodiscard]] virtual bool looks_like(std::string_view file_name, std::string_view document) const = 0;
+    [[nodiscard]] virtual std::string_view layer_name(Layer layer) const { return name_of(layer); }
+
+    [[nodiscard]] virtual Reading read(std::string_view document, const ReadOptions& options = {}) const = 0;
+    [[nodiscard]] virtual std::unique_ptr<VerdictStream> verdict_stream() const = 0;
+    /// What is expected of a document that comes without a sheet, by the reference reader alone, of an implementation
+    /// with these settings.
+    [[nodiscard]] virtual Expectation expect(std::string_view document, const Settings& settings = {}) const = 0;
+    /// The value in a few words of this format's own, as it is shown side by side; whole unless longer than `most`.
+    [[nodiscard]] virtual std::string shown(const Trace& trace, std::size_t most) const = 0;
+
+    [[nodiscard]] virtual Tree tree(const Trace& trace, Layer layer, const Lacks& lacks = {}) const = 0;
+    [[nodiscard]] virtual LayerDigests digests(const Trace& trace, const Lacks& lacks = {}) const = 0;
+    /// Explains where and why `got` is not `expected`, at a layer.
+    [[nodiscard]] virtual Comparison compare(const Trace& expected, const Trace& got, const CompareOptions& options = {}) const = 0;
+    /// The first layer that compares what a `lacks` word says is missing; nothing for a word unknown.
+    [[nodiscard]] virtual std::optional<Layer> layer_of_lack(std::string_view word) const = 0;
+    /// Whether a document was respelled, and how: slugs of what changed though the value is the same.
+    [[nodiscard]] virtual std::vector<std::string> respelled(std::string_view before, std::string_view after) const = 0;
+
+    /// A document to test an adapter's plumbing with.
+    enum class Specimen : std::uint8_t { small, large, deep };
+    /// small: a few bytes; large: a megabyte and more; deep: a million levels.
+    [[nodiscard]] virtual std::string specimen(Specimen kind) const = 0;
+    /// Pieces to try to leave out, the largest first; every one keeps the rest as it is.
+    [[nodiscard]] virtual std::vector<Cut> cuts(std::string_view document) const = 0;
+    [[nodiscard]] virtual std::span<const Question> questions() const = 0;
+    [[nodiscard]] virtual std::span<const Cause> causes() const = 0;
+};
+
+/// All formats, in the order they are asked.
+std::span<const Format* const> formats();
+/// The format of that name, or null.
+const Format* find_format(std::string_view name);
+/// The format a file is taken for: by its name, else by its first bytes; the first of the list where none claims it.
+const Format& guess_format(std::string_view file_name, std::string_view document);
+
+}  // namespace nachklang

@@ -1,0 +1,106 @@
+// The reference reader for JSON (RFC 8259): strict, lossless, without recursion.
+//
+// The scanner is a machine over a sink: it takes its input in pieces, in constant memory but for a bit a level, and
+// tells the sink where each token lies. What a sink keeps is the sink's affair: nothing (a verdict), a tape (a tree).
+#pragma once
+
+#include <cstddef>
+#include <cstdint>
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include <nachklang/format.hpp>
+#include <nachklang/text.hpp>
+
+namespace nachklang::json {
+
+/// What is wrong at the place of the first error.
+enum class Fault : std::uint8_t {
+    none, value_expected, value_or_close_expected, name_or_close_expected, name_expected, colon_expected,
+    comma_or_bracket_expected, comma_or_brace_expected, end_expected, literal_misspelled, digit_expected,
+    fraction_digit_expected, exponent_digit_expected, leading_zero, control_in_string, unknown_escape, hex_digit_expected,
+    ill_formed_utf8, byte_order_mark
+};
+
+/// Properties of a string's source, known without looking at it twice.
+struct StringFlags {
+    bool escaped = false;         ///< contains a backslash
+    bool non_ascii = false;
+    bool lone_surrogate = false;  ///< an escaped surrogate without its other half (RFC 8259, 8.2)
+    bool nul = false;             ///< U+0000
+    friend bool operator==(const StringFlags&, const StringFlags&) = default;
+};
+
+enum class TokenKind : std::uint8_t { null_value, true_value, false_value, number, string, name, array_open, array_close, object_open, object_close };
+
+/// One entry of a tape. Strings and names include their quotes.
+struct Entry {
+    TokenKind kind = TokenKind::null_value;
+    StringFlags flags;
+    std::uint64_t begin = 0;  ///< offset of the token's first byte
+    std::uint64_t end = 0;    ///< offset after its last byte; of an opener: index of its closer in the tape; of a closer: of its opener
+};
+
+/// Takes a document in pieces and says whether it is JSON; pipes need not be read twice. Memory: one block, and a bit
+/// a level. Not for use from several threads at once.
+class VerdictReader {
+  public:
+    VerdictReader();
+    ~VerdictReader();
+    VerdictReader(const VerdictReader&) = delete;
+    VerdictReader& operator=(const VerdictReader&) = delete;
+    /// Takes the next bytes. False once the document cannot be one any more; later bytes are ignored.
+    bool feed(std::string_view piece);
+    /// Says that the document ends; nothing when it is JSON.
+    std::optional<Rejection> finish();
+    /// The deepest nesting seen.
+    [[nodiscard]] std::size_t deepest() const;
+
+  private:
+    struct State;
+    std::unique_ptr<State> state_;
+};
+
+/// A document as a flat tape over the borrowed bytes: they must outlive it.
+class Document {
+  public:
+    /// Reads a whole document; where it is none, `rejection` is set and the tape is empty.
+    static Document read(std::string_view bytes);
+
+    [[nodiscard]] bool accepted() const { return !rejection_.has_value(); }
+    [[nodiscard]] const std::optional<Rejection>& rejection() const { return rejection_; }
+    [[nodiscard]] std::string_view bytes() const { return bytes_; }
+    [[nodiscard]] const std::vector<Entry>& tape() const { return tape_; }
+    [[nodiscard]] std::size_t deepest() const { return deepest_; }
+    /// The source of a token, a string's with its quotes.
+    [[nodiscard]] std::string_view source(const Entry& entry) const;
+    /// A string's or name's atoms (see Field::atoms), its escapes undone.
+    [[nodiscard]] std::string atoms(const Entry& entry) const;
+    /// The value in trace notation: numbers as spelled, members in their order, duplicates repeated.
+    [[nodiscard]] Trace trace() const;
+
+  private:
+    std::string_view bytes_;
+    std::optional<Rejection> rejection_;
+    std::vector<Entry> tape_;
+    std::size_t deepest_ = 0;
+};
+
+/// A document that becomes JSON once extensions seen in the wild are written as JSON would.
+struct Extended {
+    struct Use {
+        std::string extension;  ///< "comments", "trailing-comma" …
+        std::size_t offset = 0;
+    };
+    std::string strict_text;
+    std::vector<Use> uses;
+};
+/// Finds the extensions a document uses; nothing where it is no JSON even so, or needs none.
+std::optional<Extended> read_extended(std::string_view document);
+
+/// The format's plug.
+const Format& format();
+
+}  // namespace nachklang::json

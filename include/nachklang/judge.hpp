@@ -1,0 +1,48 @@
+// Outcomes judged against the standard. Nothing here knows how an implementation was asked, or what others said.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include <nachklang/corpus.hpp>
+#include <nachklang/runner.hpp>
+
+namespace nachklang {
+
+enum class FindingKind : std::uint8_t { conforms, too_strict, too_lenient, altered, ill_formed_output, open, failed, unsupported };
+std::string_view name_of(FindingKind kind);
+
+/// An answer to a question that the document touches.
+struct GivenAnswer {
+    std::string question, answered;
+    std::string declared;  ///< what the configuration says is meant; empty where it says nothing
+};
+
+/// An outcome judged.
+struct Finding {
+    FindingKind kind = FindingKind::unsupported;
+    std::optional<Basis> basis;
+    std::vector<GivenAnswer> answers;
+    std::vector<Difference> causes;     ///< the first is the finding's cause
+    std::vector<std::string> respelled; ///< of a lap that kept the value: what it wrote otherwise
+    std::string detail, clause;
+    bool declared = false;              ///< all of it is meant, by the configuration's word
+    [[nodiscard]] std::string cause() const { return causes.empty() ? "" : causes.front().cause; }
+    /// Whether it makes a run end with status 1.
+    [[nodiscard]] bool amiss() const;
+};
+
+struct JudgeInput {
+    const Case& subject_case;
+    const Expectation& expectation;
+    const Subject& subject;
+    Operation operation = Operation::decode;
+    const Outcome& outcome;
+    const Outcome* decoded = nullptr;     ///< of a lap: what decode said, where the same implementation tells
+    const Outcome* second_lap = nullptr;  ///< of a lap: the lap of what the lap wrote
+};
+Finding judge(const JudgeInput& input);
+
+}  // namespace nachklang

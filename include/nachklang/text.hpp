@@ -1,0 +1,80 @@
+// Bytes, code points and places in a document.
+//
+// Documents are byte strings (std::string_view): a document may be ill-formed in any way, and nothing here
+// assumes otherwise. Offsets count bytes from 0; lines and columns count from 1; a column counts code points.
+#pragma once
+
+#include <cstddef>
+#include <cstdint>
+#include <optional>
+#include <string>
+#include <string_view>
+
+namespace nachklang {
+
+/// A place in a document. Lines end with LF, CR LF or CR.
+struct Position {
+    std::size_t offset = 0;  ///< bytes from 0
+    std::size_t line = 1;    ///< from 1
+    std::size_t column = 1;  ///< code points from 1
+    friend bool operator==(const Position&, const Position&) = default;
+};
+
+namespace text {
+
+/// One step of decoding UTF-8.
+struct Utf8Step {
+    char32_t scalar = 0;      ///< the scalar value where well_formed
+    std::size_t length = 1;   ///< bytes taken: of the sequence, or of the maximal subpart that is ill-formed
+    bool well_formed = true;  ///< by Unicode's table 3-7
+    bool cut_short = false;   ///< ill-formed only because the bytes end here
+};
+
+/// Decodes what starts at `at` (which must lie inside `bytes`); RFC 3629, 3 and Unicode 15, 3.9, D93b.
+Utf8Step decode_utf8(std::string_view bytes, std::size_t at);
+
+/// Offset of the first ill-formed sequence, or nothing.
+std::optional<std::size_t> first_ill_formed(std::string_view bytes);
+
+/// Appends a code point (a surrogate too, as three bytes) in UTF-8's bit pattern.
+void append_utf8(std::string& out, char32_t code_point);
+
+/// Counts the lines and columns of a stretch of bytes, on top of where it starts.
+class PositionCounter {
+  public:
+    void advance(std::string_view bytes);
+    [[nodiscard]] Position position() const { return position_; }
+
+  private:
+    Position position_;
+    bool after_cr_ = false;
+};
+
+/// The place of `offset` in `document`; `offset` may be its length.
+Position position_of(std::string_view document, std::size_t offset);
+
+/// Lower-case hexadecimal digits of the bytes.
+std::string to_hex(std::string_view bytes);
+
+/// Bytes of a string of hexadecimal digits (spaces between bytes allowed), or nothing if it is none.
+std::optional<std::string> from_hex(std::string_view hex);
+
+/// The text with everything escaped that could act on a terminal or mislead its reader: control characters,
+/// direction-changing and other invisible format characters, ill-formed bytes (as \xHH). Never splits a character.
+std::string printable(std::string_view bytes, bool keep_line_ends = false);
+
+/// At most `most` code points of printable(bytes), with an ellipsis where something was cut.
+std::string printable_excerpt(std::string_view bytes, std::size_t most);
+
+/// Columns that printable text takes on a terminal (wide characters count two, combining ones none).
+std::size_t display_width(std::string_view printable_text);
+
+enum class Utf { utf16le, utf16be, utf32le, utf32be };
+
+/// The bytes of an encoding form as UTF-8; nothing where they are ill-formed. A byte order mark stays.
+std::optional<std::string> to_utf8(std::string_view bytes, Utf form);
+/// A well-formed UTF-8 text in another encoding form, without a byte order mark.
+std::string from_utf8(std::string_view utf8, Utf form);
+
+}  // namespace text
+}  // namespace nachklang

@@ -1,0 +1,130 @@
+// The trace: the exact notation of a decoded value, and the labelled trees and digests that answers are compared by.
+//
+// docs/trace.md describes the notation. A Trace owns its text; its items view into it.
+#pragma once
+
+#include <array>
+#include <cstdint>
+#include <functional>
+#include <memory>
+#include <optional>
+#include <span>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace nachklang {
+
+/// A text as an implementation holds it: `u8:HEX`, `u16:HEX`, `u32:HEX` or `-` (not told).
+struct Field {
+    enum class Units : std::uint8_t { untold, u8, u16, u32 };
+    Units units = Units::untold;
+    std::string_view hex;
+
+    [[nodiscard]] bool told() const { return units != Units::untold; }
+    /// Its atoms in one byte form: UTF-8 for scalar values, three bytes for a lone surrogate, FF and the byte for a
+    /// stray byte. Two fields have the same atoms exactly where these bytes are equal.
+    [[nodiscard]] std::string atoms() const;
+    friend bool operator==(const Field& a, const Field& b) {
+        return a.told() == b.told() && (!a.told() || (a.units == b.units && a.hex == b.hex) || a.atoms() == b.atoms());
+    }
+};
+
+enum class ItemKind : std::uint8_t {
+    null_value, true_value, false_value,
+    integer, decimal, binary64, binary32, spelled,
+    string,
+    array_open, array_close, object_open, object_close, container_open, container_close,
+    key, native, unset, cycle,
+    element, element_end, attribute, declaration, text, cdata, comment, instruction, reference, doctype
+};
+
+/// One line of a trace.
+struct Item {
+    ItemKind kind = ItemKind::null_value;
+    ItemKind name_kind = ItemKind::string;  ///< of a key: what its name is (string unless a scalar was written)
+    std::string_view digits;                ///< of integer, decimal, binary64, binary32, cycle; also of such a key
+    std::array<Field, 4> fields{};          ///< text, names and values in the notation's order
+    std::string_view word;                  ///< of native: its name; of attribute: given, default or -
+};
+
+struct TraceError {
+    std::size_t line = 1;
+    std::string message;
+};
+
+/// A decoded value in trace notation. Immutable; copies share the text.
+class Trace {
+  public:
+    Trace();
+    /// Parses a trace; every line is checked, and so is the nesting.
+    static std::optional<Trace> parse(std::string text, TraceError* error = nullptr);
+
+    [[nodiscard]] const std::string& text() const { return *text_; }
+    [[nodiscard]] std::span<const Item> items() const { return *items_; }
+
+  private:
+    std::shared_ptr<const std::string> text_;
+    std::shared_ptr<const std::vector<Item>> items_;
+};
+
+/// Writes traces line by line.
+class TraceWriter {
+  public:
+    void line(std::string_view text);
+    void text_line(std::string_view word, std::string_view utf8_bytes);
+    void bits64(std::uint64_t bits);
+    static std::string field(std::string_view utf8_bytes);
+    [[nodiscard]] std::string take() { return std::move(out_); }
+
+  private:
+    std::string out_;
+};
+
+/// How closely two answers are compared; each layer refines the one before.
+enum class Layer : std::uint8_t { verdict, value, exact, held, order };
+inline constexpr std::size_t layer_count = 5;
+std::string_view name_of(Layer layer);
+
+/// A 128-bit hash.
+struct Digest {
+    std::uint64_t high = 0, low = 0;
+    friend auto operator<=>(const Digest&, const Digest&) = default;
+    [[nodiscard]] std::string hex() const;
+};
+Digest digest_of(std::string_view bytes);
+/// Mixes two digests, in this order.
+Digest combine(const Digest& first, const Digest& second);
+/// A sum that does not depend on the order of what is added.
+Digest add(const Digest& a, const Digest& b);
+
+/// Digests of one answer at the layers value, exact, held and order (index: layer; verdict's is unused).
+using LayerDigests = std::array<Digest, layer_count>;
+
+/// A labelled tree: what an answer is at one layer. Nodes stand in document order, children after their parent.
+struct Tree {
+    struct Node {
+        Digest label;                 ///< what must be equal here, children apart
+        std::string step;             ///< this node's piece of a path, such as "/weight_kg"
+        bool children_ordered = true; ///< otherwise a set, matched by label
+        std::size_t item = 0;         ///< index of the item it comes from
+        std::size_t end = 0;          ///< index of the node after its last descendant
+        std::string shown;            ///< for people
+    };
+    std::vector<Node> nodes;
+};
+/// One digest of a whole tree.
+Digest digest_of(const Tree& tree);
+
+/// A place where two trees differ: nodes of either tree, one of them absent where something was lost or added.
+struct TreePair {
+    std::optional<std::size_t> left, right;
+};
+/// The steps from the root to a node, one after another.
+std::string path_of(const Tree& tree, std::size_t node);
+/// Walks two trees together and calls `differ` for each outermost difference, `same` for each pair with equal labels.
+/// Stops after `most` differences.
+void compare_trees(const Tree& left, const Tree& right, std::size_t most, const std::function<void(const TreePair&)>& differ,
+                   const std::function<void(const TreePair&)>& same = {});
+
+}  // namespace nachklang

@@ -1,0 +1,48 @@
+// Globs and files.
+#include <cerrno>
+#include <cstring>
+#include <fstream>
+#include <iterator>
+
+#include <nachklang/corpus.hpp>
+
+namespace nachklang {
+
+bool matches_glob(std::string_view glob, std::string_view name) {
+    // The usual two-finger walk: after a mismatch it goes back to the last star and lets it take one character more.
+    std::size_t g = 0, n = 0;
+    std::size_t star = std::string_view::npos, star_n = 0;
+    bool star_crosses = false;
+    while (n < name.size()) {
+        if (g < glob.size() && glob[g] == '*') {
+            star_crosses = g + 1 < glob.size() && glob[g + 1] == '*';
+            g += star_crosses ? 2 : 1;
+            if (star_crosses && g < glob.size() && glob[g] == '/' && (n == 0 || name[n - 1] == '/')) ++g;
+            star = g;
+            star_n = n;
+        } else if (g < glob.size() && (glob[g] == name[n] || (glob[g] == '?' && name[n] != '/'))) {
+            ++g;
+            ++n;
+        } else if (star != std::string_view::npos && (star_crosses || name[star_n] != '/')) {
+            g = star;
+            n = ++star_n;
+        } else {
+            return false;
+        }
+    }
+    while (g < glob.size() && glob[g] == '*') ++g;
+    return g == glob.size();
+}
+
+Checked<std::string> read_file(const std::string& path) {
+    errno = 0;
+    std::ifstream in(path, std::ios::binary);
+    std::string out{std::istreambuf_iterator<char>(in), std::istreambuf_iterator<char>()};
+    if (!in || errno == EISDIR) {
+        const std::string why = errno != 0 ? std::strerror(errno) : "cannot be read";
+        return Problem{path, why, "name a file that can be read"};
+    }
+    return out;
+}
+
+}  // namespace nachklang

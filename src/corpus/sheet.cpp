@@ -1,0 +1,296 @@
+// Sheets: TOML read into cases. Everything that can be wrong with a sheet is found here or in check.cpp, and told with
+// its line.
+#include <fmt/format.h>
+#include <toml++/toml.h>
+
+#include <algorithm>
+#include <filesystem>
+#include <map>
+#include <set>
+
+#include <nachklang/corpus.hpp>
+
+namespace nachklang {
+namespace {
+
+namespace fs = std::filesystem;
+
+constexpr std::size_t largest_recipe = std::size_t{1} << 28;
+
+struct SheetProblem {
+    Problem problem;
+};
+
+class SheetLoader {
+  public:
+    SheetLoader(std::string file, std::string corpus) : file_(std::move(file)), corpus_(std::move(corpus)) {}
+
+    std::vector<Case> load() {
+        const toml::table root = parse();
+        const toml::table* sheet = root["sheet"].as_table();
+        if (sheet == nullptr) fail(root, "a sheet begins with [sheet]", "add [sheet] with format, aspect and standard");
+        known_keys(root, {"sheet", "question", "case"});
+        known_keys(*sheet, {"format", "aspect", "standard", "about"});
+        const std::string format_name = text(*sheet, "format");
+        format_ = find_format(format_name);
+        if (format_ == nullptr) fail(*sheet, fmt::format("no format is called '{}'", format_name), "use one of " + format_names());
+        aspect_ = text(*sheet, "aspect");
+        standard_ = text(*sheet, "standard");
+        questions(root);
+        cases(root);
+        return std::move(cases_);
+    }
+
+  private:
+    toml::table parse() {
+        auto bytes = read_file(file_);
+        if (!bytes.ok()) throw SheetProblem{bytes.problem()};
+        try {
+            return toml::parse(bytes.value(), file_);
+        } catch (const toml::parse_error& error) {
+            const auto& at = error.source().begin;
+            throw SheetProblem{{fmt::format("{}:{}:{}", file_, at.line, at.column), std::string(error.description()), "mend the TOML"}};
+        }
+    }
+
+    [[noreturn]] void fail(const toml::node& where, std::string what, std::string advice) const {
+        throw SheetProblem{{fmt::format("{}:{}", file_, std::max<std::size_t>(where.source().begin.line, 1)), std::move(what), std::move(advice)}};
+    }
+
+    static std::string format_names() {
+        std::string out;
+        for (const Format* format : formats()) out += (out.empty() ? "" : ", ") + std::string(format->name());
+        return out;
+    }
+
+    void known_keys(const toml::table& table, std::initializer_list<std::string_view> known) const {
+        for (const auto& [key, value] : table)
+            if (std::find(known.begin(), known.end(), key.str()) == known.end())
+                fail(value, fmt::format("'{}' is not known here", text::printable(key.str())), "see docs/sheets.md for the keys of a sheet");
+    }
+
+    std::string text(const toml::table& table, std::string_view key) const {
+        const auto value = table[key].value<std::string>();
+        if (!value) fail(table, fmt::format("'{}' is missing or no string", key), fmt::format("add {} = \"…\"", key));
+        return *value;
+    }
+    static std::string text_or(const toml::table& table, std::string_view key) { return table[key].value<std::string>().value_or(""); }
+
+    [[nodiscard]] const toml::table& entry(const toml::node& node) const {
+        if (!node.is_table()) fail(node, "an entry of a list that is no table", "write [[case]] or [[question]] tables");
+        return *node.as_table();
+    }
+
+    void questions(const toml::table& root) {
+        const toml::array* list = root["question"].as_array();
+        if (list == nullptr) return;
+        for (const toml::node& node : *list) {
+            const toml::table& table = entry(node);
+            known_keys(table, {"id", "clause", "answers", "unlisted", "about"});
+            Question question;
+            question.id = text(table, "id");
+            question.clause = text_or(table, "clause");
+            question.unlisted_is_altered = text_or(table, "unlisted") != "shown";
+            if (const toml::array* answers = table["answers"].as_array())
+                for (const toml::node& answer : *answers) question.answers.push_back(answer.value_or<std::string>(""));
+            questions_[question.id] = question;
+        }
+    }
+
+    void cases(const toml::table& root) {
+        const toml::array* list = root["case"].as_array();
+        if (list == nullptr) fail(root, "a sheet without cases", "add [[case]] tables");
+        std::set<std::string> ids;
+        for (const toml::node& node : *list) {
+            const toml::table& table = entry(node);
+            Case c = one(table);
+            if (!ids.insert(c.name).second) fail(table, fmt::format("the id of {} stands twice", c.name), "give each case an id of its own");
+            cases_.push_back(std::move(c));
+        }
+    }
+
+    Case one(const toml::table& table) {
+        known_keys(table, {"id", "text", "hex", "file", "build", "value", "stance", "question", "answers", "trace", "clause", "why"});
+        Case c;
+        c.corpus = corpus_;
+        c.aspect = aspect_;
+        c.name = aspect_ + "/" + text(table, "id");
+        c.format = format_;
+        c.source = fmt::format("{}:{}", file_, table.source().begin.line);
+        c.why = text(table, "why");
+        c.clause = text_or(table, "clause");
+        if (!c.clause.empty() && c.clause.find_first_not_of("0123456789.") == std::string::npos) c.clause = standard_ + ", " + c.clause;
+        const int sources = static_cast<int>(table.contains("text")) + static_cast<int>(table.contains("hex")) + static_cast<int>(table.contains("file")) +
+                            static_cast<int>(table.contains("build")) + static_cast<int>(table.contains("value"));
+        if (sources != 1) fail(table, fmt::format("{} needs exactly one of text, hex, file, build and value", c.name), "leave one of them");
+        if (table.contains("value")) {
+            c.value = trace(table, "value");
+        } else {
+            c.document = std::make_shared<const std::string>(document(table));
+        }
+        c.stance = stance(table);
+        if (table.contains("trace")) c.expected = trace(table, "trace");
+        c.question = text_or(table, "question");
+        if (!c.question.empty()) answers(table, c);
+        return c;
+    }
+
+    std::optional<Stance> stance(const toml::table& table) const {
+        if (!table.contains("stance")) return std::nullopt;
+        const std::string word = text(table, "stance");
+        for (const Stance s : {Stance::accept, Stance::reject, Stance::open})
+            if (name_of(s) == word) return s;
+        fail(table, fmt::format("'{}' is no stance", text::printable(word)), "use accept, reject or open");
+    }
+
+    Trace trace(const toml::table& table, std::string_view key) const { return parsed(table, text(table, key)); }
+    Trace parsed(const toml::table& table, std::string notation) const {
+        if (!notation.empty() && notation.back() != '\n') notation += '\n';
+        TraceError error;
+        auto out = Trace::parse(std::move(notation), &error);
+        if (!out) fail(table, fmt::format("line {} of a trace: {}", error.line, error.message), "see docs/trace.md");
+        return *out;
+    }
+
+    std::string document(const toml::table& table) const {
+        if (table.contains("text")) return text(table, "text");
+        if (table.contains("hex")) return bytes(table, text(table, "hex"));
+        if (table.contains("file")) {
+            const fs::path path = fs::path(file_).parent_path() / text(table, "file");
+            if (text(table, "file").find("..") != std::string::npos) fail(table, "a file outside of the sheet's folder", "keep the document beside the sheet");
+            auto read = read_file(path.string());
+            if (!read.ok()) throw SheetProblem{read.problem()};
+            return std::move(read.value());
+        }
+        return build(table);
+    }
+    std::string bytes(const toml::table& table, const std::string& hex) const {
+        const auto out = text::from_hex(hex);
+        if (!out) fail(table, "'hex' is no string of hexadecimal digits", "write two digits a byte");
+        return *out;
+    }
+
+    std::string build(const toml::table& table) const {
+        const toml::array* steps = table["build"].as_array();
+        if (steps == nullptr) fail(table, "'build' is no list", "write build = [[\"[\", 5000], [\"]\", 5000]]");
+        std::string out;
+        for (const toml::node& step : *steps) {
+            if (const toml::array* pair = step.as_array()) {
+                const auto piece = pair->size() == 2 ? pair->get(0)->value<std::string>() : std::nullopt;
+                const auto times = pair->size() == 2 ? pair->get(1)->value<std::int64_t>() : std::nullopt;
+                if (!piece || !times || *times < 0) fail(step, "a step of 'build' is [TEXT, TIMES]", "write such as [\"[\", 5000]");
+                room(step, out.size(), piece->size(), static_cast<std::size_t>(*times));
+                for (std::int64_t i = 0; i < *times; ++i) out += *piece;
+            } else if (const toml::table* each = step.as_table()) {
+                count_up(*each, out);
+            } else {
+                fail(step, "a step of 'build' is [TEXT, TIMES] or { each = … }", "see docs/sheets.md");
+            }
+        }
+        return out;
+    }
+    void count_up(const toml::table& each, std::string& out) const {
+        known_keys(each, {"each", "from", "times", "between"});
+        const std::string piece = text(each, "each"), between = text_or(each, "between");
+        const std::int64_t from = each["from"].value_or<std::int64_t>(0), times = each["times"].value_or<std::int64_t>(1);
+        if (times < 0) fail(each, "'times' is negative", "count from 0 up");
+        room(each, out.size(), piece.size() + between.size() + 20, static_cast<std::size_t>(times));
+        for (std::int64_t i = 0; i < times; ++i) {
+            if (i > 0) out += between;
+            for (const char c : piece) out += c == '%' ? std::to_string(from + i) : std::string(1, c);
+        }
+    }
+    void room(const toml::node& where, std::size_t have, std::size_t piece, std::size_t times) const {
+        if (piece != 0 && times > (largest_recipe - std::min(have, largest_recipe)) / piece)
+            fail(where, "a recipe of more than 256 MB", "build a smaller document");
+    }
+
+    void answers(const toml::table& table, Case& c) const {
+        const Question* known = find_question(c.question);
+        if (known == nullptr) fail(table, fmt::format("no question is called '{}'", text::printable(c.question)), "declare it with [[question]] or use one that the format knows");
+        c.unlisted_is_altered = known->unlisted_is_altered;
+        const toml::table* given = table["answers"].as_table();
+        if (given == nullptr) return;
+        for (const auto& [key, value] : *given) {
+            const std::string name(key.str());
+            if (std::find(known->answers.begin(), known->answers.end(), name) == known->answers.end())
+                fail(value, fmt::format("'{}' is no answer to {}", text::printable(name), c.question), "list it among the question's answers");
+            c.answers.push_back({c.question, name, answer(value, c)});
+        }
+        if (std::none_of(c.answers.begin(), c.answers.end(), [](const Answer& a) { return a.name == "refused"; }) &&
+            std::find(known->answers.begin(), known->answers.end(), "refused") != known->answers.end())
+            c.answers.push_back({c.question, "refused", std::nullopt});
+    }
+    [[nodiscard]] const Question* find_question(const std::string& id) const {
+        if (const auto own = questions_.find(id); own != questions_.end()) return &own->second;
+        for (const Question& question : format_->questions())
+            if (question.id == id) return &question;
+        return nullptr;
+    }
+    std::optional<Trace> answer(const toml::node& node, const Case& c) const {
+        if (const auto document = node.value<std::string>()) return read_answer(node, *document);
+        const toml::table* table = node.as_table();
+        if (table == nullptr) fail(node, "an answer is a document or a table", "write a document, { trace = … }, { bytes = … } or { as = \"read\" }");
+        known_keys(*table, {"trace", "bytes", "as"});
+        if (table->contains("trace")) return parsed(*table, text(*table, "trace"));
+        if (table->contains("bytes")) return read_answer(node, bytes(*table, text(*table, "bytes")));
+        if (text_or(*table, "as") != "read" || !c.document) fail(node, "an answer's 'as' can only be \"read\"", "write { as = \"read\" }");
+        return read_answer(node, *c.document);
+    }
+    Trace read_answer(const toml::node& node, const std::string& document) const {
+        const Reading reading = format_->read(document);
+        if (!reading.accepted()) fail(node, "an answer's document is refused by the reference reader: " + (reading.rejection ? reading.rejection->message : reading.beyond), "write the trace instead");
+        return reading.trace;
+    }
+
+    std::string file_, corpus_, aspect_, standard_;
+    const Format* format_ = nullptr;
+    std::map<std::string, Question> questions_;
+    std::vector<Case> cases_;
+};
+
+}  // namespace
+
+Checked<std::vector<Case>> load_sheet(const std::string& file, const std::string& corpus_name) {
+    try {
+        return SheetLoader(file, corpus_name).load();
+    } catch (const SheetProblem& caught) {
+        return caught.problem;
+    }
+}
+
+Checked<Corpus> load_corpus(const std::string& folder, const std::vector<FileRule>& rules) {
+    std::error_code error;
+    if (!fs::is_directory(folder, error)) return Problem{folder, "is no folder", "name a folder of sheets and documents"};
+    std::vector<fs::path> files;
+    for (auto it = fs::recursive_directory_iterator(folder, error); !error && it != fs::recursive_directory_iterator(); it.increment(error))
+        if (it->is_regular_file(error)) files.push_back(it->path());
+    if (error) return Problem{folder, error.message(), "make the folder readable"};
+    std::sort(files.begin(), files.end());
+    const fs::path root = fs::path(folder).lexically_normal();
+    Corpus out;
+    out.name = root.filename().empty() ? root.parent_path().filename().string() : root.filename().string();
+    for (const fs::path& file : files) {
+        if (file.extension() != ".toml") continue;
+        auto cases = load_sheet(file.string(), out.name);
+        if (!cases.ok()) return cases.problem();
+        std::move(cases.value().begin(), cases.value().end(), std::back_inserter(out.cases));
+    }
+    for (const fs::path& file : files) {
+        if (file.extension() == ".toml" || file.filename().string().starts_with(".")) continue;
+        const std::string name = file.lexically_normal().lexically_relative(root).generic_string();
+        auto bytes = read_file(file.string());
+        if (!bytes.ok()) return bytes.problem();
+        Case c = case_of_document(out.name, name, guess_format(name, bytes.value()), std::move(bytes.value()));
+        c.source = file.string();
+        const auto rule = std::find_if(rules.begin(), rules.end(), [&](const FileRule& r) { return matches_glob(r.match, name); });
+        if (rule != rules.end() && rule->stance != Stance::open) c.stance = rule->stance;
+        out.cases.push_back(std::move(c));
+    }
+    std::set<std::string> names;
+    for (const Case& c : out.cases)
+        if (!names.insert(c.name).second) return Problem{c.source, "a second case is called " + c.name, "rename its aspect or its id"};
+    return out;
+}
+
+}  // namespace nachklang

@@ -1,0 +1,39 @@
+// The table of formats: the one place, beside their own folders, that names them.
+#include <array>
+
+#include <nachklang/format.hpp>
+#include <nachklang/json.hpp>
+#include <nachklang/xml.hpp>
+
+namespace nachklang {
+
+std::span<const Format* const> formats() {
+    static const std::array<const Format*, 2> table{&json::format(), &xml::format()};
+    return table;
+}
+
+const Format* find_format(std::string_view name) {
+    for (const Format* format : formats())
+        if (format->name() == name) return format;
+    return nullptr;
+}
+
+const Format& guess_format(std::string_view file_name, std::string_view document) {
+    for (const Format* format : formats())
+        if (format->looks_like(file_name, {})) return *format;
+    for (const Format* format : formats())
+        if (format->looks_like({}, document)) return *format;
+    return *formats().front();
+}
+
+std::string_view name_of(Basis basis) {
+    constexpr std::array<std::string_view, 4> names{"required", "advised", "permitted", "fidelity"};
+    return names[static_cast<std::size_t>(basis)];
+}
+
+std::string_view name_of(Stance stance) {
+    constexpr std::array<std::string_view, 3> names{"accept", "reject", "open"};
+    return names[static_cast<std::size_t>(stance)];
+}
+
+}  // namespace nachklang

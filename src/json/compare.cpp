@@ -1,0 +1,297 @@
+// Where and why a held value is not the expected one.
+//
+// Duplicate names come first: whichever of "all", "last" and "first" explains the answer best reduces the expected
+// value, and what remains is compared place by place.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <set>
+
+#include "explain.hpp"
+#include "plug.hpp"
+#include "tree.hpp"
+
+namespace nachklang::json {
+namespace {
+
+Tree labels_only(const std::vector<LayeredNode>& nodes, Layer layer) {
+    Tree out;
+    out.nodes.reserve(nodes.size());
+    for (const LayeredNode& node : nodes)
+        out.nodes.push_back({node.labels[static_cast<std::size_t>(layer)], "", !node.set, node.item, node.end, ""});
+    return out;
+}
+
+bool has_duplicates(const Trace& trace) {
+    const auto nodes = layered_tree(trace);
+    for (std::size_t i = 0; i < nodes.size(); ++i) {
+        if (trace.items()[nodes[i].item].kind != ItemKind::key) continue;
+        const std::size_t first = i + 1;
+        if (first < nodes[i].end && nodes[first].end < nodes[i].end) return true;
+    }
+    return false;
+}
+
+std::string_view line_of(const Trace& trace, const std::vector<std::size_t>& line_starts, std::size_t item) {
+    return std::string_view(trace.text()).substr(line_starts[item], line_starts[item + 1] - line_starts[item]);
+}
+
+std::vector<std::size_t> line_starts(const Trace& trace) {
+    std::vector<std::size_t> out{0};
+    for (std::size_t at = trace.text().find('\n'); at != std::string::npos; at = trace.text().find('\n', at + 1)) out.push_back(at + 1);
+    return out;
+}
+
+/// The trace with one value a name: the first or the last of those given.
+Trace reduce_duplicates(const Trace& trace, bool keep_first) {
+    const auto items = trace.items();
+    const auto starts = line_starts(trace);
+    const auto nodes = layered_tree(trace);
+    // A key that is dropped takes its value's lines with it; keys to keep are chosen name by name.
+    std::set<std::size_t> dropped_values;
+    for (std::size_t i = 0; i < nodes.size(); ++i) {
+        if (items[nodes[i].item].kind != ItemKind::key) continue;
+        std::vector<std::size_t> values;
+        for (std::size_t child = i + 1; child < nodes[i].end; child = nodes[child].end) values.push_back(nodes[child].item);
+        if (values.size() < 2) continue;
+        values.erase(keep_first ? values.begin() : values.end() - 1);
+        dropped_values.insert(values.begin(), values.end());
+    }
+    std::string out;
+    std::size_t depth_of_drop = 0;
+    for (std::size_t i = 0; i < items.size(); ++i) {
+        const bool opens = items[i].kind == ItemKind::array_open || items[i].kind == ItemKind::object_open || items[i].kind == ItemKind::container_open;
+        const bool closes = items[i].kind == ItemKind::array_close || items[i].kind == ItemKind::object_close || items[i].kind == ItemKind::container_close;
+        if (depth_of_drop > 0) {
+            if (opens) ++depth_of_drop;
+            if (closes) --depth_of_drop;
+            continue;
+        }
+        if (items[i].kind == ItemKind::key && dropped_values.contains(i + 1)) continue;
+        if (dropped_values.contains(i)) {
+            if (opens) depth_of_drop = 1;
+            continue;
+        }
+        out += line_of(trace, starts, i);
+    }
+    return *Trace::parse(std::move(out));
+}
+
+class Walk {
+  public:
+    Walk(const Trace& expected, const Trace& got, const CompareOptions& options)
+        : expected_(expected), got_(got), options_(options), left_nodes_(layered_tree(expected)), right_nodes_(layered_tree(got)) {}
+
+    Comparison run() {
+        const Tree left = labels_only(left_nodes_, options_.layer), right = labels_only(right_nodes_, options_.layer);
+        compare_trees(left, right, options_.most, [&](const TreePair& pair) { differ(pair); }, [&](const TreePair& pair) { same(pair); });
+        settle_names();
+        std::sort(out_.observed.begin(), out_.observed.end());
+        out_.observed.erase(std::unique(out_.observed.begin(), out_.observed.end()), out_.observed.end());
+        return std::move(out_);
+    }
+
+  private:
+    [[nodiscard]] const Item& left_item(std::size_t node) const { return expected_.items()[left_nodes_[node].item]; }
+    [[nodiscard]] const Item& right_item(std::size_t node) const { return got_.items()[right_nodes_[node].item]; }
+
+    void take(const Explained& explained, const TreePair& pair) {
+        if (!explained.question.empty()) {
+            out_.observed.push_back({explained.question, explained.answer});
+        } else if (explained.is_difference()) {
+            add(pair, explained.cause, explained.detail);
+        }
+    }
+    void add(const TreePair& pair, std::string cause, std::string detail) {
+        const std::string at = pair.left ? node_path(expected_, left_nodes_, *pair.left) : node_path(got_, right_nodes_, *pair.right);
+        out_.differences.push_back({at, std::move(cause), std::move(detail), "", ""});
+    }
+
+    void same(const TreePair& pair) {
+        const Item& e = left_item(*pair.left);
+        const Item& g = right_item(*pair.right);
+        if (is_number(e.kind) && is_number(g.kind)) {
+            if (options_.layer == Layer::value)
+                for (const Explained& explained : explain_number(e, g, options_.of_lap)) take(explained, pair);
+        } else if (e.kind == ItemKind::string || e.kind == ItemKind::key) {
+            kept_text(e.fields[0].atoms());
+        }
+    }
+
+    void kept_text(const std::string& atoms) {
+        if (atoms.find('\0') != std::string::npos) out_.observed.push_back({"nul-character", "kept"});
+        if (text::first_ill_formed(atoms)) out_.observed.push_back({"lone-surrogate", "kept"});
+    }
+
+    void differ(const TreePair& pair) {
+        if (!pair.right) return lost(pair);
+        if (!pair.left) return added(pair);
+        const Item& e = left_item(*pair.left);
+        const Item& g = right_item(*pair.right);
+        if (options_.layer != Layer::value && !is_text(e, g)) return finer(pair, e, g);
+        if (is_number(e.kind) && is_number(g.kind)) {
+            const auto all = explain_number(e, g, options_.of_lap);
+            for (const Explained& explained : all) take(explained, pair);
+            return;
+        }
+        if (is_text(e, g)) return take(explain_string(e.fields[0].atoms(), g.fields[0].atoms(), false), pair);
+        add(pair, kind_cause(e, g), fmt::format("{} became {}", describe_item(e), describe_item(g)));
+    }
+
+    static bool is_text(const Item& e, const Item& g) { return e.kind == ItemKind::string && g.kind == ItemKind::string; }
+
+    static std::string kind_cause(const Item& e, const Item& g) {
+        if (g.kind == ItemKind::unset) return "value/unset";
+        if (g.kind == ItemKind::null_value) return "value/null";
+        if (is_number(e.kind) && g.kind == ItemKind::string) return "number/became-text";
+        if (e.kind == ItemKind::string && is_number(g.kind)) return "string/became-number";
+        return "value/kind";
+    }
+
+    /// A difference that only a finer layer sees: between two answers that are the same value.
+    void finer(const TreePair& pair, const Item& e, const Item& g) {
+        const std::string detail = fmt::format("{} / {}", describe_item(e), describe_item(g));
+        if (is_number(e.kind) && is_number(g.kind)) {
+            const HeldNumber a = held_number(e, e.kind), b = held_number(g, g.kind);
+            if (!a.exact || !b.exact || a.nearest << 1 != b.nearest << 1) return add(pair, "number/far-off", detail);
+            if (options_.layer == Layer::exact) return add(pair, a.exact->is_zero() ? "number/zero-sign" : "number/rounded", detail);
+            return add(pair, e.kind == ItemKind::spelled || g.kind == ItemKind::spelled ? "number/spelling" : "number/kind", detail);
+        }
+        if (left_nodes_[*pair.left].set && right_nodes_[*pair.right].set) return add(pair, "member/order", "members in another order");
+        const bool both_empty = left_nodes_[*pair.left].end == *pair.left + 1 && right_nodes_[*pair.right].end == *pair.right + 1;
+        add(pair, both_empty ? "container/empty-kind" : kind_cause(e, g), detail);
+    }
+
+    void lost(const TreePair& pair) {
+        const Item& e = left_item(*pair.left);
+        if (e.kind == ItemKind::key) {
+            lost_names_.push_back(pair);
+        } else {
+            add(pair, inside_member(left_nodes_, expected_, *pair.left) ? "member/values" : "element/lost", describe_item(e) + " is missing");
+        }
+    }
+    void added(const TreePair& pair) {
+        const Item& g = right_item(*pair.right);
+        if (g.kind == ItemKind::key) {
+            added_names_.push_back(pair);
+        } else {
+            add(pair, inside_member(right_nodes_, got_, *pair.right) ? "member/values" : "element/added", describe_item(g) + " was added");
+        }
+    }
+
+    static bool inside_member(const std::vector<LayeredNode>& nodes, const Trace& trace, std::size_t node) {
+        for (std::size_t i = node; i-- > 0;)
+            if (nodes[i].end > node) return trace.items()[nodes[i].item].kind == ItemKind::key;
+        return false;
+    }
+
+    /// A name lost beside a name added is one name changed.
+    void settle_names() {
+        std::size_t i = 0;
+        for (; i < std::min(lost_names_.size(), added_names_.size()); ++i) {
+            const Item& e = left_item(*lost_names_[i].left);
+            const Item& g = right_item(*added_names_[i].right);
+            const bool strings = e.name_kind == ItemKind::string && g.name_kind == ItemKind::string;
+            if (strings) {
+                take(explain_string(e.fields[0].atoms(), g.fields[0].atoms(), true), lost_names_[i]);
+            } else {
+                add(lost_names_[i], "name/changed", fmt::format("\"{}\" became another kind of name", text::printable_excerpt(name_text(e), 40)));
+            }
+        }
+        for (std::size_t j = i; j < lost_names_.size(); ++j)
+            add(lost_names_[j], "member/lost", fmt::format("\"{}\" is missing", text::printable_excerpt(name_text(left_item(*lost_names_[j].left)), 40)));
+        for (std::size_t j = i; j < added_names_.size(); ++j)
+            add(added_names_[j], "member/added", fmt::format("\"{}\" was added", text::printable_excerpt(name_text(right_item(*added_names_[j].right)), 40)));
+    }
+
+    [[nodiscard]] static std::string describe_item(const Item& item) { return shown_scalar(item, item.kind, 40); }
+
+    const Trace& expected_;
+    const Trace& got_;
+    const CompareOptions& options_;
+    std::vector<LayeredNode> left_nodes_, right_nodes_;
+    std::vector<TreePair> lost_names_, added_names_;
+    Comparison out_;
+};
+
+}  // namespace
+
+std::string node_path(const Trace& trace, const std::vector<LayeredNode>& nodes, std::size_t node) {
+    std::string out;
+    std::size_t begin = 0, index = 0;
+    ItemKind parent = ItemKind::key;
+    while (begin <= node) {
+        if (nodes[begin].end <= node) {
+            begin = nodes[begin].end;
+            ++index;
+            continue;
+        }
+        const Item& item = trace.items()[nodes[begin].item];
+        if (item.kind == ItemKind::key) {
+            out += '/';
+            for (const char c : text::printable(name_text(item))) out += c == '~' ? "~0" : (c == '/' ? "~1" : std::string(1, c));
+        } else if (parent != ItemKind::key) {
+            out += fmt::format("/{}", index);
+        }
+        parent = item.kind;
+        index = 0;
+        ++begin;
+    }
+    return out;
+}
+
+Comparison compare_values(const Trace& expected, const Trace& got, const CompareOptions& options) {
+    if (options.layer != Layer::value || !has_duplicates(expected)) return Walk(expected, got, options).run();
+    const Trace last = reduce_duplicates(expected, false), first = reduce_duplicates(expected, true);
+    const Comparison as_all = Walk(expected, got, options).run();
+    const Comparison as_last = Walk(last, got, options).run();
+    const Comparison as_first = Walk(first, got, options).run();
+    const auto with = [](Comparison comparison, const char* answer) {
+        comparison.observed.push_back({"duplicate-names", answer});
+        std::sort(comparison.observed.begin(), comparison.observed.end());
+        return comparison;
+    };
+    if (as_all.differences.empty()) return with(as_all, "all");
+    const std::size_t fewest = std::min({as_all.differences.size(), as_last.differences.size(), as_first.differences.size()});
+    // Where first and last are the same values, nothing tells which one was kept.
+    if (as_last.differences.size() == fewest && as_first.differences.size() == fewest && fewest == 0) return as_last;
+    if (as_last.differences.size() == fewest) return fewest == 0 ? with(as_last, "last") : as_last;
+    if (as_first.differences.size() == fewest) return fewest == 0 ? with(as_first, "first") : as_first;
+    return as_all;
+}
+
+Tree tree_at(const Trace& trace, Layer layer) {
+    const auto nodes = layered_tree(trace);
+    Tree out = labels_only(nodes, layer);
+    for (std::size_t i = 0; i < nodes.size(); ++i) {
+        const Item& item = trace.items()[nodes[i].item];
+        std::size_t position = 0;
+        const bool array = item.kind != ItemKind::key && !nodes[i].set;
+        for (std::size_t child = i + 1; child < nodes[i].end; child = nodes[child].end)
+            if (array) out.nodes[child].step = fmt::format("/{}", position++);
+        if (item.kind == ItemKind::key) out.nodes[i].step = "/" + text::printable(name_text(item));
+        out.nodes[i].shown = item.kind == ItemKind::key ? text::printable_excerpt(name_text(item), 60) : shown_scalar(item, item.kind, 60);
+    }
+    return out;
+}
+
+LayerDigests digests_of(const Trace& trace) {
+    const auto nodes = layered_tree(trace);
+    std::vector<LayerDigests> whole(nodes.size());
+    const Digest nothing = digest_of("");
+    for (std::size_t i = nodes.size(); i-- > 0;) {
+        LayerDigests sum;
+        sum.fill(nothing);
+        for (std::size_t child = i + 1; child < nodes[i].end; child = nodes[child].end)
+            for (std::size_t layer = 1; layer < layer_count; ++layer)
+                sum[layer] = nodes[i].set ? add(sum[layer], whole[child][layer]) : combine(sum[layer], whole[child][layer]);
+        for (std::size_t layer = 1; layer < layer_count; ++layer) whole[i][layer] = combine(nodes[i].labels[layer], sum[layer]);
+    }
+    LayerDigests out;
+    out.fill(nothing);
+    if (!whole.empty())
+        for (std::size_t layer = 1; layer < layer_count; ++layer) out[layer] = combine(nothing, whole[0][layer]);
+    return out;
+}
+
+}  // namespace nachklang::json

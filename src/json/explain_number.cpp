@@ -1,0 +1,185 @@
+// Numbers. What is expected is a decimal; what is held is compared exactly, then against the mistakes one knows:
+// another type's edge, a modulus, a lost fraction, digits cut off, a rounding that is not the nearest.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <array>
+
+#include "explain.hpp"
+#include "tree.hpp"
+
+namespace nachklang::json {
+namespace {
+
+Decimal decimal(std::string_view text) { return *Decimal::parse(text); }
+
+std::string excerpt(std::string_view text) { return text::printable_excerpt(text, 60); }
+
+std::string shown(const HeldNumber& n) {
+    if (!n.binary) return n.exact || !n.spelled.empty() ? excerpt(n.spelled.empty() ? n.exact->canonical() : n.spelled) : "?";
+    if (number::is_nan64(n.nearest)) return "NaN";
+    if (number::is_infinite64(n.nearest)) return (n.nearest >> 63) != 0 ? "-infinity" : "infinity";
+    return number::shortest64(n.nearest);
+}
+
+bool is_type_edge(const Decimal& value) {
+    static const std::array<Decimal, 8> edges{
+        decimal("2147483647"), decimal("-2147483648"), decimal("4294967295"), decimal("9223372036854775807"),
+        decimal("-9223372036854775808"), decimal("18446744073709551615"), decimal("1.7976931348623157e308"),
+        decimal("-1.7976931348623157e308")};
+    return std::find(edges.begin(), edges.end(), value) != edges.end();
+}
+
+/// The integer modulo 2^bits as an unsigned number, for integers of up to 400 digits.
+std::optional<std::uint64_t> modulo(const Decimal& value, int bits) {
+    if (!value.is_integer() || value.point() > 400) return std::nullopt;
+    std::uint64_t out = 0;
+    const auto digits = value.digits();
+    for (std::int64_t i = 0; i < value.point(); ++i)
+        out = out * 10 + (i < static_cast<std::int64_t>(digits.size()) ? static_cast<std::uint64_t>(digits[static_cast<std::size_t>(i)] - '0') : 0);
+    if (value.negative()) out = ~out + 1;
+    return bits == 64 ? out : out & ((1ULL << bits) - 1);
+}
+
+bool wrapped(const Decimal& expected, const Decimal& got) {
+    if (!expected.is_integer() || !got.is_integer() || expected == got) return false;
+    static const Decimal two_to_31 = decimal("2147483647");
+    if (Decimal::compare_magnitude(expected, two_to_31) <= 0) return false;
+    for (const int bits : {32, 64})
+        if (modulo(expected, bits) && modulo(expected, bits) == modulo(got, bits)) return true;
+    return false;
+}
+
+Decimal without_exponent(const Item& item) {
+    const std::string spelled = item.kind == ItemKind::spelled ? item.fields[0].atoms() : std::string(item.digits);
+    return Decimal::parse(std::string_view(spelled).substr(0, spelled.find_first_of("eE"))).value_or(Decimal{});
+}
+
+class NumberJudge {
+  public:
+    NumberJudge(const Item& expected, const Item& got, bool of_lap)
+        : expected_item_(expected), e_(held_number(expected, expected.kind)), g_(held_number(got, got.kind)), of_lap_(of_lap) {}
+
+    std::vector<Explained> judge() {
+        if (!e_.exact) {  // a value case may hold NaN or an infinity
+            if (e_.nearest != g_.nearest || e_.spelled != g_.spelled) difference("number/far-off");
+            return std::move(out_);
+        }
+        if (g_.exact && *g_.exact == *e_.exact) {
+            zero_sign();
+            same(g_.binary ? "binary64" : "exact", "exact");
+        } else if (g_.binary && g_.nearest == e_.nearest && g_.exact) {
+            zero_sign();
+            same("binary64", "rounded");
+        } else if (of_lap_ && g_.exact && g_.nearest == e_.nearest && !number::is_infinite64(e_.nearest)) {
+            same("binary64", "rounded");
+        } else {
+            unequal();
+        }
+        return std::move(out_);
+    }
+
+  private:
+    [[nodiscard]] const Decimal& exact() const { return *e_.exact; }
+
+    void difference(std::string cause, std::string_view more = {}) {
+        const std::string detail = fmt::format("{} became {}{}", shown(e_), shown(g_), more);
+        out_.push_back({std::move(cause), "", "", detail});
+    }
+    void answer(std::string question, std::string answer) {
+        out_.push_back({"", std::move(question), std::move(answer), fmt::format("{} became {}", shown(e_), shown(g_))});
+    }
+
+    void zero_sign() {
+        if (!exact().is_zero() || !exact().negative()) return;
+        const bool kept = g_.binary ? (g_.nearest >> 63) != 0 : g_.exact->negative();
+        answer("negative-zero", kept ? "kept" : "lost");
+    }
+
+    [[nodiscard]] bool exact_in_binary32() const {
+        const auto held = Decimal::from_binary64(number::widen(number::nearest_binary32(exact())));
+        return held && *held == exact();
+    }
+    [[nodiscard]] bool beyond_range() const {
+        static const Decimal edge = decimal("2147483647");
+        return number::is_infinite64(e_.nearest) || (!exact().is_zero() && (e_.nearest << 1) == 0) ||
+               (exact().is_integer() && Decimal::compare_magnitude(exact(), edge) > 0);
+    }
+
+    void same(const char* precision, const char* range) {
+        if (!exact_in_binary32()) answer("number-precision", precision);
+        if (beyond_range()) answer("number-range", range);
+    }
+
+    void unequal() {
+        if (!g_.exact) return no_finite_number();
+        const Decimal& got = *g_.exact;
+        const bool binary32 = number::nearest_binary32(exact()) == number::nearest_binary32(got) &&
+                              number::widen(number::nearest_binary32(exact())) == g_.nearest;
+        if (number::is_infinite64(e_.nearest) && is_largest(got)) return answer("number-range", "largest");
+        if (is_type_edge(got) && Decimal::compare_magnitude(exact(), got) > 0) return difference("number/saturated");
+        if (wrapped(exact(), got)) return difference("number/wrapped");
+        if (got.is_zero()) return difference(exact().truncated().is_zero() && exact().point() > -4 ? "number/truncated-to-integer" : "number/flushed-to-zero");
+        if (got == exact().negated()) return difference("number/sign-lost");
+        if (!exact().is_integer() && got == exact().truncated()) return difference("number/truncated-to-integer");
+        if (binary32 && !exact_in_binary32()) {
+            same("binary32", "rounded");
+            return;
+        }
+        if (got == without_exponent(expected_item_)) return difference("number/exponent-ignored");
+        const std::int64_t steps = number::steps_between(e_.nearest, g_.nearest);
+        if (steps == 0) return neighbour_of_the_same_binary();
+        if (cut_digits(steps)) return;
+        if (!number::is_infinite64(e_.nearest) && steps > -1'000'000 && steps < 1'000'000) {
+            const bool many = exact().digits().size() > 20;
+            const std::uint64_t magnitude = steps < 0 ? static_cast<std::uint64_t>(-steps) : static_cast<std::uint64_t>(steps);
+            return difference(many ? "number/off-by-ulp-beyond-20-digits" : "number/off-by-ulp",
+                              fmt::format(" ({} ulp {})", magnitude, steps < 0 ? "below" : "above"));
+        }
+        difference("number/far-off");
+    }
+
+    [[nodiscard]] static bool is_largest(const Decimal& value) {
+        static const Decimal largest = decimal("1.7976931348623157e308");
+        return Decimal::compare_magnitude(value, largest) == 0;
+    }
+
+    void no_finite_number() {
+        if (!g_.binary) return difference("number/inexact-decimal");
+        if (number::is_nan64(g_.nearest)) return difference("number/not-a-number");
+        const bool same_sign = ((g_.nearest >> 63) != 0) == exact().negative();
+        if (number::is_infinite64(e_.nearest) && same_sign) return answer("number-range", "infinity");
+        difference("number/became-infinity");
+    }
+
+    void neighbour_of_the_same_binary() {
+        const bool integer = exact().is_integer() && g_.exact->is_integer();
+        difference(g_.binary ? "number/off-by-ulp" : (integer ? "number/integer-rounded" : "number/inexact-decimal"));
+    }
+
+    /// True where the held number is exactly what fewer digits give, and that is no mere rounding error.
+    bool cut_digits(std::int64_t steps) {
+        if (exact().digits().size() < 8 || (steps > -3 && steps < 3 && exact().digits().size() < 16)) return false;
+        for (std::size_t count = 6; count < exact().digits().size() && count < 20; ++count) {
+            const Decimal cut = exact().first_digits(count);
+            const bool match = g_.binary ? number::nearest_binary64(cut) == g_.nearest : cut == *g_.exact;
+            if (!match) continue;
+            difference("number/digits-cut", fmt::format(" (its first {} digits)", count));
+            return true;
+        }
+        return false;
+    }
+
+    const Item& expected_item_;
+    HeldNumber e_, g_;
+    bool of_lap_;
+    std::vector<Explained> out_;
+};
+
+}  // namespace
+
+std::vector<Explained> explain_number(const Item& expected, const Item& got, bool of_lap) {
+    return NumberJudge(expected, got, of_lap).judge();
+}
+
+}  // namespace nachklang::json

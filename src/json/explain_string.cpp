@@ -1,0 +1,172 @@
+// Strings. Both sides are atoms in their one byte form (see Field::atoms).
+#include <fmt/format.h>
+#include <unicode/normalizer2.h>
+#include <unicode/unistr.h>
+
+#include <algorithm>
+
+#include "explain.hpp"
+#include "tree.hpp"
+
+namespace nachklang::json {
+namespace {
+
+/// Atoms one by one: UTF-8 sequences, surrogates of three bytes, FF and a stray byte.
+std::vector<std::string_view> split_atoms(std::string_view atoms) {
+    std::vector<std::string_view> out;
+    for (std::size_t at = 0; at < atoms.size();) {
+        const auto step = text::decode_utf8(atoms, at);
+        std::size_t length = step.length;
+        if (!step.well_formed) length = static_cast<unsigned char>(atoms[at]) == 0xFF ? 2 : 3;
+        out.push_back(atoms.substr(at, length));
+        at += length;
+    }
+    return out;
+}
+
+bool is_surrogate(std::string_view atom) {
+    return atom.size() == 3 && static_cast<unsigned char>(atom[0]) == 0xED && static_cast<unsigned char>(atom[1]) >= 0xA0;
+}
+
+/// The string with every lone surrogate put through `change`.
+template <class Change>
+std::string with_surrogates(std::string_view atoms, Change change) {
+    std::string out;
+    for (const std::string_view atom : split_atoms(atoms)) {
+        if (is_surrogate(atom)) {
+            out += change(atom);
+        } else {
+            out += atom;
+        }
+    }
+    return out;
+}
+
+std::string as_escape(std::string_view surrogate, bool upper) {
+    const auto byte = [&](std::size_t i) { return static_cast<unsigned>(static_cast<unsigned char>(surrogate[i])); };
+    const unsigned unit = ((byte(0) & 0xF) << 12) | ((byte(1) & 0x3F) << 6) | (byte(2) & 0x3F);
+    return upper ? fmt::format("\\u{:04X}", unit) : fmt::format("\\u{:04x}", unit);
+}
+
+/// How a decoder answered the question of the lone surrogate, or nothing.
+std::string surrogate_answer(std::string_view expected, std::string_view got) {
+    const auto fixed = [&](std::string_view replacement) {
+        return with_surrogates(expected, [&](std::string_view) { return std::string(replacement); }) == got;
+    };
+    if (fixed("\xEF\xBF\xBD") || fixed("\xEF\xBF\xBD\xEF\xBF\xBD\xEF\xBF\xBD")) return "replaced";
+    if (fixed("?")) return "question-mark";
+    if (fixed("")) return "dropped";
+    for (const bool upper : {false, true})
+        if (with_surrogates(expected, [&](std::string_view s) { return as_escape(s, upper); }) == got) return "left-escaped";
+    return "";
+}
+
+bool is_normalised(std::string_view expected, std::string_view got) {
+    UErrorCode status = U_ZERO_ERROR;
+    const auto* const nfc = icu::Normalizer2::getNFCInstance(status);
+    const auto* const nfd = icu::Normalizer2::getNFDInstance(status);
+    if (U_FAILURE(status)) return false;
+    const auto source = icu::UnicodeString::fromUTF8(std::string(expected));
+    for (const auto* const form : {nfc, nfd}) {
+        std::string out;
+        form->normalize(source, status).toUTF8String(out);
+        if (out == got) return true;
+    }
+    return false;
+}
+
+std::string bytes_as_latin1(std::string_view bytes) {
+    std::string out;
+    for (const char c : bytes) text::append_utf8(out, static_cast<unsigned char>(c));
+    return out;
+}
+
+std::string pairs_as_halves(std::string_view atoms) {
+    std::string out;
+    for (const std::string_view atom : split_atoms(atoms)) {
+        if (atom.size() != 4) {
+            out += atom;
+            continue;
+        }
+        const char32_t c = text::decode_utf8(atom, 0).scalar - 0x10000;
+        text::append_utf8(out, 0xD800 + (c >> 10));
+        text::append_utf8(out, 0xDC00 + (c & 0x3FF));
+    }
+    return out;
+}
+
+std::string lower(std::string_view text) {
+    std::string out;
+    icu::UnicodeString::fromUTF8(std::string(text)).foldCase().toUTF8String(out);
+    return out;
+}
+
+/// Whether undoing the escapes in `got` gives what was expected.
+bool is_left_escaped(std::string_view expected, std::string_view got) {
+    if (got.find('\\') == std::string_view::npos) return false;
+    const std::string quoted = "\"" + std::string(got) + "\"";
+    const Document document = Document::read(quoted);
+    return document.accepted() && document.tape().front().kind == TokenKind::string && document.atoms(document.tape().front()) == expected;
+}
+
+bool is_replaced(std::string_view expected, std::string_view got) {
+    const auto e = split_atoms(expected), g = split_atoms(got);
+    std::size_t i = 0, replaced = 0;
+    for (std::size_t j = 0; j < g.size(); ++j) {
+        if (i < e.size() && e[i] == g[j]) {
+            ++i;
+        } else if (g[j] == "\xEF\xBF\xBD" || g[j] == "?") {
+            ++replaced;
+            const bool more = j + 1 < g.size() && (g[j + 1] == "\xEF\xBF\xBD" || g[j + 1] == "?");
+            if (i < e.size() && (!more || e[i].size() == 1)) ++i;
+        } else {
+            return false;
+        }
+    }
+    return replaced > 0 && i >= e.size();
+}
+
+/// Whether `got` is `expected` without some of its control characters.
+bool lost_controls(std::string_view expected, std::string_view got) {
+    std::size_t i = 0;
+    for (const char c : expected) {
+        if (i < got.size() && got[i] == c) {
+            ++i;
+        } else if (static_cast<unsigned char>(c) >= 0x20) {
+            return false;
+        }
+    }
+    return i == got.size() && got.size() < expected.size();
+}
+
+std::string string_cause(std::string_view expected, std::string_view got) {
+    const auto nul = expected.find('\0');
+    if (nul != std::string_view::npos && got == expected.substr(0, nul)) return "string/cut-at-nul";
+    if (is_left_escaped(expected, got)) return "string/escape-not-undone";
+    if (got == pairs_as_halves(expected)) return "string/not-joined-pair";
+    if (got == bytes_as_latin1(expected)) return "string/mojibake";
+    if (is_normalised(expected, got)) return "string/normalised";
+    if (lost_controls(expected, got)) return "string/escape-lost";
+    if (!got.empty() && expected.starts_with(got)) return "string/cut";
+    if (is_replaced(expected, got)) return "string/replaced";
+    if (lower(expected) == lower(got)) return "string/case";
+    return "string/changed";
+}
+
+}  // namespace
+
+Explained explain_string(std::string_view expected, std::string_view got, bool is_name) {
+    const std::string detail =
+        fmt::format("\"{}\" became \"{}\"", text::printable_excerpt(expected, 40), text::printable_excerpt(got, 40));
+    const auto atoms = split_atoms(expected);
+    if (std::any_of(atoms.begin(), atoms.end(), is_surrogate)) {
+        const std::string answer = surrogate_answer(expected, got);
+        if (!answer.empty()) return {"", "lone-surrogate", answer, detail};
+        if (expected.find('\0') == std::string_view::npos) return {"string/surrogate-changed", "", "", detail};
+    }
+    std::string cause = string_cause(expected, got);
+    if (is_name) cause = cause == "string/cut-at-nul" ? "name/cut-at-nul" : "name/changed";
+    return {cause, "", "", detail};
+}
+
+}  // namespace nachklang::json

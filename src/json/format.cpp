@@ -1,0 +1,77 @@
+// JSON as a plug.
+#include "plug.hpp"
+#include "questions.hpp"
+#include "scanner.hpp"
+
+namespace nachklang::json {
+namespace {
+
+class JsonVerdict final : public VerdictStream {
+  public:
+    bool feed(std::string_view piece) override { return reader_.feed(piece); }
+    std::optional<Rejection> finish() override { return reader_.finish(); }
+
+  private:
+    VerdictReader reader_;
+};
+
+class JsonFormat final : public Format {
+  public:
+    [[nodiscard]] std::string_view name() const override { return "json"; }
+    [[nodiscard]] std::string_view standard() const override { return "RFC 8259"; }
+    [[nodiscard]] bool looks_like(std::string_view file_name, std::string_view document) const override {
+        if (file_name.ends_with(".json")) return true;
+        const auto first = document.find_first_not_of(" \t\r\n");
+        return first != std::string_view::npos && std::string_view("{[\"-0123456789tfn").find(document[first]) != std::string_view::npos;
+    }
+
+    [[nodiscard]] Reading read(std::string_view bytes, const ReadOptions& options) const override {
+        Reading out;
+        if (!options.trace) {
+            VerdictReader reader;
+            reader.feed(bytes);
+            out.rejection = reader.finish();
+            return out;
+        }
+        const Document document = Document::read(bytes);
+        out.rejection = document.rejection();
+        if (!document.accepted()) return out;
+        out.trace = document.trace();
+        out.touches = touches_of(document);
+        return out;
+    }
+    [[nodiscard]] std::unique_ptr<VerdictStream> verdict_stream() const override { return std::make_unique<JsonVerdict>(); }
+    [[nodiscard]] Expectation expect(std::string_view document, const Settings&) const override { return expectation_of(document); }
+    [[nodiscard]] std::string shown(const Trace& trace, std::size_t most) const override { return shown_value(trace, most); }
+    [[nodiscard]] Tree tree(const Trace& trace, Layer layer, const Lacks&) const override { return tree_at(trace, layer); }
+    [[nodiscard]] LayerDigests digests(const Trace& trace, const Lacks&) const override { return digests_of(trace); }
+    [[nodiscard]] Comparison compare(const Trace& expected, const Trace& got, const CompareOptions& options) const override {
+        return compare_values(expected, got, options);
+    }
+    [[nodiscard]] std::optional<Layer> layer_of_lack(std::string_view word) const override {
+        if (word == "order") return Layer::order;
+        if (word == "empty-kind" || word == "number-kind") return Layer::held;
+        return std::nullopt;
+    }
+    [[nodiscard]] std::vector<std::string> respelled(std::string_view before, std::string_view after) const override {
+        return json::respelled(before, after);
+    }
+    [[nodiscard]] std::string specimen(Specimen kind) const override {
+        if (kind == Specimen::small) return R"({"bell":"Hour","mass_g":412500})";
+        constexpr std::size_t levels = 1'000'000;
+        if (kind == Specimen::deep) return std::string(levels, '[') + std::string(levels, ']');
+        return "[\"" + std::string(1 << 20, 'o') + "\"]";
+    }
+    [[nodiscard]] std::vector<Cut> cuts(std::string_view document) const override { return cuts_of(document); }
+    [[nodiscard]] std::span<const Question> questions() const override { return all_questions(); }
+    [[nodiscard]] std::span<const Cause> causes() const override { return all_causes(); }
+};
+
+}  // namespace
+
+const Format& format() {
+    static const JsonFormat instance;
+    return instance;
+}
+
+}  // namespace nachklang::json

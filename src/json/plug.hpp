@@ -1,0 +1,17 @@
+// The pieces that format.cpp plugs together.
+#pragma once
+
+#include "tree.hpp"
+
+namespace nachklang::json {
+
+std::string node_path(const Trace& trace, const std::vector<LayeredNode>& nodes, std::size_t node);
+Comparison compare_values(const Trace& expected, const Trace& got, const CompareOptions& options);
+Tree tree_at(const Trace& trace, Layer layer);
+LayerDigests digests_of(const Trace& trace);
+Expectation expectation_of(std::string_view document);
+std::string shown_value(const Trace& trace, std::size_t most);
+std::vector<std::string> respelled(std::string_view before, std::string_view after);
+std::vector<Cut> cuts_of(std::string_view document);
+
+}  // namespace nachklang::json

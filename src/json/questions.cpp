@@ -1,0 +1,158 @@
+// Thresholds: RFC 8259, 9 lets a parser set limits but gives no numbers. A refusal counts as such a limit from the
+// amounts below on; under them it is a refusal of what must be accepted.
+#include "questions.hpp"
+
+#include <algorithm>
+#include <stdexcept>
+
+namespace nachklang::json {
+namespace {
+
+constexpr std::size_t never = static_cast<std::size_t>(-1);
+
+Question open_point(std::string id, std::string clause, std::vector<std::string> answers, std::string about) {
+    return {std::move(id), std::move(clause), std::move(answers), true, 0, 0, false, std::move(about)};
+}
+
+Question limit(std::string id, std::size_t from, std::string about) {
+    return {std::move(id), "RFC 8259, 9", {"refused", "accepted", "exhausted"}, true, from, from, true, std::move(about)};
+}
+
+Question extension(std::string id, std::string about) {
+    return {std::move(id), "RFC 8259, 9", {"refused", "accepted"}, false, 0, 0, false, std::move(about)};
+}
+
+std::vector<Question> make_questions() {
+    Question precision = open_point("number-precision", "RFC 8259, 6", {"refused", "exact", "binary64", "binary32"},
+                                    "how exactly a number is held that binary32 cannot hold");
+    precision.refusal_from = 18;  // digits: binary64 tells all decimals of 15 apart and needs at most 17
+    Question zero = open_point("negative-zero", "RFC 8259, 6", {"kept", "lost"}, "whether -0 keeps its sign");
+    zero.refusal_from = never;
+    std::vector<Question> out{
+        open_point("duplicate-names", "RFC 8259, 4", {"refused", "first", "last", "all"}, "which of several members of one name counts"),
+        open_point("lone-surrogate", "RFC 8259, 8.2", {"refused", "kept", "replaced", "question-mark", "dropped", "left-escaped"},
+                   "what becomes of an escaped surrogate without its other half"),
+        open_point("nul-character", "RFC 8259, 9", {"refused", "kept"}, "whether U+0000 may stand in a string"),
+        open_point("number-range", "RFC 8259, 6", {"refused", "exact", "rounded", "infinity", "largest"},
+                   "what becomes of a number beyond an int32 or a binary64"),
+        std::move(precision),
+        std::move(zero),
+        limit("depth", 17, "how deep arrays and objects may nest"),
+        limit("document-size", 1 << 20, "how long a document may be, in bytes"),
+        limit("string-length", 1 << 15, "how long a string may be, in bytes"),
+        limit("number-length", 64, "how long a number may be, in characters"),
+        limit("member-count", 1 << 14, "how many members or elements a container may have"),
+        open_point("byte-order-mark", "RFC 8259, 8.1", {"refused", "ignored"}, "whether a leading byte order mark is ignored"),
+        open_point("encoding", "RFC 8259, 8.1", {"refused", "read"}, "whether UTF-16 or UTF-32 is read"),
+        open_point("ill-formed-utf8", "RFC 3629, 3", {"refused", "kept", "replaced", "dropped"}, "what becomes of bytes that are no UTF-8"),
+        extension("comments", "/* */, // and # comments"),
+        extension("trailing-comma", "a comma before ] or }"),
+        extension("single-quotes", "strings in single quotes"),
+        extension("bare-names", "names without quotes"),
+        extension("non-finite", "NaN, Infinity and their like"),
+        extension("hexadecimal", "hexadecimal numbers"),
+        extension("leading-plus", "a plus before a number"),
+        extension("bare-point", "a point without digits before or after it"),
+        extension("leading-zeros", "numbers with leading zeros"),
+        extension("control-in-string", "unescaped control characters in strings"),
+        extension("escaped-line-end", "a backslash before a line end in a string"),
+        extension("literal-case", "True, NULL and other spellings of the literals"),
+        extension("other-space", "white space other than the four characters"),
+        extension("missing-commas", "values without a comma between them"),
+        extension("extra-commas", "commas where no value stands"),
+        extension("text-after-end", "anything after the document's end"),
+        extension("unknown-escape", "a backslash before a character that needs none"),
+    };
+    return out;
+}
+
+}  // namespace
+
+std::span<const Question> all_questions() {
+    static const std::vector<Question> questions = make_questions();
+    return questions;
+}
+
+const Question& question_named(std::string_view id) {
+    for (const Question& question : all_questions())
+        if (question.id == id) return question;
+    throw std::logic_error("no question of that name: " + std::string(id));
+}
+
+std::span<const Cause> all_causes() {
+    static const std::vector<Cause> causes{
+        {"number/off-by-ulp", "another binary64 than the nearest, a few units in the last place away", "8.5e22"},
+        {"number/off-by-ulp-beyond-20-digits", "the same, where IEEE 754 5.12.2 demands no correct rounding", "0.500000000000000166533453693773481063544750213623046875"},
+        {"number/far-off", "another number, many units away, by no known mistake", "1e-310"},
+        {"number/digits-cut", "the number that its first digits alone would give", "0.1234567890123456789"},
+        {"number/became-infinity", "infinity for a number that binary64 can hold", "1e300"},
+        {"number/flushed-to-zero", "zero for a number that binary64 can hold", "5e-324"},
+        {"number/saturated", "the largest or smallest value of some type instead", "9223372036854775808"},
+        {"number/wrapped", "the value modulo 2^32 or 2^64", "4294967296"},
+        {"number/truncated-to-integer", "the fraction is gone", "1.5"},
+        {"number/exponent-ignored", "the value without its exponent", "1e2"},
+        {"number/sign-lost", "the value without its sign, or with another", "-1"},
+        {"number/not-a-number", "NaN", "1"},
+        {"number/integer-rounded", "an integer type holds a neighbouring integer", "9007199254740993"},
+        {"number/inexact-decimal", "a decimal or spelled number is not the one written", "0.1"},
+        {"number/rounded", "a lap writes the nearest binary64 and not the number read", "9007199254740993"},
+        {"number/kind", "integer, binary or decimal: held as another kind", "1.0"},
+        {"number/spelling", "the same number held with or without its source text", "1.0"},
+        {"number/zero-sign", "the sign of zero", "-0"},
+        {"number/became-text", "a string in place of a number", "1"},
+        {"string/cut-at-nul", "the string ends before its first U+0000", "\"a\\u0000b\""},
+        {"string/cut", "only a first part of the string is there", "\"a…\""},
+        {"string/not-joined-pair", "two halves of a surrogate pair stay two", "\"\\ud83d\\udd14\""},
+        {"string/escape-not-undone", "an escape sequence is there as text", "\"\\n\""},
+        {"string/escape-lost", "an escaped character is missing", "\"\\b\""},
+        {"string/normalised", "a Unicode normalisation form of the string", "\"e\\u0301\""},
+        {"string/mojibake", "UTF-8 read as single bytes", "\"é\""},
+        {"string/replaced", "characters that are well-formed were replaced by U+FFFD or ?", "\"🔔\""},
+        {"string/case", "letters in another case", "\"A\""},
+        {"string/changed", "another string, by no known mistake", "\"a\""},
+        {"string/became-number", "a number in place of a string", "\"1\""},
+        {"string/surrogate-changed", "a lone surrogate became something nobody foresaw", "\"\\ud800\""},
+        {"name/changed", "a member has another name", "{\"a\":1}"},
+        {"name/cut-at-nul", "a name ends before its first U+0000", "{\"a\\u0000b\":1}"},
+        {"member/lost", "a member is missing", "{\"a\":1,\"b\":2}"},
+        {"member/added", "a member was not in the document", "{}"},
+        {"member/values", "the values of one name are others, by no known rule", "{\"a\":1,\"a\":2}"},
+        {"member/order", "members in another order", "{\"b\":1,\"a\":2}"},
+        {"element/lost", "elements of an array are missing", "[1,2]"},
+        {"element/added", "an array has more elements", "[1]"},
+        {"container/empty-kind", "an empty array and an empty object told apart or not", "{}"},
+        {"value/null", "null in place of a value", "1"},
+        {"value/kind", "a value of another kind", "true"},
+        {"value/unset", "a field that was never filled", "{\"a\":1}"},
+        {"verdict/refused", "refused what must be accepted", "[1]"},
+        {"verdict/accepted-non-text", "accepted what is no document, by no known extension", "{\"a\" 1}"},
+        {"verdict/accepted-extension", "accepted a listed extension", "[1,]"},
+        {"verdict/accepted-ill-formed-utf8", "accepted bytes that are no UTF-8", "\"\\xff\""},
+        {"verdict/accepted-differently", "accepted by some and refused by others", "[1,]"},
+        {"output/ill-formed", "what was written is no JSON", "\"\\u0000\""},
+        {"lap/unstable", "the second lap differs from the first", "1.0"},
+        {"outcome/crashed", "the process died", "[[…]]"},
+        {"outcome/timed-out", "no answer before the deadline", "[[…]]"},
+        {"outcome/out-of-memory", "more resident memory than the limit", "[[…]]"},
+        {"outcome/threw", "a failure that the implementation does not document", "\"\\ud800\""},
+        {"outcome/exhausted", "no memory, or the stack too deep, by its own word", "[[…]]"},
+        {"outcome/unclear", "a failure and a decoded null cannot be told apart", "nul"},
+        {"outcome/broken-reply", "the adapter's reply broke the protocol", "1"},
+        {"outcome/unsteady", "the answer depends on what was asked before", "1"},
+        {"question/undeclared-answer", "a declared answer was not observed", "[[…]]"},
+    };
+    return causes;
+}
+
+void add_touch(std::vector<Touch>& touches, std::string_view question, std::size_t offset, std::size_t amount) {
+    for (Touch& touch : touches) {
+        if (touch.question != question) continue;
+        ++touch.count;
+        touch.amount = std::max(touch.amount, amount);
+        touch.offset = std::min(touch.offset, offset);
+        return;
+    }
+    touches.push_back({std::string(question), offset, amount, 1});
+}
+
+}  // namespace nachklang::json

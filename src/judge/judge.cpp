@@ -1,0 +1,255 @@
+// The rules of docs/findings.md, in their order: what the standard demands, what a touched question explains, and only
+// then a finding.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <array>
+
+#include <nachklang/judge.hpp>
+
+namespace nachklang {
+namespace {
+
+const Question* find_question(const Format& format, std::string_view id) {
+    for (const Question& question : format.questions())
+        if (question.id == id) return &question;
+    return nullptr;
+}
+
+class Judge {
+  public:
+    explicit Judge(const JudgeInput& input)
+        : in_(input), expectation_(input.expectation), outcome_(input.outcome), format_(*input.subject_case.format) {
+        out_.clause = expectation_.clause;
+    }
+
+    Finding run() {
+        if (!expectation_.beyond.empty()) {
+            out_.detail = "not judged: the reference reader does not read " + expectation_.beyond;
+        } else if (outcome_.kind == OutcomeKind::unsupported) {
+            out_.detail = outcome_.body;
+        } else if (outcome_.kind == OutcomeKind::accepted) {
+            accepted();
+        } else if (outcome_.kind == OutcomeKind::rejected) {
+            rejected();
+        } else {
+            failed();
+        }
+        declare();
+        return std::move(out_);
+    }
+
+  private:
+    void finding(FindingKind kind, std::optional<Basis> basis, std::string cause, std::string detail) {
+        out_.kind = kind;
+        out_.basis = basis;
+        out_.causes.push_back({"", std::move(cause), detail, "", ""});
+        out_.detail = std::move(detail);
+    }
+    void answer(const std::string& question, const std::string& answered) {
+        const bool known = std::any_of(out_.answers.begin(), out_.answers.end(), [&](const GivenAnswer& a) { return a.question == question && a.answered == answered; });
+        if (!known) out_.answers.push_back({question, answered, ""});
+    }
+
+    // --- accepted ---
+    void accepted() {
+        std::optional<Trace> got = outcome_.trace;
+        if (in_.operation != Operation::decode) {
+            const Reading written = format_.read(outcome_.body);
+            if (!written.beyond.empty()) {
+                out_.detail = "what was written is beyond the reference reader: " + written.beyond;
+                return;
+            }
+            if (written.rejection) {
+                if (expectation_.stance == Stance::reject) return lenient(std::nullopt);
+                const auto& r = *written.rejection;
+                out_.clause = r.clause;
+                finding(FindingKind::ill_formed_output, Basis::required, "output/ill-formed",
+                        fmt::format("what was written is refused at offset {}: {}", r.position.offset, r.message));
+                return;
+            }
+            got = written.trace;
+        }
+        if (expectation_.stance == Stance::reject) return lenient(got);
+        if (got) {
+            value(*got);
+        } else {
+            out_.kind = expectation_.stance == Stance::open ? FindingKind::open : FindingKind::conforms;
+        }
+        limits_answered("accepted");
+        if (in_.operation == Operation::lap) lap_text();
+    }
+
+    void lenient(const std::optional<Trace>& got) {
+        for (const Touch& touch : expectation_.touches) answer(touch.question, answer_by_value(touch.question, got).value_or("accepted"));
+        std::string detail = "accepted what is no document";
+        if (!expectation_.touches.empty()) {
+            detail = "accepted:";
+            for (const Touch& touch : expectation_.touches) detail += " " + touch.question;
+        }
+        finding(FindingKind::too_lenient, expectation_.acceptance_basis, expectation_.acceptance_cause, detail);
+    }
+
+    /// The listed answer that holds just this value.
+    [[nodiscard]] std::optional<std::string> answer_by_value(const std::string& question, const std::optional<Trace>& got) const {
+        if (!got) return std::nullopt;
+        for (const Answer& a : expectation_.answers)
+            if (a.question == question && a.trace && same(*a.trace, *got)) return a.name;
+        return std::nullopt;
+    }
+    [[nodiscard]] CompareOptions options() const {
+        CompareOptions out;
+        out.lacks = in_.operation == Operation::decode ? in_.subject.lacks : Lacks{};
+        out.of_lap = in_.operation == Operation::lap && !held_exactly();
+        return out;
+    }
+    [[nodiscard]] bool same(const Trace& expected, const Trace& got) const { return format_.compare(expected, got, options()).differences.empty(); }
+
+    /// A lap may round where decoding already did; where decode held the very value, the lap must write it.
+    [[nodiscard]] bool held_exactly() const {
+        if (in_.decoded == nullptr || !in_.decoded->trace || !expectation_.value) return false;
+        const auto exact = static_cast<std::size_t>(Layer::exact);
+        return format_.digests(*in_.decoded->trace)[exact] == format_.digests(*expectation_.value)[exact];
+    }
+
+    void value(const Trace& got) {
+        Comparison comparison;
+        if (expectation_.value) {
+            comparison = format_.compare(*expectation_.value, got, options());
+            for (const Observed& o : comparison.observed) answer(o.question, o.answer);
+        }
+        const bool equal = expectation_.value && comparison.differences.empty();
+        bool listed = false;
+        for (const Answer& a : expectation_.answers) {
+            if (!a.trace || !same(*a.trace, got)) continue;
+            listed = true;
+            answer(a.question, a.name);
+            break;  // the first listed: two answers that hold the same value cannot be told apart
+        }
+        if (equal || listed) {
+            const bool answered = std::any_of(comparison.observed.begin(), comparison.observed.end(), [&](const Observed& o) { return is_departure(o); });
+            const bool open = expectation_.stance == Stance::open || (listed && !equal) || answered;
+            out_.kind = open ? FindingKind::open : FindingKind::conforms;
+            return;
+        }
+        if (!in_.subject_case.unlisted_is_altered && expectation_.stance == Stance::open) {
+            out_.kind = FindingKind::open;
+            answer(in_.subject_case.question, "other");
+            return;
+        }
+        out_.kind = FindingKind::altered;
+        out_.basis = Basis::fidelity;
+        out_.causes = comparison.differences;
+        if (out_.causes.empty()) out_.causes.push_back({"", "value/kind", "none of the answers foreseen", "", ""});
+        out_.detail = out_.causes.front().detail;
+    }
+
+    /// An answer by which the value held is not the one written.
+    static bool is_departure(const Observed& o) {
+        constexpr std::array<std::string_view, 8> kept{"kept", "exact", "binary64", "rounded", "all", "accepted", "read", "ignored"};
+        return std::find(kept.begin(), kept.end(), o.answer) == kept.end();
+    }
+
+    void lap_text() {
+        if (out_.kind != FindingKind::conforms && out_.kind != FindingKind::open) return;
+        if (outcome_.body == *in_.subject_case.document) {
+            out_.detail = "the same bytes";
+        } else {
+            out_.respelled = format_.respelled(*in_.subject_case.document, outcome_.body);
+            out_.detail = "respelled";
+            for (const std::string& slug : out_.respelled) out_.detail += (slug == out_.respelled.front() ? ": " : ", ") + slug;
+        }
+        if (in_.second_lap == nullptr) return;
+        const bool stable = in_.second_lap->kind == OutcomeKind::accepted && in_.second_lap->body == outcome_.body;
+        if (stable) return;
+        const std::string what = in_.second_lap->kind == OutcomeKind::accepted ? "the second lap writes another text" : fmt::format("the second lap was {}", name_of(in_.second_lap->kind));
+        out_.causes.clear();
+        finding(FindingKind::altered, Basis::fidelity, "lap/unstable", what);
+    }
+
+    // --- refused or failed ---
+    [[nodiscard]] bool explains_refusal(const Touch& touch) const {
+        if (touch.question == in_.subject_case.question && in_.subject_case.stance == Stance::open) return true;
+        const Question* question = find_question(format_, touch.question);
+        return question != nullptr && touch.amount >= question->refusal_from;
+    }
+    void limits_answered(const std::string& answered) {
+        for (const Touch& touch : expectation_.touches) {
+            const Question* question = find_question(format_, touch.question);
+            const bool still_open = std::none_of(out_.answers.begin(), out_.answers.end(), [&](const GivenAnswer& a) { return a.question == touch.question; });
+            const bool has_answer = question != nullptr && std::find(question->answers.begin(), question->answers.end(), answered) != question->answers.end();
+            if (still_open && has_answer) answer(touch.question, answered);
+        }
+    }
+
+    void rejected() {
+        if (expectation_.stance == Stance::reject) {
+            out_.kind = FindingKind::conforms;
+            for (const Touch& touch : expectation_.touches) answer(touch.question, "refused");
+            return;
+        }
+        for (const Touch& touch : expectation_.touches)
+            if (explains_refusal(touch)) answer(touch.question, "refused");
+        if (!out_.answers.empty() || expectation_.stance == Stance::open) {
+            out_.kind = FindingKind::open;
+            return;
+        }
+        finding(FindingKind::too_strict, Basis::required, "verdict/refused", "refused: " + text::printable_excerpt(outcome_.body, 120));
+    }
+
+    void failed() {
+        if (outcome_.kind == OutcomeKind::exhausted) {
+            for (const Touch& touch : expectation_.touches) {
+                const Question* question = find_question(format_, touch.question);
+                if (question != nullptr && question->limit && touch.amount >= question->refusal_from) answer(touch.question, "exhausted");
+            }
+            if (!out_.answers.empty()) {
+                out_.kind = FindingKind::open;
+                return;
+            }
+        }
+        finding(FindingKind::failed, std::nullopt, fmt::format("outcome/{}", name_of(outcome_.kind)), text::printable_excerpt(outcome_.body, 160));
+    }
+
+    // --- what is meant ---
+    void declare() {
+        std::size_t meant = 0;
+        for (GivenAnswer& given : out_.answers) {
+            for (const auto& [question, declared] : in_.subject.implementation.declares) {
+                if (question != given.question) continue;
+                given.declared = declared;
+                const Question* known = find_question(format_, question);
+                const bool is_answer_name = known != nullptr && std::find(known->answers.begin(), known->answers.end(), declared) != known->answers.end();
+                if (declared == given.answered) {
+                    ++meant;
+                } else if (is_answer_name && (out_.kind == FindingKind::open || out_.kind == FindingKind::conforms)) {
+                    finding(given.answered == "refused" ? FindingKind::too_strict : FindingKind::altered, Basis::fidelity, "question/undeclared-answer",
+                            fmt::format("{} was declared {}, the answer was {}", question, declared, given.answered));
+                }
+            }
+        }
+        out_.declared = meant > 0 && meant == out_.answers.size();
+    }
+
+    const JudgeInput& in_;
+    const Expectation& expectation_;
+    const Outcome& outcome_;
+    const Format& format_;
+    Finding out_;
+};
+
+}  // namespace
+
+std::string_view name_of(FindingKind kind) {
+    constexpr std::array<std::string_view, 8> names{"conforms", "too-strict", "too-lenient", "altered", "ill-formed-output", "open", "failed", "unsupported"};
+    return names[static_cast<std::size_t>(kind)];
+}
+
+bool Finding::amiss() const {
+    if (declared || kind == FindingKind::conforms || kind == FindingKind::open || kind == FindingKind::unsupported) return false;
+    return kind == FindingKind::failed || basis != Basis::permitted;
+}
+
+Finding judge(const JudgeInput& input) { return Judge(input).run(); }
+
+}  // namespace nachklang

@@ -1,0 +1,105 @@
+// Implementations that are a command line: the document in a file or on standard input, the verdict by exit status.
+#include <fmt/format.h>
+#include <unistd.h>
+
+#include <algorithm>
+#include <cstdlib>
+#include <filesystem>
+#include <fstream>
+
+#include "child.hpp"
+#include "life.hpp"
+
+namespace nachklang::runner {
+namespace {
+
+/// A file of its own in the folder for temporary files, gone with it.
+class ScratchFile {
+  public:
+    explicit ScratchFile(std::string_view bytes) {
+        std::string name = (std::filesystem::temp_directory_path() / "nachklang-XXXXXX").string();
+        const int descriptor = ::mkstemp(name.data());
+        if (descriptor < 0) return;
+        ::close(descriptor);
+        path_ = name;
+        std::ofstream(path_, std::ios::binary).write(bytes.data(), static_cast<std::streamsize>(bytes.size()));
+    }
+    ~ScratchFile() {
+        std::error_code ignored;
+        if (!path_.empty()) std::filesystem::remove(path_, ignored);
+    }
+    ScratchFile(const ScratchFile&) = delete;
+    ScratchFile& operator=(const ScratchFile&) = delete;
+    [[nodiscard]] const std::string& path() const { return path_; }
+
+  private:
+    std::string path_;
+};
+
+std::string first_lines(const std::string& log) { return log.substr(0, std::min<std::size_t>(log.find('\n'), 400)); }
+
+}  // namespace
+
+Outcome run_command_line(const Subject& subject, const Request& request) {
+    const Implementation& implementation = subject.implementation;
+    std::vector<std::string> command = implementation.command;
+    const bool by_file = std::any_of(command.begin(), command.end(), [](const std::string& w) { return w.find("{file}") != std::string::npos; });
+    const ScratchFile file(by_file ? std::string_view(*request.body) : std::string_view{});
+    for (std::string& word : command)
+        if (const auto at = word.find("{file}"); at != std::string::npos) word.replace(at, 6, file.path());
+
+    std::string output;
+    bool ended = false;
+    Child* running = nullptr;
+    ChildEvents events;
+    events.on_output = [&](std::string_view bytes) { output += bytes; };
+    events.on_output_end = [&] {
+        ended = true;
+        running->stop();
+    };
+    Outcome out;
+    const auto begin = std::chrono::steady_clock::now();
+    auto started = Child::start(command, std::move(events));
+    if (!started.ok()) {
+        out.kind = OutcomeKind::crashed;
+        out.body = started.problem().line();
+        return out;
+    }
+    const auto child = std::move(started.value());
+    running = child.get();
+    child->set_memory_limit(implementation.memory_mb);
+    child->set_deadline(implementation.deadline_s);
+    if (!by_file) child->write(*request.body);
+    child->close_input();
+    const Child::Stop why = child->run();
+    if (why == Child::Stop::deadline) {
+        out.kind = OutcomeKind::timed_out;
+        out.body = fmt::format("no answer within {} s", implementation.deadline_s);
+    } else if (why == Child::Stop::memory) {
+        out.kind = OutcomeKind::out_of_memory;
+        out.body = fmt::format("more than {} MB of resident memory", implementation.memory_mb);
+    }
+    if (why != Child::Stop::finished) {
+        child->kill();
+        child->end(1);
+        out.log = child->log();
+        return out;
+    }
+    const Ending ending = child->end(implementation.deadline_s);
+    out.log = child->log();
+    out.seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
+    const auto& rejected = implementation.rejected_status;
+    if (!ending.signalled && ending.code == 0) {
+        out.kind = OutcomeKind::accepted;
+        if (request.operation == Operation::lap) out.body = std::move(output);
+    } else if (!ending.signalled && std::find(rejected.begin(), rejected.end(), ending.code) != rejected.end()) {
+        out.kind = OutcomeKind::rejected;
+        out.body = first_lines(out.log);
+    } else {
+        out.kind = OutcomeKind::crashed;
+        out.body = "the process " + ending.words();
+    }
+    return out;
+}
+
+}  // namespace nachklang::runner

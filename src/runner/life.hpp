@@ -1,0 +1,33 @@
+// One life of an adapter process: its hello, a row of requests, its end.
+#pragma once
+
+#include "child.hpp"
+#include "hello.hpp"
+
+namespace nachklang::runner {
+
+/// How a life went. `outcomes` holds the replies that came, in order; where there are fewer than requests, `death`
+/// says why.
+struct Life {
+    std::vector<Outcome> outcomes;
+    std::optional<Outcome> death;
+    bool framing_broken = false;  ///< the death is of the framing: the reply before may have lied about its length
+    std::string hello_problem;    ///< not empty: it said no hello
+    std::string log;
+    std::optional<Hello> hello;
+    std::string leaving;           ///< how it left after the end of its input, where that was not with status 0
+    bool replies_on_stdout = false;  ///< its descriptor 1 is the pipe of the replies still
+};
+
+struct LifeOptions {
+    std::size_t ahead = 32;           ///< requests under way
+    std::size_t ahead_bytes = 65536;  ///< bytes of bodies under way; a larger one goes alone
+    std::string extra_key{};          ///< put into every request
+};
+
+Life live(const Subject& subject, std::span<const Request> requests, const LifeOptions& options = {});
+
+/// A document through a command line (reaches `verdict` and `lap`).
+Outcome run_command_line(const Subject& subject, const Request& request);
+
+}  // namespace nachklang::runner

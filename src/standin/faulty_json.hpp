@@ -1,0 +1,62 @@
+// The stand-in codec: a plain decoder and encoder on the naive recogniser, with switches for realistic mistakes.
+//
+// A fault is a row over a few hooks; adding one is adding a row. With no fault on, nothing is to be found.
+#pragma once
+
+#include <functional>
+#include <span>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include <nachklang/adapter.hpp>
+
+#include "naive_json.hpp"
+
+namespace standin {
+
+/// A number as the stand-in holds it: a line of a trace, and what it writes.
+struct HeldNumber {
+    std::string trace, text;
+};
+
+/// Where a mistake can be made.
+struct Hooks {
+    Leniency leniency{};
+    std::size_t deepest = 1000;
+    std::size_t crash_deeper_than = static_cast<std::size_t>(-1);
+    std::function<HeldNumber(const std::string& spelled, HeldNumber held)> number{};
+    std::function<std::string(const Value& string)> string{};
+    std::function<std::string(const Value& name)> name{};
+    std::function<void(Value& container)> members{};       ///< after its children are done
+    std::function<bool(const Value& root)> refuses{};
+    std::function<std::string(const std::string& text)> write_string{};  ///< the whole token
+    std::function<std::string(std::string document)> write_document{};
+    bool state_kept_after_error = false;
+};
+
+/// What the corpus must find when the fault is on: a cause, or "question:answer".
+struct Fault {
+    std::string name;
+    std::string mistake;  ///< in a few words
+    std::string found_as;
+    std::function<void(Hooks&)> install;
+};
+std::span<const Fault> json_faults();
+
+class JsonStandIn final : public nachklang::adapter::Codec {
+  public:
+    /// `fault` is a name of the table, or empty.
+    explicit JsonStandIn(std::string_view fault = {});
+    [[nodiscard]] nachklang::adapter::Description describe() const override;
+    nachklang::adapter::Reply decode(std::string_view format, std::string_view mode, std::string_view document, nachklang::adapter::TraceOut& out) override;
+    nachklang::adapter::Reply lap(std::string_view format, std::string_view mode, std::string_view document) override;
+
+  private:
+    nachklang::adapter::Reply parse(std::string_view document, Value& value);
+    std::string fault_;
+    Hooks hooks_;
+    bool poisoned_ = false;
+};
+
+}  // namespace standin

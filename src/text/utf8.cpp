@@ -1,0 +1,95 @@
+// UTF-8 by Unicode's table 3-7: each lead byte fixes the range of its second byte, all later ones are 80..BF. An
+// ill-formed sequence ends where the first byte that cannot continue it stands: its maximal subpart.
+#include <nachklang/text.hpp>
+
+namespace nachklang::text {
+namespace {
+
+struct Lead {
+    std::size_t length;
+    unsigned char second_low, second_high;
+};
+
+Lead lead_of(unsigned char byte) {
+    if (byte >= 0xC2 && byte <= 0xDF) return {2, 0x80, 0xBF};
+    if (byte == 0xE0) return {3, 0xA0, 0xBF};
+    if (byte == 0xED) return {3, 0x80, 0x9F};
+    if (byte >= 0xE1 && byte <= 0xEF) return {3, 0x80, 0xBF};
+    if (byte == 0xF0) return {4, 0x90, 0xBF};
+    if (byte >= 0xF1 && byte <= 0xF3) return {4, 0x80, 0xBF};
+    if (byte == 0xF4) return {4, 0x80, 0x8F};
+    return {0, 0, 0};
+}
+
+}  // namespace
+
+Utf8Step decode_utf8(std::string_view bytes, std::size_t at) {
+    const auto byte = [&](std::size_t i) { return static_cast<unsigned char>(bytes[i]); };
+    const unsigned char first = byte(at);
+    if (first < 0x80) return {first, 1, true, false};
+    const Lead lead = lead_of(first);
+    if (lead.length == 0) return {0, 1, false, false};
+    char32_t scalar = first & (0x7FU >> lead.length);
+    for (std::size_t i = 1; i < lead.length; ++i) {
+        if (at + i >= bytes.size()) return {0, i, false, true};
+        const unsigned char next = byte(at + i);
+        const unsigned char low = i == 1 ? lead.second_low : 0x80;
+        const unsigned char high = i == 1 ? lead.second_high : 0xBF;
+        if (next < low || next > high) return {0, i, false, false};
+        scalar = (scalar << 6) | (next & 0x3FU);
+    }
+    return {scalar, lead.length, true, false};
+}
+
+std::optional<std::size_t> first_ill_formed(std::string_view bytes) {
+    for (std::size_t at = 0; at < bytes.size();) {
+        const Utf8Step step = decode_utf8(bytes, at);
+        if (!step.well_formed) return at;
+        at += step.length;
+    }
+    return std::nullopt;
+}
+
+void append_utf8(std::string& out, char32_t c) {
+    const auto put = [&](unsigned value) { out.push_back(static_cast<char>(value)); };
+    if (c < 0x80) {
+        put(c);
+    } else if (c < 0x800) {
+        put(0xC0 | (c >> 6));
+        put(0x80 | (c & 0x3F));
+    } else if (c < 0x10000) {
+        put(0xE0 | (c >> 12));
+        put(0x80 | ((c >> 6) & 0x3F));
+        put(0x80 | (c & 0x3F));
+    } else {
+        put(0xF0 | (c >> 18));
+        put(0x80 | ((c >> 12) & 0x3F));
+        put(0x80 | ((c >> 6) & 0x3F));
+        put(0x80 | (c & 0x3F));
+    }
+}
+
+void PositionCounter::advance(std::string_view bytes) {
+    for (const char c : bytes) {
+        const auto byte = static_cast<unsigned char>(c);
+        if (byte == '\n') {
+            if (!after_cr_) ++position_.line;
+            position_.column = 1;
+        } else if (byte == '\r') {
+            ++position_.line;
+            position_.column = 1;
+        } else if ((byte & 0xC0) != 0x80) {
+            ++position_.column;
+        }
+        after_cr_ = byte == '\r';
+    }
+    position_.offset += bytes.size();
+}
+
+Position position_of(std::string_view document, std::size_t offset) {
+    PositionCounter counter;
+    counter.advance(document.substr(0, offset));
+    return counter.position();
+}
+
+}  // namespace nachklang::text

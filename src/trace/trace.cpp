@@ -1,0 +1,302 @@
+// Reading and writing the notation. A line is a word and what follows it; the table says what may follow.
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include <nachklang/text.hpp>
+#include <nachklang/trace.hpp>
+
+namespace nachklang {
+namespace {
+
+enum class Follows { nothing, integer, decimal, hex16, hex8, fields, attribute, native, key, count };
+
+struct Word {
+    std::string_view word;
+    ItemKind kind;
+    Follows follows;
+    std::size_t fields = 0;
+};
+
+constexpr std::array words{
+    Word{"null", ItemKind::null_value, Follows::nothing},
+    Word{"true", ItemKind::true_value, Follows::nothing},
+    Word{"false", ItemKind::false_value, Follows::nothing},
+    Word{"int", ItemKind::integer, Follows::integer},
+    Word{"dec", ItemKind::decimal, Follows::decimal},
+    Word{"binary64", ItemKind::binary64, Follows::hex16},
+    Word{"binary32", ItemKind::binary32, Follows::hex8},
+    Word{"spelled", ItemKind::spelled, Follows::fields, 1},
+    Word{"str", ItemKind::string, Follows::fields, 1},
+    Word{"[", ItemKind::array_open, Follows::nothing},
+    Word{"]", ItemKind::array_close, Follows::nothing},
+    Word{"{", ItemKind::object_open, Follows::nothing},
+    Word{"}", ItemKind::object_close, Follows::nothing},
+    Word{"(", ItemKind::container_open, Follows::nothing},
+    Word{")", ItemKind::container_close, Follows::nothing},
+    Word{"key", ItemKind::key, Follows::key},
+    Word{"native", ItemKind::native, Follows::native},
+    Word{"unset", ItemKind::unset, Follows::nothing},
+    Word{"cycle", ItemKind::cycle, Follows::count},
+    Word{"elem", ItemKind::element, Follows::fields, 3},
+    Word{"end", ItemKind::element_end, Follows::nothing},
+    Word{"attr", ItemKind::attribute, Follows::attribute},
+    Word{"ns", ItemKind::declaration, Follows::fields, 2},
+    Word{"text", ItemKind::text, Follows::fields, 1},
+    Word{"cdata", ItemKind::cdata, Follows::fields, 1},
+    Word{"comment", ItemKind::comment, Follows::fields, 1},
+    Word{"pi", ItemKind::instruction, Follows::fields, 2},
+    Word{"ref", ItemKind::reference, Follows::fields, 1},
+    Word{"doctype", ItemKind::doctype, Follows::fields, 1},
+};
+
+const Word* find_word(std::string_view text) {
+    const auto* const found = std::find_if(words.begin(), words.end(), [&](const Word& w) { return w.word == text; });
+    return found == words.end() ? nullptr : found;
+}
+
+bool all_hex(std::string_view text) {
+    return std::all_of(text.begin(), text.end(),
+                       [](char c) { return (c >= '0' && c <= '9') || (c >= 'a' && c <= 'f'); });
+}
+
+bool all_digits(std::string_view text) {
+    return !text.empty() && std::all_of(text.begin(), text.end(), [](char c) { return c >= '0' && c <= '9'; });
+}
+
+std::optional<Field> parse_field(std::string_view text) {
+    if (text == "-") return Field{};
+    const auto with = [&](std::string_view prefix, Field::Units units, std::size_t digits) -> std::optional<Field> {
+        if (!text.starts_with(prefix)) return std::nullopt;
+        const std::string_view hex = text.substr(prefix.size());
+        if (hex.size() % digits != 0 || !all_hex(hex)) return std::nullopt;
+        return Field{units, hex};
+    };
+    if (auto f = with("u8:", Field::Units::u8, 2)) return f;
+    if (auto f = with("u16:", Field::Units::u16, 4)) return f;
+    return with("u32:", Field::Units::u32, 8);
+}
+
+/// Takes the next word off the line.
+std::string_view next(std::string_view& line) {
+    const std::size_t space = std::min(line.find(' '), line.size());
+    const std::string_view out = line.substr(0, space);
+    line.remove_prefix(std::min(space + 1, line.size()));
+    return out;
+}
+
+/// Parses one line; an empty message means it was well-formed.
+class LineParser {
+  public:
+    std::string parse(std::string_view line, Item& item) {
+        const std::string_view whole = line;
+        const std::string_view first = next(line);
+        const Word* word = find_word(first);
+        if (word == nullptr) return fmt::format("'{}' is no word of the notation", text::printable_excerpt(first, 30));
+        item.kind = word->kind;
+        if (whole.ends_with(' ')) return "a line ends with a space";
+        std::string problem = follow(*word, line, item);
+        if (problem.empty() && !line.empty()) problem = fmt::format("too much after '{}'", first);
+        return problem;
+    }
+
+  private:
+    static std::string follow(const Word& word, std::string_view& line, Item& item) {
+        switch (word.follows) {
+            case Follows::nothing: return {};
+            case Follows::integer: {
+                item.digits = next(line);
+                std::string_view digits = item.digits;
+                if (digits.starts_with('-')) digits.remove_prefix(1);
+                return all_digits(digits) ? "" : "'int' is followed by [-]DIGITS";
+            }
+            case Follows::decimal:
+                item.digits = next(line);
+                return is_decimal(item.digits) ? "" : "'dec' is followed by [-]DIGITS[.DIGITS][e[-]DIGITS]";
+            case Follows::hex16:
+                item.digits = next(line);
+                return item.digits.size() == 16 && all_hex(item.digits) ? "" : "'binary64' is followed by 16 lower-case hex digits";
+            case Follows::hex8:
+                item.digits = next(line);
+                return item.digits.size() == 8 && all_hex(item.digits) ? "" : "'binary32' is followed by 8 lower-case hex digits";
+            case Follows::count:
+                item.digits = next(line);
+                return all_digits(item.digits) ? "" : "'cycle' is followed by a number of levels";
+            case Follows::fields: return fields(word.word, word.fields, 0, line, item);
+            case Follows::attribute: {
+                std::string problem = fields(word.word, 4, 0, line, item);
+                if (!problem.empty()) return problem;
+                item.word = next(line);
+                const bool known = item.word == "given" || item.word == "default" || item.word == "-";
+                return known ? "" : "an attribute ends with given, default or -";
+            }
+            case Follows::native:
+                item.word = next(line);
+                if (item.word.empty()) return "'native' is followed by a name and a FIELD";
+                return fields(word.word, 1, 0, line, item);
+            case Follows::key: return key(line, item);
+        }
+        return {};
+    }
+
+    static std::string key(std::string_view& line, Item& item) {
+        std::string_view ahead = line;
+        const std::string_view first = next(ahead);
+        if (first == "-" || first.starts_with('u')) {
+            item.name_kind = ItemKind::string;
+            return fields("key", 1, 0, line, item);
+        }
+        const Word* scalar = find_word(first);
+        if (scalar == nullptr || scalar->kind > ItemKind::spelled) return "'key' is followed by a FIELD or a scalar";
+        item.name_kind = scalar->kind;
+        line = ahead;
+        return follow(*scalar, line, item);
+    }
+
+    static std::string fields(std::string_view word, std::size_t count, std::size_t from, std::string_view& line, Item& item) {
+        for (std::size_t i = from; i < from + count; ++i) {
+            const std::string_view text = next(line);
+            const auto field = parse_field(text);
+            if (!field) {
+                return fmt::format("'{}' needs {} FIELD{} (u8:HEX, u16:HEX, u32:HEX or -); '{}' is none", word, count,
+                                   count == 1 ? "" : "s", text::printable_excerpt(text, 30));
+            }
+            item.fields[i] = *field;
+        }
+        return {};
+    }
+
+    static bool is_decimal(std::string_view text) {
+        const auto exponent = text.find_first_of("eE");
+        if (exponent != std::string_view::npos && (text[exponent] == 'E' || text.substr(exponent).starts_with("e+"))) return false;
+        const std::string_view mantissa = text.substr(0, exponent);
+        const auto digits_only = [](std::string_view t) {
+            if (t.starts_with('-')) t.remove_prefix(1);
+            return all_digits(t);
+        };
+        const auto point = mantissa.find('.');
+        if (!digits_only(mantissa.substr(0, point))) return false;
+        if (point != std::string_view::npos && !all_digits(mantissa.substr(point + 1))) return false;
+        return exponent == std::string_view::npos || digits_only(text.substr(exponent + 1));
+    }
+};
+
+/// Checks that the lines together are one value (or one XML document).
+class NestingCheck {
+  public:
+    std::string take(const Item& item) {
+        switch (item.kind) {
+            case ItemKind::array_close: return close(ItemKind::array_open, "']' without its '['");
+            case ItemKind::object_close: return close(ItemKind::object_open, "'}' without its '{'");
+            case ItemKind::container_close: return close(ItemKind::container_open, "')' without its '('");
+            case ItemKind::element_end: return close(ItemKind::element, "'end' without its 'elem'");
+            case ItemKind::key: return key();
+            default: break;
+        }
+        const bool markup = item.kind >= ItemKind::element;
+        if (markup && item.kind != ItemKind::attribute && item.kind != ItemKind::declaration) is_markup_ = true;
+        if (!markup) {
+            std::string problem = value();
+            if (!problem.empty()) return problem;
+        }
+        if (item.kind == ItemKind::array_open || item.kind == ItemKind::object_open ||
+            item.kind == ItemKind::container_open || item.kind == ItemKind::element) {
+            open_.push_back(item.kind);
+            named_ = false;
+        }
+        return {};
+    }
+    [[nodiscard]] std::string finish() const {
+        if (!open_.empty()) return "a container is not closed";
+        if (!is_markup_ && values_ != 1) return "a trace holds exactly one value";
+        return {};
+    }
+
+  private:
+    std::string close(ItemKind opener, const char* problem) {
+        if (open_.empty() || open_.back() != opener) return problem;
+        if (named_) return "a 'key' has no value";
+        open_.pop_back();
+        return {};
+    }
+    std::string key() {
+        if (open_.empty() || (open_.back() != ItemKind::object_open && open_.back() != ItemKind::container_open))
+            return "'key' stands outside an object";
+        if (named_) return "a 'key' has no value";
+        named_ = true;
+        return {};
+    }
+    std::string value() {
+        if (open_.empty()) {
+            if (values_++ != 0) return "a trace holds exactly one value";
+        } else if (open_.back() == ItemKind::object_open && !named_) {
+            return "a value in an object stands after its 'key'";
+        }
+        named_ = false;
+        return {};
+    }
+
+    std::vector<ItemKind> open_;
+    bool named_ = false;
+    bool is_markup_ = false;
+    std::size_t values_ = 0;
+};
+
+}  // namespace
+
+Trace::Trace() : text_(std::make_shared<std::string>()), items_(std::make_shared<std::vector<Item>>()) {}
+
+std::optional<Trace> Trace::parse(std::string text, TraceError* error) {
+    auto owned = std::make_shared<const std::string>(std::move(text));
+    auto items = std::make_shared<std::vector<Item>>();
+    std::size_t line_number = 0;
+    const auto fail = [&](std::string&& message) {
+        if (error != nullptr) {
+            error->line = line_number;
+            error->message.swap(message);
+        }
+        return std::optional<Trace>{};
+    };
+    NestingCheck nesting;
+    LineParser parser;
+    std::string_view rest = *owned;
+    while (!rest.empty()) {
+        ++line_number;
+        const std::size_t end = rest.find('\n');
+        if (end == std::string_view::npos) return fail("the last line does not end with LF");
+        Item item;
+        std::string problem = parser.parse(rest.substr(0, end), item);
+        if (problem.empty()) problem = nesting.take(item);
+        if (!problem.empty()) return fail(std::move(problem));
+        items->push_back(item);
+        rest.remove_prefix(end + 1);
+    }
+    if (std::string problem = nesting.finish(); !problem.empty()) return fail(std::move(problem));
+    Trace out;
+    out.text_ = std::move(owned);
+    out.items_ = std::move(items);
+    return out;
+}
+
+void TraceWriter::line(std::string_view text) {
+    out_ += text;
+    out_ += '\n';
+}
+
+void TraceWriter::text_line(std::string_view word, std::string_view utf8_bytes) {
+    out_ += word;
+    out_ += " u8:";
+    out_ += text::to_hex(utf8_bytes);
+    out_ += '\n';
+}
+
+void TraceWriter::bits64(std::uint64_t bits) { out_ += fmt::format("binary64 {:016x}\n", bits); }
+
+std::string TraceWriter::field(std::string_view utf8_bytes) { return "u8:" + text::to_hex(utf8_bytes); }
+
+std::string_view name_of(Layer layer) {
+    constexpr std::array<std::string_view, layer_count> names{"verdict", "value", "exact", "held", "order"};
+    return names[static_cast<std::size_t>(layer)];
+}
+
+}  // namespace nachklang

@@ -1,0 +1,284 @@
+// XML as a plug: what is expected of a document, what its open points are, how it is shown and cut.
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include <nachklang/xml.hpp>
+
+#include "plug.hpp"
+
+namespace nachklang::xml {
+
+std::span<const Question> all_questions() {
+    static const std::vector<Question> questions{
+        {"depth", "XML 1.0, production 39", {"refused", "accepted", "exhausted"}, true, 17, 17, true, "how deep elements may nest"},
+        {"document-size", "XML 1.0, production 1", {"refused", "accepted", "exhausted"}, true, 1 << 20, 1 << 20, true, "how long a document may be, in bytes"},
+        {"attribute-count", "XML 1.0, production 40", {"refused", "accepted", "exhausted"}, true, 256, 256, true, "how many attributes a tag may have"},
+        {"encoding", "XML 1.0, 4.3.3", {"refused", "read"}, true, 0, 0, false, "whether encodings other than UTF-8 and UTF-16 are read"},
+        {"fifth-edition-names", "XML 1.0, 2.3", {"refused", "accepted"}, true, 0, 0, false, "whether names follow the fifth edition"},
+        {"version-number", "XML 1.0, 2.8", {"refused", "accepted"}, true, 0, 0, false, "whether a version 1.x is processed as 1.0"},
+    };
+    return questions;
+}
+
+std::span<const Cause> all_causes() {
+    static const std::vector<Cause> causes{
+        {"element/lost", "an element is missing", "<a><b/></a>"},
+        {"element/added", "an element was not in the document", "<a/>"},
+        {"element/renamed", "an element has another name", "<a/>"},
+        {"attribute/lost", "an attribute is missing", "<a b=''/>"},
+        {"attribute/added", "an attribute was not in the document", "<a/>"},
+        {"attribute/renamed", "an attribute has another name", "<a b=''/>"},
+        {"attribute/order", "attributes in another order", "<a c='' b=''/>"},
+        {"attribute/newline-kept", "white space in a value was not normalised (3.3.3)", "<a b='&#9;\\n'/>"},
+        {"attribute/line-end-kept", "a line end in a value was not normalised (2.11)", "<a b='\\r\\n'/>"},
+        {"attribute/reference-not-undone", "a reference in a value is there as text", "<a b='&lt;'/>"},
+        {"attribute/white-space-changed", "white space in a value is another", "<a b=' '/>"},
+        {"attribute/cut", "only a first part of a value is there", "<a b='xy'/>"},
+        {"attribute/changed", "an attribute has another value", "<a b='x'/>"},
+        {"text/lost", "character data is missing", "<a>x</a>"},
+        {"text/added", "character data was not in the document", "<a/>"},
+        {"text/line-end-kept", "CR or CR LF was not made LF (2.11)", "<a>\\r\\n</a>"},
+        {"text/reference-not-undone", "a reference is there as text", "<a>&lt;</a>"},
+        {"text/white-space-changed", "white space was dropped or added (2.10)", "<a> </a>"},
+        {"text/cut", "only a first part of the text is there", "<a>x&amp;y</a>"},
+        {"text/changed", "other character data", "<a>x</a>"},
+        {"comment/lost", "a comment is missing", "<a><!----></a>"},
+        {"comment/added", "a comment was not in the document", "<a/>"},
+        {"comment/changed", "a comment has another text", "<a><!--x--></a>"},
+        {"instruction/lost", "a processing instruction is missing", "<a><?p?></a>"},
+        {"instruction/added", "a processing instruction was not in the document", "<a/>"},
+        {"instruction/changed", "another processing instruction", "<a><?p x?></a>"},
+        {"namespace/name-changed", "the same local part in another namespace, or with another prefix", "<a xmlns='u'/>"},
+        {"namespace/declaration-lost", "a namespace declaration is missing", "<a xmlns:p='u'/>"},
+        {"namespace/declaration-added", "a namespace declaration was not in the document", "<a/>"},
+        {"layer/as-given", "the same data, written another way", "<a><![CDATA[x]]></a>"},
+        {"verdict/refused", "refused what must be accepted", "<a/>"},
+        {"verdict/accepted-ill-formed", "accepted what is not well-formed", "<a></b>"},
+        {"verdict/accepted-ill-formed-names", "accepted what is not namespace-well-formed", "<p:a/>"},
+        {"verdict/accepted-differently", "accepted by some and refused by others", "<p:a/>"},
+    };
+    return causes;
+}
+
+std::string shown_value(const Trace& trace, std::size_t most) {
+    std::string out;
+    std::vector<std::string> open;
+    bool in_tag = false;
+    const auto leave_tag = [&] {
+        if (in_tag) out += ">";
+        in_tag = false;
+    };
+    const auto text = [&](const Field& field) { return text::printable_excerpt(field.atoms(), most); };
+    for (const Item& item : trace.items()) {
+        if (out.size() > most) return out + " …";
+        if (item.kind != ItemKind::attribute && item.kind != ItemKind::declaration) leave_tag();
+        switch (item.kind) {
+            case ItemKind::element:
+                open.push_back(item.fields[0].told() ? text(item.fields[0]) : fmt::format("{{{}}}{}", text(item.fields[2]), text(item.fields[1])));
+                out += "<" + open.back();
+                in_tag = true;
+                break;
+            case ItemKind::element_end:
+                out += "</" + open.back() + ">";
+                open.pop_back();
+                break;
+            case ItemKind::attribute:
+                out += fmt::format(" {}=\"{}\"", item.fields[0].told() ? text(item.fields[0]) : text(item.fields[1]), text(item.fields[3]));
+                break;
+            case ItemKind::declaration: out += fmt::format(" xmlns:{}=\"{}\"", text(item.fields[0]), text(item.fields[1])); break;
+            case ItemKind::text: out += text(item.fields[0]); break;
+            case ItemKind::cdata: out += "<![CDATA[" + text(item.fields[0]) + "]]>"; break;
+            case ItemKind::comment: out += "<!--" + text(item.fields[0]) + "-->"; break;
+            case ItemKind::instruction: out += fmt::format("<?{} {}?>", text(item.fields[0]), text(item.fields[1])); break;
+            default: break;
+        }
+    }
+    return out;
+}
+
+namespace {
+
+/// Tags of a well-formed document, by a scan that need not check anything.
+struct Span {
+    std::size_t begin, end, content_begin, content_end;
+};
+
+std::vector<Span> element_spans(std::string_view document) {
+    std::vector<Span> out;
+    std::vector<std::size_t> open;
+    for (std::size_t at = document.find('<'); at != std::string_view::npos; at = document.find('<', at)) {
+        const auto past = [&](std::string_view end, std::size_t from) {
+            const auto found = document.find(end, from);
+            return found == std::string_view::npos ? document.size() : found + end.size();
+        };
+        const std::string_view rest = document.substr(at);
+        if (rest.starts_with("<!--")) {
+            at = past("-->", at + 4);
+        } else if (rest.starts_with("<![CDATA[")) {
+            at = past("]]>", at);
+        } else if (rest.starts_with("<?")) {
+            at = past("?>", at);
+        } else if (rest.starts_with("</")) {
+            const std::size_t end = past(">", at);
+            if (open.empty()) return out;
+            out[open.back()].content_end = at;
+            out[open.back()].end = end;
+            open.pop_back();
+            at = end;
+        } else {
+            std::size_t end = at + 1;
+            for (char quote = '\0'; end < document.size() && (quote != '\0' || document[end] != '>'); ++end) {
+                if (quote != '\0') quote = document[end] == quote ? '\0' : quote;
+                else if (document[end] == '"' || document[end] == '\'') quote = document[end];
+            }
+            end = std::min(end + 1, document.size());
+            out.push_back({at, end, end, end});
+            if (end < 2 || document[end - 2] != '/') open.push_back(out.size() - 1);
+            at = end;
+        }
+    }
+    return out;
+}
+
+/// Keeps the pieces: the XML reader takes whole documents.
+class XmlVerdict final : public VerdictStream {
+  public:
+    bool feed(std::string_view piece) override {
+        document_ += piece;
+        return true;
+    }
+    std::optional<Rejection> finish() override {
+        const Reading reading = xml::read(document_);
+        return reading.rejection ? reading.rejection : reading.namespace_rejection;
+    }
+
+  private:
+    std::string document_;
+};
+
+class XmlFormat final : public Format {
+  public:
+    [[nodiscard]] std::string_view name() const override { return "xml"; }
+    [[nodiscard]] std::string_view standard() const override { return "XML 1.0"; }
+    [[nodiscard]] bool looks_like(std::string_view file_name, std::string_view document) const override {
+        if (file_name.ends_with(".xml")) return true;
+        const auto first = document.find_first_not_of(" \t\r\n\xEF\xBB\xBF");
+        return first != std::string_view::npos && document[first] == '<';
+    }
+    [[nodiscard]] std::string_view layer_name(Layer layer) const override {
+        constexpr std::array<std::string_view, layer_count> names{"verdict", "data", "canonical", "as given", "order"};
+        return names[static_cast<std::size_t>(layer)];
+    }
+
+    [[nodiscard]] nachklang::Reading read(std::string_view document, const ReadOptions&) const override {
+        Reading reading = xml::read(document);
+        nachklang::Reading out;
+        out.rejection = reading.rejection ? reading.rejection : reading.namespace_rejection;
+        out.beyond = reading.beyond;
+        out.trace = reading.trace;
+        out.touches = touched(std::move(reading.touches));
+        return out;
+    }
+
+    [[nodiscard]] std::unique_ptr<VerdictStream> verdict_stream() const override { return std::make_unique<XmlVerdict>(); }
+    [[nodiscard]] Expectation expect(std::string_view document, const Settings& settings) const override {
+        Reading reading = xml::read(document);
+        Expectation out;
+        out.beyond = reading.beyond;
+        if (!out.beyond.empty()) return out;
+        const auto namespaces = settings.find("namespaces");
+        const bool aware = namespaces == settings.end() || namespaces->second != "off";
+        const auto& rejection = reading.rejection ? reading.rejection : (aware ? reading.namespace_rejection : std::optional<Rejection>{});
+        if (rejection) {
+            out.stance = Stance::reject;
+            out.clause = rejection->clause;
+            out.acceptance_basis = Basis::required;
+            out.acceptance_cause = reading.rejection ? "verdict/accepted-ill-formed" : "verdict/accepted-ill-formed-names";
+            return out;
+        }
+        out.clause = "XML 1.0, 5.1";
+        out.value = reading.trace;
+        out.touches = touched(std::move(reading.touches));
+        return out;
+    }
+
+    [[nodiscard]] std::string shown(const Trace& trace, std::size_t most) const override { return shown_value(trace, most); }
+    [[nodiscard]] Tree tree(const Trace& trace, Layer layer, const Lacks& lacks) const override { return labelled_tree(trace, layer, lacks); }
+    [[nodiscard]] LayerDigests digests(const Trace& trace, const Lacks& lacks) const override {
+        LayerDigests out{};
+        for (std::size_t layer = 1; layer < layer_count; ++layer) out[layer] = digest_of(labelled_tree(trace, static_cast<Layer>(layer), lacks));
+        return out;
+    }
+    [[nodiscard]] Comparison compare(const Trace& expected, const Trace& got, const CompareOptions& options) const override {
+        return compare_values(expected, got, options);
+    }
+    [[nodiscard]] std::optional<Layer> layer_of_lack(std::string_view word) const override {
+        for (const std::string_view exact : {"comments", "instructions", "prefixes", "declarations"})
+            if (word == exact) return Layer::exact;
+        for (const std::string_view held : {"cdata", "doctype"})
+            if (word == held) return Layer::held;
+        if (word == "namespaces" || word == "references") return Layer::value;
+        if (word == "order") return Layer::order;
+        return std::nullopt;
+    }
+    [[nodiscard]] std::vector<std::string> respelled(std::string_view before, std::string_view after) const override {
+        const Reading a = xml::read(before), b = xml::read(after);
+        std::vector<std::string> out;
+        if (before == after) return out;
+        for (const auto& [layer, slug] : {std::pair(Layer::exact, "markup"), {Layer::held, "as-given"}, {Layer::order, "attribute-order"}}) {
+            if (digest_of(labelled_tree(a.trace, layer, {})) != digest_of(labelled_tree(b.trace, layer, {}))) {
+                out.emplace_back(slug);
+                return out;
+            }
+        }
+        out.emplace_back("white-space");
+        return out;
+    }
+    [[nodiscard]] std::string specimen(Specimen kind) const override {
+        if (kind == Specimen::small) return "<bell name='Hour'>412500</bell>";
+        if (kind == Specimen::large) return "<bell>" + std::string(1 << 20, 'o') + "</bell>";
+        std::string out;
+        constexpr std::size_t levels = 1'000'000;
+        for (std::size_t i = 0; i < levels; ++i) out += "<b>";
+        for (std::size_t i = 0; i < levels; ++i) out += "</b>";
+        return out;
+    }
+    [[nodiscard]] std::vector<Cut> cuts(std::string_view document) const override { return cuts_of(document); }
+    [[nodiscard]] std::span<const Question> questions() const override { return all_questions(); }
+    [[nodiscard]] std::span<const Cause> causes() const override { return all_causes(); }
+
+  private:
+    static std::vector<Touch> touched(std::vector<Touch> touches) {
+        std::erase_if(touches, [](const Touch& touch) {
+            return std::any_of(all_questions().begin(), all_questions().end(), [&](const Question& q) { return q.id == touch.question && touch.amount < q.touched_from; });
+        });
+        return touches;
+    }
+};
+
+}  // namespace
+
+std::vector<Cut> cuts_of(std::string_view document) {
+    std::vector<Cut> out;
+    for (const Span& span : element_spans(document)) {
+        out.push_back({span.begin, span.end, ""});
+        out.push_back({span.begin, span.end, std::string(document.substr(span.content_begin, span.content_end - span.content_begin))});
+        out.push_back({span.content_begin, span.content_end, ""});
+    }
+    std::erase_if(out, [](const Cut& cut) { return cut.end - cut.begin <= cut.replacement.size(); });
+    const auto saved = [](const Cut& cut) { return cut.end - cut.begin - cut.replacement.size(); };
+    std::stable_sort(out.begin(), out.end(), [&](const Cut& a, const Cut& b) { return saved(a) > saved(b); });
+    for (std::size_t length = document.size() / 2; length > 1; length /= 2)
+        for (std::size_t at = 0; at + length <= document.size(); at += length) out.push_back({at, at + length, ""});
+    if (document.size() <= 4096)
+        for (std::size_t at = 0; at < document.size(); ++at) out.push_back({at, at + 1, ""});
+    return out;
+}
+
+const Format& format() {
+    static const XmlFormat instance;
+    return instance;
+}
+
+}  // namespace nachklang::xml

@@ -1,0 +1,196 @@
+// A layer first drops what it ignores, then joins neighbouring texts. An element's first child holds its attributes and
+// declarations as a set; its content follows in order.
+#include "tree.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+namespace nachklang::xml {
+namespace {
+
+bool lacks_word(const Lacks& lacks, std::string_view word) { return std::find(lacks.begin(), lacks.end(), word) != lacks.end(); }
+
+struct Name {
+    std::string qname, local, uri;
+    bool qname_told = false, uri_told = false;
+};
+
+class Builder {
+  public:
+    Builder(const Trace& trace, Layer layer, const Lacks& lacks) : items_(trace.items()), layer_(layer), lacks_(lacks) {}
+
+    std::vector<Node> build() {
+        add(Part::document, 0, "", "", false);
+        for (std::size_t i = 0; i < items_.size();) i = item(i);
+        flush_text();
+        while (!open_.empty()) close();
+        return std::move(nodes_);
+    }
+
+  private:
+    [[nodiscard]] bool at_least(Layer layer) const { return layer_ >= layer; }
+
+    /// Adds a node and leaves it open.
+    void add(Part part, std::size_t item, std::string name, std::string text, bool set) {
+        Node node;
+        node.part = part;
+        node.label = combine(digest_of(name), digest_of(text));
+        node.label = combine(node.label, Digest{static_cast<std::uint64_t>(part), 0});
+        node.name = std::move(name);
+        node.text = std::move(text);
+        node.set = set;
+        node.item = item;
+        open_.push_back(nodes_.size());
+        nodes_.push_back(std::move(node));
+    }
+    void close() {
+        nodes_[open_.back()].end = nodes_.size();
+        open_.pop_back();
+    }
+    void leaf(Part part, std::size_t item, std::string name, std::string text) {
+        add(part, item, std::move(name), std::move(text), false);
+        close();
+    }
+
+    void text(std::size_t item, const std::string& atoms) {
+        if (pending_.empty()) pending_item_ = item;
+        pending_ += atoms;
+    }
+    void flush_text() {
+        if (!pending_.empty()) leaf(Part::text, pending_item_, "", std::move(pending_));
+        pending_.clear();
+    }
+
+    std::size_t item(std::size_t i) {
+        const Item& item = items_[i];
+        const auto field = [&](std::size_t n) { return item.fields[n].atoms(); };
+        switch (item.kind) {
+            case ItemKind::element: return element(i);
+            case ItemKind::element_end:
+                flush_text();
+                close();
+                while (!scopes_.empty() && scopes_.back().depth == depth_) scopes_.pop_back();
+                --depth_;
+                break;
+            case ItemKind::text: text(i, field(0)); break;
+            case ItemKind::cdata:
+                if (at_least(Layer::held) && !lacks_word(lacks_, "cdata")) {
+                    flush_text();
+                    leaf(Part::cdata, i, "", field(0));
+                } else {
+                    text(i, field(0));
+                }
+                break;
+            case ItemKind::comment: kept(Layer::exact, "comments", Part::comment, i, "", field(0)); break;
+            case ItemKind::instruction: kept(Layer::exact, "instructions", Part::instruction, i, field(0), field(1)); break;
+            case ItemKind::reference: kept(Layer::value, "references", Part::reference, i, field(0), ""); break;
+            case ItemKind::doctype: kept(Layer::held, "doctype", Part::doctype, i, field(0), ""); break;
+            default: break;
+        }
+        return i + 1;
+    }
+
+    void kept(Layer from, std::string_view lack, Part part, std::size_t i, std::string name, std::string text) {
+        if (!at_least(from) || lacks_word(lacks_, lack)) return;
+        flush_text();
+        leaf(part, i, std::move(name), std::move(text));
+    }
+
+    std::size_t element(std::size_t i) {
+        flush_text();
+        ++depth_;
+        std::size_t end = i + 1;
+        while (end < items_.size() && (items_[end].kind == ItemKind::attribute || items_[end].kind == ItemKind::declaration)) ++end;
+        for (std::size_t a = i + 1; a < end; ++a) declare(items_[a]);
+        add(Part::element, i, shown_name(items_[i], true), "", false);
+        attributes(i + 1, end);
+        return end;
+    }
+
+    static bool is_declaration(const Item& item) {
+        if (item.kind == ItemKind::declaration) return true;
+        const std::string qname = item.fields[0].atoms();
+        return qname == "xmlns" || qname.starts_with("xmlns:");
+    }
+    static std::pair<std::string, std::string> declared(const Item& item) {
+        if (item.kind == ItemKind::declaration) return {item.fields[0].atoms(), item.fields[1].atoms()};
+        const std::string qname = item.fields[0].atoms();
+        return {qname == "xmlns" ? "" : qname.substr(6), item.fields[3].atoms()};
+    }
+    void declare(const Item& item) {
+        if (!is_declaration(item)) return;
+        auto [prefix, uri] = declared(item);
+        scopes_.push_back({std::move(prefix), std::move(uri), depth_});
+    }
+
+    void attributes(std::size_t begin, std::size_t end) {
+        std::string order;
+        if (at_least(Layer::order) && !lacks_word(lacks_, "order"))
+            for (std::size_t a = begin; a < end; ++a)
+                if (!is_declaration(items_[a])) order += shown_name(items_[a], false) + "\n";
+        add(Part::attributes, begin == 0 ? 0 : begin - 1, order, "", true);
+        for (std::size_t a = begin; a < end; ++a) {
+            if (is_declaration(items_[a])) {
+                if (!at_least(Layer::exact) || lacks_word(lacks_, "declarations")) continue;
+                auto [prefix, uri] = declared(items_[a]);
+                add(Part::declaration, a, std::move(prefix), "", false);
+                leaf(Part::value, a, "", std::move(uri));
+                close();
+                continue;
+            }
+            add(Part::attribute, a, shown_name(items_[a], false), "", false);
+            std::string value = items_[a].fields[3].atoms();
+            if (at_least(Layer::held) && items_[a].word == "default") value += "\xFF" "d";
+            leaf(Part::value, a, "", std::move(value));
+            close();
+        }
+        close();
+    }
+
+    /// The name as this layer compares it: expanded, with the prefix as well from `exact` on.
+    [[nodiscard]] std::string shown_name(const Item& item, bool element) const {
+        Name name;
+        name.qname_told = item.fields[0].told();
+        if (name.qname_told) name.qname = item.fields[0].atoms();
+        if (item.fields[1].told() || item.fields[2].told()) {
+            name.local = item.fields[1].atoms();
+            name.uri = item.fields[2].atoms();
+        } else {
+            const auto colon = name.qname.find(':');
+            const std::string prefix = colon == std::string::npos ? "" : name.qname.substr(0, colon);
+            name.local = colon == std::string::npos ? name.qname : name.qname.substr(colon + 1);
+            name.uri = resolve(prefix, element);
+        }
+        std::string out = name.uri.empty() ? name.local : "{" + name.uri + "}" + name.local;
+        if (at_least(Layer::exact) && name.qname_told && !lacks_word(lacks_, "prefixes") && name.qname != name.local) out += " as " + name.qname;
+        return out;
+    }
+    [[nodiscard]] std::string resolve(const std::string& prefix, bool element) const {
+        if (prefix == "xml") return "http://www.w3.org/XML/1998/namespace";
+        if (prefix.empty() && !element) return "";
+        for (auto scope = scopes_.rbegin(); scope != scopes_.rend(); ++scope)
+            if (scope->prefix == prefix) return scope->uri;
+        return prefix.empty() ? "" : "?" + prefix;
+    }
+
+    struct Scope {
+        std::string prefix, uri;
+        std::size_t depth;
+    };
+    std::span<const Item> items_;
+    Layer layer_;
+    const Lacks& lacks_;
+    std::vector<Node> nodes_;
+    std::vector<std::size_t> open_;
+    std::vector<Scope> scopes_;
+    std::size_t depth_ = 0;
+    std::string pending_;
+    std::size_t pending_item_ = 0;
+};
+
+}  // namespace
+
+std::vector<Node> tree_at(const Trace& trace, Layer layer, const Lacks& lacks) { return Builder(trace, layer, lacks).build(); }
+
+}  // namespace nachklang::xml

@@ -1,0 +1,22 @@
+// An XML document as a labelled tree at one layer: data (value), canonical (exact), as given (held), attribute order.
+#pragma once
+
+#include <nachklang/format.hpp>
+
+namespace nachklang::xml {
+
+/// What a node of such a tree is.
+enum class Part : std::uint8_t { document, element, attributes, attribute, declaration, value, text, cdata, comment, instruction, reference, doctype };
+
+struct Node {
+    Part part = Part::text;
+    std::string name;  ///< expanded or qualified name, target, prefix
+    std::string text;  ///< atoms
+    Digest label;
+    bool set = false;
+    std::size_t item = 0, end = 0;
+};
+/// Names are resolved where a trace tells qualified names only.
+std::vector<Node> tree_at(const Trace& trace, Layer layer, const Lacks& lacks);
+
+}  // namespace nachklang::xml

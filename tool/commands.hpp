@@ -1,0 +1,50 @@
+// One function a command; each returns the exit status.
+#pragma once
+
+#include "workspace.hpp"
+
+namespace tool {
+
+struct ReadOptions {
+    std::string file, as = "tree";
+    bool quiet = false;
+};
+int read(const Common& common, const ReadOptions& options);
+
+struct TryOptions {
+    std::vector<std::string> files;
+    std::vector<std::string> corpora;
+};
+int try_documents(const Common& common, const TryOptions& options);
+
+struct RunOptions {
+    std::vector<std::string> corpora;
+    std::string results, disagreements;
+    unsigned workers = 0;
+    bool list = false;
+    std::string fail_on;
+};
+int run(const Common& common, const RunOptions& options);
+
+struct ShrinkOptions {
+    std::string file, output;
+    std::size_t budget = 20000;
+    std::string layer;
+};
+int shrink_document(const Common& common, const ShrinkOptions& options);
+
+int list_implementations(const Common& common);
+int check_implementations(const Common& common, const std::vector<std::string>& names);
+
+int list_corpus(const Common& common, const std::vector<std::string>& corpora);
+int check_corpus(const Common& common, const std::vector<std::string>& corpora);
+
+int demo(const Common& common);
+
+/// Shows cases side by side through all subjects; returns whether anything was amiss.
+bool show_side_by_side(const std::vector<nachklang::Case>& cases, const std::vector<nachklang::Subject>& subjects, nachklang::Quiet& quiet, bool no_colour);
+
+/// Set by an interrupt: what is under way ends, what is done is kept.
+std::atomic<bool>& interrupted();
+
+}  // namespace tool

@@ -1,0 +1,103 @@
+// `read`: the reference reader's own view of one document.
+#include <fmt/format.h>
+
+#include <cstdio>
+#include <cstring>
+#include <cerrno>
+#include <memory>
+
+#include "commands.hpp"
+#include "terminal.hpp"
+
+namespace tool {
+
+using namespace nachklang;
+
+namespace {
+
+struct CloseFile {
+    void operator()(std::FILE* file) const {
+        if (file != stdin) std::fclose(file);
+    }
+};
+using File = std::unique_ptr<std::FILE, CloseFile>;
+
+/// Calls `take` for each piece of a file or of standard input.
+template <class Take>
+std::optional<Problem> for_each_piece(const std::string& name, Take take) {
+    const File file(name == "-" ? stdin : std::fopen(name.c_str(), "rb"));
+    if (!file) return Problem{name, std::strerror(errno), "name a file that can be read, or - for standard input"};
+    std::string piece(1 << 18, '\0');
+    while (const std::size_t count = std::fread(piece.data(), 1, piece.size(), file.get()))
+        if (!take(std::string_view(piece).substr(0, count))) return std::nullopt;
+    if (std::ferror(file.get()) != 0) return Problem{name, std::strerror(errno), "name a file that can be read, or - for standard input"};
+    return std::nullopt;
+}
+
+int refused(const Rejection& rejection) {
+    const Position& at = rejection.position;
+    fmt::print(stderr, "offset {} line {} column {}: {} [{}]{}\n", at.offset, at.line, at.column, rejection.message, rejection.clause,
+               rejection.trail.empty() ? "" : " in " + rejection.trail);
+    return something_amiss;
+}
+
+void print_tree(const Format& format, const Trace& trace) {
+    const Tree tree = format.tree(trace, Layer::order);
+    std::vector<std::size_t> ends;
+    std::string out;
+    for (std::size_t i = 0; i < tree.nodes.size(); ++i) {
+        while (!ends.empty() && ends.back() <= i) ends.pop_back();
+        const std::size_t indent = std::min<std::size_t>(ends.size(), 60);
+        out.append(2 * indent, ' ');
+        out += tree.nodes[i].step;
+        if (!tree.nodes[i].step.empty()) out += "  ";
+        const bool only_names = tree.nodes[i].step.size() > 1 && tree.nodes[i].step.substr(1) == tree.nodes[i].shown;
+        if (!only_names) out += tree.nodes[i].shown;
+        out += '\n';
+        ends.push_back(tree.nodes[i].end);
+        if (out.size() > (1U << 16)) {
+            std::fwrite(out.data(), 1, out.size(), stdout);
+            out.clear();
+        }
+    }
+    std::fwrite(out.data(), 1, out.size(), stdout);
+}
+
+}  // namespace
+
+int read(const Common& common, const ReadOptions& options) {
+    if (options.as != "tree" && options.as != "trace") return report({"--as", fmt::format("'{}' is no view", options.as), "use tree or trace"});
+    const Format* format = nullptr;
+    if (!common.format.empty()) {
+        format = find_format(common.format);
+        if (format == nullptr) return report({"--format", fmt::format("no format is called '{}'", common.format), "use json or xml"});
+    }
+    if (options.quiet) {
+        std::unique_ptr<VerdictStream> stream;
+        const auto problem = for_each_piece(options.file, [&](std::string_view piece) {
+            if (!stream) stream = (format != nullptr ? *format : guess_format(options.file, piece)).verdict_stream();
+            return stream->feed(piece);
+        });
+        if (problem) return report(*problem);
+        if (!stream) stream = (format != nullptr ? *format : guess_format(options.file, {})).verdict_stream();
+        const auto rejection = stream->finish();
+        return rejection ? refused(*rejection) : nothing_amiss;
+    }
+    std::string document;
+    const auto problem = for_each_piece(options.file, [&](std::string_view piece) { return document += piece, true; });
+    if (problem) return report(*problem);
+    if (format == nullptr) format = &guess_format(options.file, document);
+    const Reading reading = format->read(document);
+    if (!reading.beyond.empty()) return report({options.file, "the reference reader does not read " + reading.beyond + " yet", "nothing is said of this document"});
+    if (reading.rejection) return refused(*reading.rejection);
+    if (options.as == "trace") {
+        std::fwrite(reading.trace.text().data(), 1, reading.trace.text().size(), stdout);
+    } else {
+        print_tree(*format, reading.trace);
+    }
+    for (const Touch& touch : reading.touches)
+        fmt::print(stderr, "touches {}: {} place{}, first at offset {}\n", touch.question, touch.count, touch.count == 1 ? "" : "s", touch.offset);
+    return nothing_amiss;
+}
+
+}  // namespace tool

@@ -1,0 +1,104 @@
+// `run`: corpora through every implementation.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <thread>
+
+#include <nachklang/store.hpp>
+
+#include "commands.hpp"
+#include "summary.hpp"
+#include "terminal.hpp"
+
+namespace tool {
+
+using namespace nachklang;
+
+namespace {
+
+Checked<std::set<std::string>> parse_fail_on(const std::string& text) {
+    std::set<std::string> out;
+    std::string word;
+    for (const char c : text + ",") {
+        if (c != ',') {
+            word += c;
+            continue;
+        }
+        if (word.empty()) continue;
+        bool known = word == "nothing";
+        for (std::size_t i = 0; i <= static_cast<std::size_t>(FindingKind::unsupported); ++i) known = known || name_of(static_cast<FindingKind>(i)) == word;
+        for (std::size_t i = 0; i <= static_cast<std::size_t>(Basis::fidelity); ++i) known = known || name_of(static_cast<Basis>(i)) == word;
+        if (!known) return Problem{"--fail-on", fmt::format("'{}' is neither a finding nor a basis", word), "use such as required,altered or nothing"};
+        out.insert(word);
+        word.clear();
+    }
+    return out;
+}
+
+using File = std::unique_ptr<LineFile>;
+
+}  // namespace
+
+int run(const Common& common, const RunOptions& options) {
+    const auto workspace = open_workspace(common);
+    if (!workspace.ok()) return report(workspace.problem());
+    const auto fail_on = parse_fail_on(options.fail_on);
+    if (!fail_on.ok()) return report(fail_on.problem());
+    auto corpora = corpora_of(workspace.value(), options.corpora);
+    if (!corpora.ok()) return report(corpora.problem());
+    const auto cases = cases_of(std::move(corpora.value()), common);
+    if (!cases.ok()) return report(cases.problem());
+    for (const Case& c : cases.value())
+        if (!c.why.empty())
+            for (const Problem& problem : check_case(c)) fmt::print(stderr, "warning: {}\n", text::printable(problem.line()));
+
+    std::vector<File> files;
+    for (const std::string& path : {options.results, options.disagreements}) {
+        files.emplace_back();
+        if (path.empty()) continue;
+        auto file = LineFile::create(path);
+        if (!file.ok()) return report(file.problem());
+        files.back() = std::move(file.value());
+    }
+    Quiet quiet;
+    const auto subjects = subjects_of(workspace.value(), common, quiet);
+    if (!subjects.ok()) return report(subjects.problem());
+    if (common.implementations.empty()) tell_missing(workspace.value());
+
+    Summary summary;
+    std::optional<Problem> problem;
+    const auto write = [&](std::size_t file, const std::string& line) {
+        if (files[file] && !problem) problem = files[file]->write(line);
+    };
+    write(0, record_of_run(cases.value().size(), subjects.value()));
+    CampaignOptions campaign;
+    campaign.workers = options.workers != 0 ? options.workers : std::max(1U, std::thread::hardware_concurrency());
+    std::atomic<bool> stop = false;
+    campaign.cancelled = &stop;
+    Progress bar("run");
+    campaign.progress = [&](std::size_t done, std::size_t all) {
+        if (interrupted() || problem) stop = true;
+        bar.show(done, all);
+    };
+    run_campaign(cases.value(), subjects.value(), [&](const Subject& s) { return make_asker(s, quiet); }, campaign, [&](ChunkReport&& chunk) {
+        for (const Result& r : chunk.results) write(0, record_of(r));
+        for (const IncidentReport& i : chunk.incidents) write(0, record_of(i));
+        for (const Disagreement& d : chunk.disagreements) write(1, record_of(d));
+        for (const File& file : files)
+            if (file && !problem) problem = file->flush();
+        summary.add(chunk);
+    });
+    if (problem) return report(*problem);
+    bar.show(1, 1);
+    if (options.list) summary.list(common.no_colour);
+    summary.print(common.no_colour);
+    if (options.results.empty()) fmt::print("details: --list shows every finding, --results FILE and --disagreements FILE keep them\n");
+    else fmt::print("details: {}\n", text::printable(options.results));
+    if (interrupted()) {
+        fmt::print(stderr, "interrupted: what is shown is what was done so far\n");
+        return something_amiss;
+    }
+    return summary.amiss(fail_on.value()) ? something_amiss : nothing_amiss;
+}
+
+}  // namespace tool

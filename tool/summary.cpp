@@ -1,0 +1,150 @@
+#include "summary.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "terminal.hpp"
+#include "workspace.hpp"
+
+namespace tool {
+
+using namespace nachklang;
+
+namespace {
+
+constexpr std::size_t most_rows = 12;
+
+std::string names(const std::set<std::string>& all, std::size_t most) {
+    std::string out;
+    std::size_t count = 0;
+    for (const std::string& name : all) {
+        if (count++ == most) return out + fmt::format(" and {} more", all.size() - most);
+        out += (out.empty() ? "" : ", ") + name;
+    }
+    return out;
+}
+
+template <class Groups>
+auto by_size(const Groups& groups) {
+    std::vector<typename Groups::const_pointer> out;
+    for (const auto& entry : groups) out.push_back(&entry);
+    std::stable_sort(out.begin(), out.end(), [](const auto* a, const auto* b) { return a->second.cases.size() > b->second.cases.size(); });
+    return out;
+}
+
+}  // namespace
+
+void Summary::add(const ChunkReport& report) {
+    for (const Result& r : report.results) {
+        ++results_;
+        const std::string name = r.subject->name(), aspect = r.subject_case->aspect;
+        if (!grid_.contains(name)) order_.push_back(name);
+        aspects_.insert(aspect);
+        Counts& counts = grid_[name][aspect];
+        ++counts.asked;
+        ++kinds_[std::string(name_of(r.finding.kind))];
+        if (r.finding.kind == FindingKind::open) ++counts.open;
+        if (r.finding.kind == FindingKind::unsupported) ++counts.unjudged;
+        if (r.finding.kind == FindingKind::conforms || r.finding.kind == FindingKind::open || r.finding.kind == FindingKind::unsupported) continue;
+        if (r.finding.amiss()) ++counts.amiss;
+        else ++counts.permitted;
+        const std::string repeat = repeat_line(*r.subject_case, name);
+        Group& group = findings_[fmt::format("{}{}{} {}", name_of(r.finding.kind), r.finding.basis ? " " : "", r.finding.basis ? name_of(*r.finding.basis) : "", r.finding.cause())];
+        if (group.cases.empty()) {
+            group.example = repeat;
+            group.detail = r.finding.detail;
+        }
+        group.cases.insert(r.subject_case->name);
+        group.implementations.insert(name);
+        listed_.push_back({name, std::string(name_of(r.operation)), std::string(name_of(r.finding.kind)), r.finding.basis ? std::string(name_of(*r.finding.basis)) : "", r.finding.cause(),
+                           r.finding.detail, repeat, r.finding.declared, r.finding.amiss()});
+    }
+    for (const Disagreement& d : report.disagreements) {
+        const std::string why = d.question.empty() ? d.cause : "question " + d.question;
+        Group& group = disagreements_[fmt::format("{:8} {}", name_of(d.layer), why)];
+        if (group.cases.empty()) group.example = d.case_name;
+        group.cases.insert(d.case_name);
+        for (std::size_t i = 1; i < d.camps.size(); ++i) group.implementations.insert(d.camps[i].implementations.begin(), d.camps[i].implementations.end());
+    }
+    for (const IncidentReport& i : report.incidents) {
+        std::string line = fmt::format("{}: {} after", i.subject->name(), name_of(i.outcome));
+        for (std::size_t k = 0; k < i.sequence.size() && k < 3; ++k) line += (k == 0 ? " " : ", ") + i.sequence[k];
+        if (i.sequence.size() > 3) line += fmt::format(" … {} ({} requests)", i.sequence.back(), i.sequence.size());
+        incidents_.push_back(line + ": " + i.detail);
+    }
+}
+
+void Summary::print(bool no_colour) const {
+    const Style style = Style::of_stdout(no_colour);
+    std::vector<Cell> head{{"", Cell::Paint::bold}};
+    for (const std::string& aspect : aspects_) head.push_back({text::printable(aspect), Cell::Paint::bold});
+    head.push_back({"amiss", Cell::Paint::bold});
+    head.push_back({"of", Cell::Paint::bold});
+    std::vector<std::vector<Cell>> rows{head};
+    std::size_t unjudged = 0;
+    for (const std::string& name : order_) {
+        std::vector<Cell> row{{name}};
+        std::size_t amiss = 0, asked = 0;
+        for (const std::string& aspect : aspects_) {
+            const auto& aspects = grid_.at(name);
+            const auto found = aspects.find(aspect);
+            if (found == aspects.end()) {
+                row.push_back({"", Cell::Paint::faint});
+                continue;
+            }
+            const Counts& c = found->second;
+            amiss += c.amiss;
+            asked += c.asked;
+            unjudged += c.unjudged;
+            std::string cell = c.amiss > 0 ? std::to_string(c.amiss) : "·";
+            if (c.permitted > 0) cell += fmt::format(" +{}p", c.permitted);
+            row.push_back({cell, c.amiss > 0 ? Cell::Paint::bad : (c.permitted > 0 ? Cell::Paint::open : Cell::Paint::good)});
+        }
+        row.push_back({std::to_string(amiss), amiss > 0 ? Cell::Paint::bad : Cell::Paint::good});
+        row.push_back({std::to_string(asked), Cell::Paint::faint});
+        rows.push_back(row);
+    }
+    fmt::print("{}\n{}", style.bold("findings amiss, by implementation and aspect (p: permitted by the standard)"), table(rows, style, "  "));
+    if (unjudged > 0) fmt::print("  {} results were not judged (finding `unsupported`)\n", unjudged);
+
+    const auto print_groups = [&](const char* title, const std::map<std::string, Group>& groups, bool of_findings) {
+        if (groups.empty()) return;
+        fmt::print("\n{}\n", style.bold(title));
+        std::vector<std::vector<Cell>> lines;
+        const auto sorted = by_size(groups);
+        for (std::size_t i = 0; i < sorted.size() && i < most_rows; ++i) {
+            const auto& [key, group] = *sorted[i];
+            lines.push_back({{std::to_string(group.cases.size()), Cell::Paint::bold}, {key}, {names(group.implementations, 4), Cell::Paint::faint}, {of_findings ? group.example : text::printable(group.example), Cell::Paint::faint}});
+        }
+        fmt::print("{}", table(lines, style, "  "));
+        if (sorted.size() > most_rows) fmt::print("  … and {} more\n", sorted.size() - most_rows);
+    };
+    print_groups("findings by cause: cases, cause, who, the line that shows one", findings_, true);
+    print_groups("disagreements by cause: cases, layer and cause, who stands apart, an example", disagreements_, false);
+    if (!incidents_.empty()) {
+        fmt::print("\n{}\n", style.bold("incidents: answers that depended on what was asked before"));
+        for (const std::string& line : incidents_) fmt::print("  {}\n", text::printable(line));
+    }
+    std::string counts;
+    for (const auto& [kind, count] : kinds_) counts += fmt::format("{}{} {}", counts.empty() ? "" : ", ", count, kind);
+    fmt::print("\n{} results: {}\n", results_, counts);
+}
+
+void Summary::list(bool no_colour) const {
+    const Style style = Style::of_stdout(no_colour);
+    for (const Listed& l : listed_)
+        fmt::print("{} {} {}{}{} {}{}\n    {}\n    {}\n", l.implementation, l.operation, l.amiss ? style.bad(l.finding) : style.open(l.finding), l.basis.empty() ? "" : " ", l.basis, l.cause,
+                   l.declared ? " (declared)" : "", text::printable_excerpt(l.detail, 160), style.faint(l.repeat));
+}
+
+bool Summary::amiss(const std::set<std::string>& fail_on) const {
+    if (!incidents_.empty() && !fail_on.contains("nothing")) return true;
+    return std::any_of(listed_.begin(), listed_.end(), [&](const Listed& l) {
+        if (l.declared || fail_on.contains("nothing")) return false;
+        if (fail_on.empty()) return l.amiss;
+        return fail_on.contains(l.finding) || fail_on.contains(l.basis);
+    });
+}
+
+}  // namespace tool

@@ -1,0 +1,45 @@
+// The summary of a run: what fits a screen.
+#pragma once
+
+#include <map>
+#include <set>
+#include <string>
+#include <vector>
+
+#include <nachklang/experiments.hpp>
+
+namespace tool {
+
+/// Counts a run as it goes; nothing of the documents is kept.
+class Summary {
+  public:
+    void add(const nachklang::ChunkReport& report);
+    /// Implementations by aspects, findings by cause, disagreements by cause.
+    void print(bool no_colour) const;
+    /// Every finding that is not `conforms`, `open` or `unsupported`, with the line that repeats it.
+    void list(bool no_colour) const;
+    [[nodiscard]] bool amiss(const std::set<std::string>& fail_on) const;
+
+  private:
+    struct Counts {
+        std::size_t asked = 0, amiss = 0, permitted = 0, open = 0, unjudged = 0;
+    };
+    struct Group {
+        std::set<std::string> cases, implementations;
+        std::string example, detail;
+    };
+    struct Listed {
+        std::string implementation, operation, finding, basis, cause, detail, repeat;
+        bool declared = false, amiss = false;
+    };
+    std::map<std::string, std::map<std::string, Counts>> grid_;  // implementation, aspect
+    std::vector<std::string> order_;                              // implementations as they come
+    std::set<std::string> aspects_;
+    std::map<std::string, Group> findings_, disagreements_;
+    std::map<std::string, std::size_t> kinds_;
+    std::vector<Listed> listed_;
+    std::vector<std::string> incidents_;
+    std::size_t results_ = 0;
+};
+
+}  // namespace tool

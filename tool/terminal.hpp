@@ -1,0 +1,53 @@
+// What goes to the terminal: colours where they are wanted, tables, a line of progress. Texts from outside must be
+// made printable before they come here.
+#pragma once
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace tool {
+
+/// Colours, or none of them.
+class Style {
+  public:
+    /// None where `NO_COLOR` is set, `--no-colour` was given, or standard output is no terminal.
+    static Style of_stdout(bool no_colour);
+    [[nodiscard]] std::string bold(std::string_view text) const { return paint("1", text); }
+    [[nodiscard]] std::string faint(std::string_view text) const { return paint("2", text); }
+    [[nodiscard]] std::string bad(std::string_view text) const { return paint("31", text); }
+    [[nodiscard]] std::string open(std::string_view text) const { return paint("33", text); }
+    [[nodiscard]] std::string good(std::string_view text) const { return paint("32", text); }
+
+  private:
+    [[nodiscard]] std::string paint(std::string_view code, std::string_view text) const;
+    bool coloured_ = false;
+};
+
+/// A cell: its text, and how it is painted once its width is known.
+struct Cell {
+    std::string text;
+    enum class Paint { none, bold, faint, bad, open, good } paint = Paint::none;
+};
+/// Columns as wide as their widest cell, two blanks between; the last is not padded.
+std::string table(const std::vector<std::vector<Cell>>& rows, const Style& style, std::string_view indent = "");
+
+/// The terminal's columns, 100 where there is none.
+std::size_t terminal_width();
+
+/// One line on standard error that is written over, on a terminal only.
+class Progress {
+  public:
+    explicit Progress(std::string label);
+    ~Progress();
+    Progress(const Progress&) = delete;
+    Progress& operator=(const Progress&) = delete;
+    void show(std::size_t done, std::size_t all);
+
+  private:
+    std::string label_;
+    bool on_terminal_;
+    std::size_t shown_width_ = 0;
+};
+
+}  // namespace tool

@@ -1,0 +1,208 @@
+// `try`: one document through every implementation, side by side, the difference marked.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <filesystem>
+#include <map>
+
+#include "commands.hpp"
+#include "terminal.hpp"
+
+namespace tool {
+
+using namespace nachklang;
+
+namespace {
+
+constexpr std::size_t longest_shown = 1 << 16;
+
+Cell::Paint paint_of(const Finding& finding) {
+    switch (finding.kind) {
+        case FindingKind::conforms: return Cell::Paint::good;
+        case FindingKind::open: return Cell::Paint::open;
+        case FindingKind::unsupported: return Cell::Paint::faint;
+        default: return finding.amiss() ? Cell::Paint::bad : Cell::Paint::open;
+    }
+}
+
+std::string answers_of(const Finding& finding) {
+    std::string out;
+    for (const GivenAnswer& a : finding.answers)
+        out += fmt::format("{}{}: {}{}", out.empty() ? "" : ", ", a.question, a.answered, a.declared.empty() ? "" : (a.declared == a.answered ? " (declared)" : " (declared " + a.declared + ")"));
+    return out;
+}
+
+std::string place_of(const Outcome& outcome) {
+    std::string out;
+    if (outcome.offset) out = fmt::format("offset {}", *outcome.offset);
+    if (outcome.line) out += fmt::format("{}{}:{}", out.empty() ? "" : " ", *outcome.line, outcome.column ? std::to_string(*outcome.column) : "-");
+    return out;
+}
+
+/// Texts that are the same stand once, with all who said them.
+struct Said {
+    std::string text;
+    std::vector<const Result*> who;
+};
+std::vector<Said> gather(const std::vector<std::pair<std::string, const Result*>>& texts) {
+    std::vector<Said> out;
+    for (const auto& [text, result] : texts) {
+        const auto known = std::find_if(out.begin(), out.end(), [&](const Said& s) { return s.text == text; });
+        if (known == out.end()) out.push_back({text, {result}});
+        else known->who.push_back(result);
+    }
+    std::stable_sort(out.begin(), out.end(), [](const Said& a, const Said& b) { return a.who.size() > b.who.size(); });
+    return out;
+}
+
+std::size_t boundary_before(std::string_view text, std::size_t at) {
+    while (at > 0 && at < text.size() && (static_cast<unsigned char>(text[at]) & 0xC0) == 0x80) --at;
+    return at;
+}
+
+/// What two texts have in common at their start and end.
+std::pair<std::size_t, std::size_t> differing_part(std::string_view text, std::string_view other) {
+    std::size_t begin = 0;
+    while (begin < text.size() && begin < other.size() && text[begin] == other[begin]) ++begin;
+    begin = boundary_before(text, begin);
+    std::size_t end = text.size(), other_end = other.size();
+    while (end > begin && other_end > begin && text[end - 1] == other[other_end - 1]) --end, --other_end;
+    while (end < text.size() && (static_cast<unsigned char>(text[end]) & 0xC0) == 0x80) ++end;
+    return {begin, end};
+}
+
+/// A line of the text around its differing part, and a line of marks under it.
+void print_marked(const std::string& text, std::size_t begin, std::size_t end, bool mark, const Style& style) {
+    const std::size_t width = std::max<std::size_t>(terminal_width(), 40) - 8;
+    std::size_t from = 0, to = text.size();
+    if (text.size() > width) {
+        from = boundary_before(text, begin > width / 3 ? begin - width / 3 : 0);
+        to = boundary_before(text, std::min(text.size(), from + width));
+    }
+    end = std::max(std::min(end, to), begin);
+    const std::string before = (from > 0 ? "…" : "") + text.substr(from, begin - from);
+    const std::string middle = text.substr(begin, end - begin), after = text.substr(end, to - end) + (to < text.size() ? "…" : "");
+    fmt::print("    {}{}{}\n", before, mark ? style.bad(middle) : middle, after);
+    if (mark) fmt::print("    {}{}\n", std::string(text::display_width(before), ' '), style.bad(std::string(std::max<std::size_t>(text::display_width(middle), 1), '^')));
+}
+
+void print_groups(std::string_view title, const std::vector<std::pair<std::string, const Result*>>& texts, const Style& style) {
+    if (texts.empty()) return;
+    const auto said = gather(texts);
+    fmt::print("  {}\n", style.bold(said.size() == 1 ? fmt::format("{}: all the same", title) : fmt::format("{}: {} different", title, said.size())));
+    for (std::size_t i = 0; i < said.size(); ++i) {
+        const std::string& other = i == 0 && said.size() > 1 ? said[1].text : said[0].text;
+        const auto [begin, end] = said.size() == 1 ? std::pair<std::size_t, std::size_t>{0, 0} : differing_part(said[i].text, other);
+        print_marked(said[i].text, begin, end, i > 0, style);
+        std::string names;
+        for (const Result* r : said[i].who) names += (names.empty() ? "" : ", ") + r->subject->name();
+        fmt::print("      {}\n", style.faint(names));
+    }
+}
+
+void print_header(const Case& c, const Style& style) {
+    const std::size_t size = c.document ? c.document->size() : c.value->text().size();
+    fmt::print("{}  {}, {} bytes\n", style.bold(text::printable(c.name)), c.format->name(), size);
+    if (!c.why.empty()) fmt::print("  {}{}{}\n", c.stance ? std::string(name_of(*c.stance)) + ": " : "", text::printable(c.why), c.clause.empty() ? "" : " [" + text::printable(c.clause) + "]");
+    if (!c.document) return;
+    if (size <= 400) fmt::print("  {}\n", style.faint(text::printable(*c.document)));
+    const Reading reading = c.format->read(*c.document);
+    if (!reading.beyond.empty()) {
+        fmt::print("  not judged: the reference reader does not read {} yet\n", reading.beyond);
+    } else if (reading.rejection) {
+        const Rejection& r = *reading.rejection;
+        fmt::print("  reference: refused at offset {} line {} column {}: {} [{}]\n", r.position.offset, r.position.line, r.position.column, r.message, r.clause);
+    } else {
+        fmt::print("  reference: accepted");
+        for (const Touch& touch : reading.touches) fmt::print("{} {}", touch.question == reading.touches.front().question ? "; touches" : ",", touch.question);
+        fmt::print("\n");
+    }
+}
+
+void print_verdicts(const std::vector<const Result*>& results, const Style& style) {
+    std::vector<std::vector<Cell>> rows;
+    for (std::size_t i = 0; i < results.size(); ++i) {
+        const Result* r = results[i];
+        // What a lap adds to its decode stands under "written": its row only where it says something else.
+        const bool after_decode = i > 0 && results[i - 1]->subject == r->subject && results[i - 1]->operation == Operation::decode;
+        if (after_decode && r->outcome.kind == results[i - 1]->outcome.kind && r->finding.cause() == results[i - 1]->finding.cause()) continue;
+        const bool said = r->outcome.kind != OutcomeKind::accepted;
+        const std::string cause = r->finding.cause();
+        std::string judged(name_of(r->finding.kind));
+        if (r->finding.basis) judged += fmt::format(" ({})", name_of(*r->finding.basis));
+        if (!cause.empty()) judged += " " + cause;
+        const std::string answers = answers_of(r->finding);
+        std::string more = r->finding.kind == FindingKind::altered || r->finding.kind == FindingKind::ill_formed_output ? text::printable_excerpt(r->finding.detail, 90) : answers;
+        if (r->operation == Operation::lap && more.empty()) more = text::printable_excerpt(r->finding.detail, 60);
+        if (said && more.empty()) more = text::printable_excerpt(r->outcome.body, 70);
+        else if (said && r->finding.kind != FindingKind::failed) more += (more.empty() ? "" : "; ") + text::printable_excerpt(r->outcome.body, 60);
+        rows.push_back({{r->subject->name()}, {std::string(name_of(r->operation)), Cell::Paint::faint}, {std::string(name_of(r->outcome.kind))}, {place_of(r->outcome)}, {judged, paint_of(r->finding)}, {more}});
+    }
+    fmt::print("{}", table(rows, style, "  "));
+}
+
+}  // namespace
+
+bool show_side_by_side(const std::vector<Case>& cases, const std::vector<Subject>& subjects, Quiet& quiet, bool no_colour) {
+    const Style style = Style::of_stdout(no_colour);
+    bool amiss = false;
+    CampaignOptions options;
+    options.workers = 2;
+    options.cancelled = &interrupted();
+    for (std::size_t i = 0; i < cases.size(); ++i) {
+        if (i > 0) fmt::print("\n");
+        print_header(cases[i], style);
+        run_campaign({&cases[i], 1}, subjects, [&](const Subject& s) { return make_asker(s, quiet); }, options, [&](ChunkReport&& report) {
+            std::vector<const Result*> verdicts;
+            std::vector<std::pair<std::string, const Result*>> held, written;
+            for (const Result& r : report.results) {
+                amiss = amiss || r.finding.amiss();
+                verdicts.push_back(&r);
+                if (r.outcome.kind != OutcomeKind::accepted) continue;
+                if (r.operation == Operation::decode) {
+                    if (r.value) held.emplace_back(cases[i].format->shown(*r.value, longest_shown), &r);
+                } else {
+                    written.emplace_back(text::printable(r.outcome.body.substr(0, longest_shown)), &r);
+                }
+            }
+            print_verdicts(verdicts, style);
+            print_groups("held", held, style);
+            print_groups("written", written, style);
+            for (const IncidentReport& incident : report.incidents) {
+                amiss = true;
+                fmt::print("  {} {}: {}\n", style.bad("incident"), incident.subject->name(), text::printable(incident.detail));
+            }
+        });
+    }
+    return amiss;
+}
+
+int try_documents(const Common& common, const TryOptions& options) {
+    const auto workspace = open_workspace(common);
+    if (!workspace.ok()) return report(workspace.problem());
+    std::vector<Case> cases;
+    for (const std::string& file : options.files) {
+        auto bytes = read_file(file == "-" ? "/dev/stdin" : file);
+        if (!bytes.ok()) return report(bytes.problem());
+        const Format* format = common.format.empty() ? &guess_format(file, bytes.value()) : find_format(common.format);
+        if (format == nullptr) return report({"--format", fmt::format("no format is called '{}'", common.format), "use json or xml"});
+        Case c = case_of_document("documents", file, *format, std::move(bytes.value()));
+        c.source = file;
+        cases.push_back(std::move(c));
+    }
+    if (options.files.empty() || !common.cases.empty()) {
+        if (common.cases.empty()) return report({"try", "no document is named", "name files, or a case with --case"});
+        auto corpora = corpora_of(workspace.value(), options.corpora);
+        if (!corpora.ok()) return report(corpora.problem());
+        auto chosen = cases_of(std::move(corpora.value()), common);
+        if (!chosen.ok()) return report(chosen.problem());
+        std::move(chosen.value().begin(), chosen.value().end(), std::back_inserter(cases));
+    }
+    Quiet quiet;
+    const auto subjects = subjects_of(workspace.value(), common, quiet);
+    if (!subjects.ok()) return report(subjects.problem());
+    if (common.implementations.empty()) tell_missing(workspace.value());
+    return show_side_by_side(cases, subjects.value(), quiet, common.no_colour) ? something_amiss : nothing_amiss;
+}
+
+}  // namespace tool

@@ -1,0 +1,55 @@
+// What a command works with: the configuration, the shipped lists, implementations found here, cases chosen.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include <nachklang/corpus.hpp>
+#include <nachklang/experiments.hpp>
+#include <nachklang/runner.hpp>
+
+namespace tool {
+
+/// Options that every command takes.
+struct Common {
+    std::string config;
+    std::vector<std::string> implementations;  ///< names or globs
+    std::vector<std::string> aspects, cases;   ///< names or globs
+    std::string format;
+    bool no_colour = false;
+};
+
+/// Exit statuses (docs/findings.md).
+inline constexpr int nothing_amiss = 0, something_amiss = 1, wrong_call = 2, our_fault = 3;
+
+/// Prints a problem's one line; returns wrong_call.
+int report(const nachklang::Problem& problem);
+
+/// An implementation of the shipped list that is not on this machine.
+struct Missing {
+    std::string name, lacks, needs;
+};
+
+struct Workspace {
+    std::string data_folder;  ///< where corpora/, adapters/ and demo/ lie
+    nachklang::Configuration configuration;
+    std::vector<nachklang::Implementation> found;
+    std::vector<Missing> missing;
+};
+nachklang::Checked<Workspace> open_workspace(const Common& common);
+
+/// Greets the found implementations that a glob names; a name that matches nothing is a problem.
+nachklang::Checked<std::vector<nachklang::Subject>> subjects_of(const Workspace& workspace, const Common& common, nachklang::Quiet& quiet);
+
+/// The corpora named (folders, or names of shipped ones); all of the configuration's and shipped ones where none is.
+nachklang::Checked<std::vector<nachklang::Corpus>> corpora_of(const Workspace& workspace, const std::vector<std::string>& names);
+/// The cases of the corpora that the options choose.
+nachklang::Checked<std::vector<nachklang::Case>> cases_of(std::vector<nachklang::Corpus> corpora, const Common& common);
+
+/// A line on standard error for every implementation that is not here.
+void tell_missing(const Workspace& workspace);
+
+/// The command line that shows a case again.
+std::string repeat_line(const nachklang::Case& c, const std::string& implementation);
+
+}  // namespace tool
