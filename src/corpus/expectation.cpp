@@ -39,7 +39,8 @@ Expectation expectation_of(const Case& c, const Settings& settings) {
         out.stance = *c.stance;
     }
     if (!c.clause.empty()) out.clause = c.clause;
-    if (c.expected) out.value = c.expected;
+    // Where the two agree, the reader's value tells more: it knows how a number was spelled.
+    if (c.expected && !(out.value && c.format->compare(*c.expected, *out.value).differences.empty())) out.value = c.expected;
     if (!c.question.empty()) {
         std::erase_if(out.answers, [&](const Answer& a) { return a.question == c.question && !c.answers.empty(); });
         out.answers.insert(out.answers.end(), c.answers.begin(), c.answers.end());

@@ -6,6 +6,7 @@
 #include <condition_variable>
 #include <map>
 #include <mutex>
+#include <numeric>
 #include <set>
 #include <thread>
 
@@ -55,7 +56,7 @@ class Task {
     void run() {
         for (std::size_t i = 0; i < cases_.size(); ++i) add_requests(i);
         if (requests_.empty()) return;
-        take(asker_.ask(requests_), requests_, origin_);
+        ask_all();
         second_laps();
         judge_all();
         ask_again();
@@ -82,8 +83,20 @@ class Task {
         }
     }
 
-    void take(Chunk chunk, const std::vector<Request>& requests, const std::vector<std::size_t>& origin) {
-        for (std::size_t i = 0; i < chunk.outcomes.size(); ++i) results[i].outcome = std::move(chunk.outcomes[i]);
+    /// All decodes, then all laps: were a document's lap asked right after its decode, a state that an error leaves
+    /// behind would meet only the same document again.
+    void ask_all() {
+        std::vector<std::size_t> order(requests_.size());
+        std::iota(order.begin(), order.end(), std::size_t{0});
+        std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) { return requests_[a].operation < requests_[b].operation; });
+        std::vector<Request> requests;
+        std::vector<std::size_t> origin;
+        for (const std::size_t i : order) {
+            requests.push_back(requests_[i]);
+            origin.push_back(origin_[i]);
+        }
+        Chunk chunk = asker_.ask(requests);
+        for (std::size_t k = 0; k < order.size(); ++k) results[order[k]].outcome = std::move(chunk.outcomes[k]);
         for (const Incident& incident : chunk.incidents) report(incident, requests, origin);
     }
     void report(const Incident& incident, const std::vector<Request>& requests, const std::vector<std::size_t>& origin) {
@@ -145,7 +158,11 @@ class Task {
             Incident incident;
             const bool first_was_right = same_answer(results[i].outcome, alone);
             incident.detail = fmt::format("asked again in another order it was {}; alone it was {}", name_of(chunk.outcomes[k].kind), name_of(alone.kind));
-            for (std::size_t j = 0; j <= i; ++j) incident.sequence.push_back(j);
+            // What was asked before it the first time, in the order of ask_all.
+            for (std::size_t j = 0; j < requests_.size(); ++j)
+                if (std::pair(requests_[j].operation, j) < std::pair(requests_[i].operation, i)) incident.sequence.push_back(j);
+            std::stable_sort(incident.sequence.begin(), incident.sequence.end(), [&](std::size_t a, std::size_t b) { return requests_[a].operation < requests_[b].operation; });
+            incident.sequence.push_back(i);
             if (first_was_right) {
                 incident.sequence.assign(again.begin(), again.begin() + static_cast<std::ptrdiff_t>(k) + 1);
             } else {

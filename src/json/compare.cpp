@@ -86,6 +86,7 @@ class Walk {
         const Tree left = labels_only(left_nodes_, options_.layer), right = labels_only(right_nodes_, options_.layer);
         compare_trees(left, right, options_.most, [&](const TreePair& pair) { differ(pair); }, [&](const TreePair& pair) { same(pair); });
         settle_names();
+        drop_collided();
         std::sort(out_.observed.begin(), out_.observed.end());
         out_.observed.erase(std::unique(out_.observed.begin(), out_.observed.end()), out_.observed.end());
         return std::move(out_);
@@ -105,6 +106,7 @@ class Walk {
     void add(const TreePair& pair, std::string cause, std::string detail) {
         const std::string at = pair.left ? node_path(expected_, left_nodes_, *pair.left) : node_path(got_, right_nodes_, *pair.right);
         out_.differences.push_back({at, std::move(cause), std::move(detail), "", ""});
+        places_.push_back(pair);
     }
 
     void same(const TreePair& pair) {
@@ -134,8 +136,21 @@ class Walk {
             for (const Explained& explained : all) take(explained, pair);
             return;
         }
+        if (emptied(pair)) return;
         if (is_text(e, g)) return take(explain_string(e.fields[0].atoms(), g.fields[0].atoms(), false), pair);
         add(pair, kind_cause(e, g), fmt::format("{} became {}", describe_item(e), describe_item(g)));
+    }
+
+    /// A container that lost, or got, all its children: they are named, not the container.
+    bool emptied(const TreePair& pair) {
+        const auto container = [](const Item& item) { return item.kind == ItemKind::array_open || item.kind == ItemKind::object_open || item.kind == ItemKind::container_open; };
+        if (!container(left_item(*pair.left)) || !container(right_item(*pair.right))) return false;
+        const std::size_t left_end = left_nodes_[*pair.left].end, right_end = right_nodes_[*pair.right].end;
+        const bool left_empty = left_end == *pair.left + 1, right_empty = right_end == *pair.right + 1;
+        if (left_empty == right_empty) return false;
+        for (std::size_t i = *pair.left + 1; i < left_end; i = left_nodes_[i].end) lost({i, std::nullopt});
+        for (std::size_t i = *pair.right + 1; i < right_end; i = right_nodes_[i].end) added({std::nullopt, i});
+        return true;
     }
 
     static bool is_text(const Item& e, const Item& g) { return e.kind == ItemKind::string && g.kind == ItemKind::string; }
@@ -198,10 +213,43 @@ class Walk {
                 add(lost_names_[i], "name/changed", fmt::format("\"{}\" became another kind of name", text::printable_excerpt(name_text(e), 40)));
             }
         }
-        for (std::size_t j = i; j < lost_names_.size(); ++j)
-            add(lost_names_[j], "member/lost", fmt::format("\"{}\" is missing", text::printable_excerpt(name_text(left_item(*lost_names_[j].left)), 40)));
+        for (std::size_t j = i; j < lost_names_.size(); ++j) lost_name(lost_names_[j]);
         for (std::size_t j = i; j < added_names_.size(); ++j)
             add(added_names_[j], "member/added", fmt::format("\"{}\" was added", text::printable_excerpt(name_text(right_item(*added_names_[j].right)), 40)));
+    }
+
+    /// A name that is missing may have become one that is there already.
+    void lost_name(const TreePair& pair) {
+        const Item& e = left_item(*pair.left);
+        for (std::size_t node = 0; node < right_nodes_.size() && e.name_kind == ItemKind::string; ++node) {
+            const Item& g = right_item(node);
+            if (g.kind != ItemKind::key || g.name_kind != ItemKind::string) continue;
+            const Explained explained = explain_string(e.fields[0].atoms(), g.fields[0].atoms(), true);
+            if (!is_known_change(e.fields[0].atoms(), g.fields[0].atoms())) continue;
+            collided_.insert(right_nodes_[node].labels[static_cast<std::size_t>(options_.layer)]);
+            return take(explained, pair);
+        }
+        add(pair, "member/lost", fmt::format("\"{}\" is missing", text::printable_excerpt(name_text(e), 40)));
+    }
+    static bool is_known_change(const std::string& expected, const std::string& got) {
+        const Explained as_string = explain_string(expected, got, false);
+        return as_string.is_difference() && as_string.cause != "string/changed" && as_string.cause != "string/cut";
+    }
+
+    /// Values that differ because two names became one are not differences of their own.
+    void drop_collided() {
+        if (collided_.empty()) return;
+        const auto layer = static_cast<std::size_t>(options_.layer);
+        const auto under_collision = [&](const std::vector<LayeredNode>& nodes, std::optional<std::size_t> at) {
+            if (!at) return false;
+            for (std::size_t i = 0; i < *at; ++i)
+                if (nodes[i].end > *at && collided_.contains(nodes[i].labels[layer])) return true;
+            return false;
+        };
+        std::vector<Difference> kept;
+        for (std::size_t i = 0; i < places_.size(); ++i)
+            if (!under_collision(left_nodes_, places_[i].left) && !under_collision(right_nodes_, places_[i].right)) kept.push_back(std::move(out_.differences[i]));
+        out_.differences = std::move(kept);
     }
 
     [[nodiscard]] static std::string describe_item(const Item& item) { return shown_scalar(item, item.kind, 40); }
@@ -211,6 +259,8 @@ class Walk {
     const CompareOptions& options_;
     std::vector<LayeredNode> left_nodes_, right_nodes_;
     std::vector<TreePair> lost_names_, added_names_;
+    std::vector<TreePair> places_;  // of out_.differences
+    std::set<Digest> collided_;     // names that other names became
     Comparison out_;
 };
 

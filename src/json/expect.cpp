@@ -1,5 +1,6 @@
 // What the standard says of a document that comes without a sheet.
 #include <algorithm>
+#include <array>
 
 #include "plug.hpp"
 #include "questions.hpp"
@@ -13,6 +14,14 @@ std::optional<Trace> trace_if_json(std::string_view bytes) {
     const Document document = Document::read(bytes);
     if (!document.accepted()) return std::nullopt;
     return document.trace();
+}
+
+/// An extension in the sense of RFC 8259, 9: another way to write a value. The other departures are questions, too, but
+/// no grammar anybody wrote down allows them.
+bool is_extension(std::string_view id) {
+    constexpr std::array<std::string_view, 11> extensions{"comments", "trailing-comma", "single-quotes", "bare-names", "non-finite", "hexadecimal", "leading-plus",
+                                                          "bare-point", "leading-zeros", "control-in-string", "escaped-line-end"};
+    return std::find(extensions.begin(), extensions.end(), id) != extensions.end();
 }
 
 Answer refused(std::string question) { return {std::move(question), "refused", std::nullopt}; }
@@ -101,6 +110,12 @@ Expectation open_with(std::string question, std::string answer, Trace value, std
     return out;
 }
 
+/// A document that breaks off deep inside may exhaust a decoder before it comes to the error.
+void touch_limits(Expectation& out, const Document& document) {
+    for (const auto& [id, amount] : {std::pair<std::string_view, std::size_t>{"depth", document.deepest()}, {"document-size", document.bytes().size()}})
+        if (amount >= question_named(id).touched_from) add_touch(out.touches, id, 0, amount);
+}
+
 Expectation rejected_with(const Rejection& rejection) {
     Expectation out;
     out.stance = Stance::reject;
@@ -128,6 +143,7 @@ Expectation expectation_of(std::string_view bytes) {
         if (auto value = trace_if_json(*utf8)) return open_with("encoding", "read", *value, 1);
 
     Expectation out = rejected_with(*document.rejection());
+    touch_limits(out, document);
     if (const auto at = text::first_ill_formed(bytes)) {
         if (const auto replaced = trace_if_json(without_ill_formed(bytes, "\xEF\xBF\xBD"))) {
             out.clause = "RFC 3629, 3";
@@ -140,10 +156,12 @@ Expectation expectation_of(std::string_view bytes) {
         return out;
     }
     if (const auto extended = read_extended(bytes)) {
-        out.acceptance_basis = Basis::permitted;
-        out.acceptance_cause = "verdict/accepted-extension";
+        if (std::all_of(extended->uses.begin(), extended->uses.end(), [](const auto& use) { return is_extension(use.extension); })) {
+            out.acceptance_basis = Basis::permitted;
+            out.acceptance_cause = "verdict/accepted-extension";
+        }
         for (const auto& use : extended->uses) add_touch(out.touches, use.extension, use.offset, 1);
-        for (const Touch& touch : out.touches) out.answers.push_back(refused(touch.question));
+        for (const auto& use : extended->uses) out.answers.push_back(refused(use.extension));
     }
     return out;
 }

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <array>
+#include <cstdlib>
 
 #include "explain.hpp"
 #include "tree.hpp"
@@ -15,8 +16,8 @@ Decimal decimal(std::string_view text) { return *Decimal::parse(text); }
 
 std::string excerpt(std::string_view text) { return text::printable_excerpt(text, 60); }
 
-std::string shown(const HeldNumber& n) {
-    if (!n.binary) return n.exact || !n.spelled.empty() ? excerpt(n.spelled.empty() ? n.exact->canonical() : n.spelled) : "?";
+std::string shown(const HeldNumber& n, const Item& item) {
+    if (!n.binary) return excerpt(item.kind == ItemKind::spelled ? std::string_view(n.spelled) : item.digits);
     if (number::is_nan64(n.nearest)) return "NaN";
     if (number::is_infinite64(n.nearest)) return (n.nearest >> 63) != 0 ? "-infinity" : "infinity";
     return number::shortest64(n.nearest);
@@ -45,8 +46,11 @@ bool wrapped(const Decimal& expected, const Decimal& got) {
     if (!expected.is_integer() || !got.is_integer() || expected == got) return false;
     static const Decimal two_to_31 = decimal("2147483647");
     if (Decimal::compare_magnitude(expected, two_to_31) <= 0) return false;
-    for (const int bits : {32, 64})
+    // What was kept fits the width; a large multiple of 2^64 would match any other.
+    for (const auto& [bits, edge] : {std::pair{32, decimal("4294967296")}, {64, decimal("18446744073709551616")}}) {
+        if (Decimal::compare_magnitude(got, edge) >= 0) continue;
         if (modulo(expected, bits) && modulo(expected, bits) == modulo(got, bits)) return true;
+    }
     return false;
 }
 
@@ -58,7 +62,7 @@ Decimal without_exponent(const Item& item) {
 class NumberJudge {
   public:
     NumberJudge(const Item& expected, const Item& got, bool of_lap)
-        : expected_item_(expected), e_(held_number(expected, expected.kind)), g_(held_number(got, got.kind)), of_lap_(of_lap) {}
+        : expected_item_(expected), got_item_(got), e_(held_number(expected, expected.kind)), g_(held_number(got, got.kind)), of_lap_(of_lap) {}
 
     std::vector<Explained> judge() {
         if (!e_.exact) {  // a value case may hold NaN or an infinity
@@ -83,11 +87,11 @@ class NumberJudge {
     [[nodiscard]] const Decimal& exact() const { return *e_.exact; }
 
     void difference(std::string cause, std::string_view more = {}) {
-        const std::string detail = fmt::format("{} became {}{}", shown(e_), shown(g_), more);
+        const std::string detail = fmt::format("{} became {}{}", shown(e_, expected_item_), shown(g_, got_item_), more);
         out_.push_back({std::move(cause), "", "", detail});
     }
     void answer(std::string question, std::string answer) {
-        out_.push_back({"", std::move(question), std::move(answer), fmt::format("{} became {}", shown(e_), shown(g_))});
+        out_.push_back({"", std::move(question), std::move(answer), fmt::format("{} became {}", shown(e_, expected_item_), shown(g_, got_item_))});
     }
 
     void zero_sign() {
@@ -114,29 +118,34 @@ class NumberJudge {
     void unequal() {
         if (!g_.exact) return no_finite_number();
         const Decimal& got = *g_.exact;
-        const bool binary32 = number::nearest_binary32(exact()) == number::nearest_binary32(got) &&
+        const bool binary32 = (g_.binary || of_lap_) && number::nearest_binary32(exact()) == number::nearest_binary32(got) &&
                               number::widen(number::nearest_binary32(exact())) == g_.nearest;
         if (number::is_infinite64(e_.nearest) && is_largest(got)) return answer("number-range", "largest");
         if (is_type_edge(got) && Decimal::compare_magnitude(exact(), got) > 0) return difference("number/saturated");
         if (wrapped(exact(), got)) return difference("number/wrapped");
+        // A binary value next to the nearest one is a rounding error, whatever else it looks like.
+        const std::int64_t steps = number::steps_between(e_.nearest, g_.nearest);
+        const bool next_to_nearest = !number::is_infinite64(e_.nearest) && steps != 0 && steps >= -4 && steps <= 4;
+        if (g_.binary && next_to_nearest && !got.is_zero()) return off_by(steps);
         if (got.is_zero()) return difference(exact().truncated().is_zero() && exact().point() > -4 ? "number/truncated-to-integer" : "number/flushed-to-zero");
-        if (got == exact().negated()) return difference("number/sign-lost");
+        const bool by_nearest = g_.binary || of_lap_;
+        if (got == exact().negated() || (by_nearest && g_.nearest == (e_.nearest ^ (1ULL << 63)))) return difference("number/sign-lost");
         if (!exact().is_integer() && got == exact().truncated()) return difference("number/truncated-to-integer");
         if (binary32 && !exact_in_binary32()) {
             same("binary32", "rounded");
             return;
         }
-        if (got == without_exponent(expected_item_)) return difference("number/exponent-ignored");
-        const std::int64_t steps = number::steps_between(e_.nearest, g_.nearest);
+        const Decimal mantissa = without_exponent(expected_item_);
+        if (got == mantissa || (by_nearest && g_.nearest == number::nearest_binary64(mantissa))) return difference("number/exponent-ignored");
         if (steps == 0) return neighbour_of_the_same_binary();
-        if (cut_digits(steps)) return;
-        if (!number::is_infinite64(e_.nearest) && steps > -1'000'000 && steps < 1'000'000) {
-            const bool many = exact().digits().size() > 20;
-            const std::uint64_t magnitude = steps < 0 ? static_cast<std::uint64_t>(-steps) : static_cast<std::uint64_t>(steps);
-            return difference(many ? "number/off-by-ulp-beyond-20-digits" : "number/off-by-ulp",
-                              fmt::format(" ({} ulp {})", magnitude, steps < 0 ? "below" : "above"));
-        }
+        if (cut_digits()) return;
+        if (!number::is_infinite64(e_.nearest) && steps > -1'000'000 && steps < 1'000'000) return off_by(steps);
         difference("number/far-off");
+    }
+
+    void off_by(std::int64_t steps) {
+        const bool many = exact().digits().size() > 20;
+        difference(many ? "number/off-by-ulp-beyond-20-digits" : "number/off-by-ulp", fmt::format(" ({} ulp {})", std::abs(steps), steps < 0 ? "below" : "above"));
     }
 
     [[nodiscard]] static bool is_largest(const Decimal& value) {
@@ -158,12 +167,11 @@ class NumberJudge {
     }
 
     /// True where the held number is exactly what fewer digits give, and that is no mere rounding error.
-    bool cut_digits(std::int64_t steps) {
-        if (exact().digits().size() < 8 || (steps > -3 && steps < 3 && exact().digits().size() < 16)) return false;
+    bool cut_digits() {
+        if (exact().digits().size() < 8) return false;
         for (std::size_t count = 6; count < exact().digits().size() && count < 20; ++count) {
             const Decimal cut = exact().first_digits(count);
-            const bool match = g_.binary ? number::nearest_binary64(cut) == g_.nearest : cut == *g_.exact;
-            if (!match) continue;
+            if (cut != *g_.exact && number::nearest_binary64(cut) != g_.nearest) continue;
             difference("number/digits-cut", fmt::format(" (its first {} digits)", count));
             return true;
         }
@@ -171,6 +179,7 @@ class NumberJudge {
     }
 
     const Item& expected_item_;
+    const Item& got_item_;
     HeldNumber e_, g_;
     bool of_lap_;
     std::vector<Explained> out_;

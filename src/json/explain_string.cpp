@@ -4,6 +4,7 @@
 #include <unicode/unistr.h>
 
 #include <algorithm>
+#include <set>
 
 #include "explain.hpp"
 #include "tree.hpp"
@@ -109,21 +110,20 @@ bool is_left_escaped(std::string_view expected, std::string_view got) {
     return document.accepted() && document.tape().front().kind == TokenKind::string && document.atoms(document.tape().front()) == expected;
 }
 
+/// Whether each character above ASCII either stands or gave way to one or more marks (at most one a byte).
 bool is_replaced(std::string_view expected, std::string_view got) {
-    const auto e = split_atoms(expected), g = split_atoms(got);
-    std::size_t i = 0, replaced = 0;
-    for (std::size_t j = 0; j < g.size(); ++j) {
-        if (i < e.size() && e[i] == g[j]) {
-            ++i;
-        } else if (g[j] == "\xEF\xBF\xBD" || g[j] == "?") {
-            ++replaced;
-            const bool more = j + 1 < g.size() && (g[j + 1] == "\xEF\xBF\xBD" || g[j + 1] == "?");
-            if (i < e.size() && (!more || e[i].size() == 1)) ++i;
-        } else {
-            return false;
+    const auto g = split_atoms(got);
+    const auto is_mark = [&](std::size_t j) { return j < g.size() && (g[j] == "\xEF\xBF\xBD" || g[j] == "?"); };
+    std::set<std::size_t> reached{0};  // how many atoms of `got` the atoms so far may account for
+    for (const std::string_view atom : split_atoms(expected)) {
+        std::set<std::size_t> next;
+        for (const std::size_t j : reached) {
+            if (j < g.size() && g[j] == atom) next.insert(j + 1);
+            for (std::size_t k = 0; atom.size() > 1 && k < atom.size() && is_mark(j + k); ++k) next.insert(j + k + 1);
         }
+        reached = std::move(next);
     }
-    return replaced > 0 && i >= e.size();
+    return expected != got && reached.contains(g.size());
 }
 
 /// Whether `got` is `expected` without some of its control characters.

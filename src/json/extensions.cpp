@@ -40,9 +40,15 @@ class Rewriter {
         const char c = rest_.front();
         if (detail::is_space(static_cast<unsigned char>(c))) return copy(1), true;
         if (other_space() || comment()) return true;
-        if (c == '"' || c == '\'') return before_value() && string(c);
+        if (last_ == Last::value && closers_.empty()) {
+            use("text-after-end");
+            rest_ = {};
+            return true;
+        }
+        const bool starts_value = std::string_view("\"'{[-+.0123456789").find(c) != std::string_view::npos || is_name_start(c);
+        if (starts_value) before_value();
+        if (c == '"' || c == '\'') return string(c);
         if (c == '{' || c == '[') {
-            if (!before_value()) return false;
             closers_.push_back(c == '{' ? '}' : ']');
             last_ = Last::opener;
             return copy(1), true;
@@ -53,8 +59,8 @@ class Rewriter {
             last_ = Last::colon;
             return copy(1), true;
         }
-        if ((c >= '0' && c <= '9') || c == '-' || c == '+' || c == '.') return before_value() && number();
-        if (is_name_start(c)) return before_value() && word();
+        if ((c >= '0' && c <= '9') || c == '-' || c == '+' || c == '.') return number();
+        if (is_name_start(c)) return word();
         return false;
     }
 
@@ -88,29 +94,15 @@ class Rewriter {
     }
 
     /// Called where a value or a name starts.
-    bool before_value() {
-        const bool after_one = last_ == Last::value;
-        if (after_one && closers_.empty()) {  // the document had ended: what follows is left out
-            use("text-after-end");
-            rest_ = {};
-            return true;
-        }
-        if (after_one) {
-            use("missing-commas");
-            out_.strict_text += ',';
-        }
-        return true;
+    void before_value() {
+        if (last_ != Last::value) return;
+        use("missing-commas");
+        out_.strict_text += ',';
     }
     void after_value() { last_ = Last::value; }
 
     bool closer(char c) {
-        if (closers_.empty()) {
-            if (last_ != Last::value) return false;
-            use("text-after-end");
-            rest_ = {};
-            return true;
-        }
-        if (closers_.back() != c) return false;
+        if (closers_.empty() || closers_.back() != c) return false;
         if (last_ == Last::comma) {
             use("trailing-comma");
             out_.strict_text.erase(out_.strict_text.rfind(','), 1);
@@ -122,12 +114,7 @@ class Rewriter {
     }
 
     bool comma() {
-        if (closers_.empty()) {
-            if (last_ != Last::value) return false;
-            use("text-after-end");
-            rest_ = {};
-            return true;
-        }
+        if (closers_.empty()) return false;
         if (last_ == Last::comma || last_ == Last::opener) {
             use("extra-commas");
             rest_.remove_prefix(1);
@@ -139,14 +126,13 @@ class Rewriter {
     }
 
     bool string(char quote) {
-        if (rest_.empty()) return true;
         if (quote == '\'') use("single-quotes");
         rest_.remove_prefix(1);
         out_.strict_text += '"';
         while (!rest_.empty() && rest_.front() != quote) {
             const auto c = static_cast<unsigned char>(rest_.front());
             if (c == '\\') {
-                if (!escape()) return false;
+                if (!escape(quote)) return false;
             } else if (c < 0x20) {
                 use("control-in-string");
                 static constexpr std::string_view digits = "0123456789abcdef";
@@ -168,7 +154,7 @@ class Rewriter {
         return true;
     }
 
-    bool escape() {
+    bool escape(char quote) {
         if (rest_.size() < 2) return false;
         const char next = rest_[1];
         if (next == '\n' || next == '\r') {
@@ -178,13 +164,12 @@ class Rewriter {
         }
         if (std::string_view("\"\\/bfnrtu").find(next) != std::string_view::npos) return copy(2), true;
         if (static_cast<unsigned char>(next) < 0x20 || static_cast<unsigned char>(next) >= 0x80) return false;
-        use(next == '\'' ? "single-quotes" : "unknown-escape");
+        if (next != quote) use("unknown-escape");
         rest_.remove_prefix(1);
         return true;
     }
 
     bool number() {
-        if (rest_.empty()) return true;
         bool negative = false;
         if (rest_.front() == '+') {
             use("leading-plus");
@@ -222,7 +207,9 @@ class Rewriter {
         }
         if (rest_.starts_with('e') || rest_.starts_with('E')) {
             const std::size_t sign = rest_.size() > 1 && (rest_[1] == '+' || rest_[1] == '-') ? 1 : 0;
-            copy(1 + sign + span_digits(1 + sign));
+            const std::size_t digits_after = span_digits(1 + sign);
+            if (digits_after == 0) return false;
+            copy(1 + sign + digits_after);
         }
         after_value();
         return rest_.empty() || !is_name_part(rest_.front());
@@ -250,7 +237,6 @@ class Rewriter {
     }
 
     bool word() {
-        if (rest_.empty()) return true;
         std::size_t length = 0;
         while (length < rest_.size() && is_name_part(rest_[length])) ++length;
         const std::string_view word = rest_.substr(0, length);

@@ -126,6 +126,14 @@ VerdictReader::VerdictReader() : state_(std::make_unique<State>()) {}
 VerdictReader::~VerdictReader() = default;
 
 bool VerdictReader::feed(std::string_view piece) {
+    // What stands at the error is named in the message: its bytes may come with later pieces.
+    constexpr std::size_t longest_character = 4;
+    if (state_->scanner.fault() != Fault::none) {
+        const std::size_t kept = state_->checkpoint.position().offset + state_->block.size();
+        const std::size_t wanted = state_->scanner.fault_offset() + longest_character;
+        if (kept < wanted) state_->block.append(piece.substr(0, wanted - kept));
+        return false;
+    }
     while (!piece.empty() && state_->scanner.fault() == Fault::none) {
         const std::string_view part = piece.substr(0, block_size);
         piece.remove_prefix(part.size());

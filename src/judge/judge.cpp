@@ -81,12 +81,13 @@ class Judge {
     }
 
     void lenient(const std::optional<Trace>& got) {
-        for (const Touch& touch : expectation_.touches) answer(touch.question, answer_by_value(touch.question, got).value_or("accepted"));
-        std::string detail = "accepted what is no document";
-        if (!expectation_.touches.empty()) {
-            detail = "accepted:";
-            for (const Touch& touch : expectation_.touches) detail += " " + touch.question;
+        std::string extensions;
+        for (const Touch& touch : expectation_.touches) {
+            if (is_limit(touch)) continue;
+            answer(touch.question, answer_by_value(touch.question, got).value_or("accepted"));
+            extensions += " " + touch.question;
         }
+        const std::string detail = extensions.empty() ? "accepted what is no document" : "accepted:" + extensions;
         finding(FindingKind::too_lenient, expectation_.acceptance_basis, expectation_.acceptance_cause, detail);
     }
 
@@ -108,6 +109,9 @@ class Judge {
     /// A lap may round where decoding already did; where decode held the very value, the lap must write it.
     [[nodiscard]] bool held_exactly() const {
         if (in_.decoded == nullptr || !in_.decoded->trace || !expectation_.value) return false;
+        const auto items = in_.decoded->trace->items();
+        const auto binary = [](const Item& item) { return item.kind == ItemKind::binary64 || item.kind == ItemKind::binary32; };
+        if (std::any_of(items.begin(), items.end(), binary)) return false;
         const auto exact = static_cast<std::size_t>(Layer::exact);
         return format_.digests(*in_.decoded->trace)[exact] == format_.digests(*expectation_.value)[exact];
     }
@@ -162,9 +166,31 @@ class Judge {
         if (in_.second_lap == nullptr) return;
         const bool stable = in_.second_lap->kind == OutcomeKind::accepted && in_.second_lap->body == outcome_.body;
         if (stable) return;
+        if (in_.second_lap->kind == OutcomeKind::accepted && drifts()) return;
         const std::string what = in_.second_lap->kind == OutcomeKind::accepted ? "the second lap writes another text" : fmt::format("the second lap was {}", name_of(in_.second_lap->kind));
         out_.causes.clear();
         finding(FindingKind::altered, Basis::fidelity, "lap/unstable", what);
+    }
+
+    /// Of a document that is none, a limit is no reason to be refused.
+    [[nodiscard]] bool is_limit(const Touch& touch) const {
+        const Question* question = find_question(format_, touch.question);
+        return question != nullptr && question->limit;
+    }
+
+    /// A second lap that changes the value is named by what it changed.
+    bool drifts() {
+        const Reading first = format_.read(outcome_.body), second = format_.read(in_.second_lap->body);
+        if (!first.accepted() || !second.accepted()) return false;
+        CompareOptions lap;
+        lap.of_lap = true;
+        Comparison comparison = format_.compare(first.trace, second.trace, lap);
+        if (comparison.differences.empty()) return false;
+        out_.kind = FindingKind::altered;
+        out_.basis = Basis::fidelity;
+        out_.causes = std::move(comparison.differences);
+        out_.detail = "in the second lap " + out_.causes.front().detail;
+        return true;
     }
 
     // --- refused or failed ---
@@ -185,7 +211,8 @@ class Judge {
     void rejected() {
         if (expectation_.stance == Stance::reject) {
             out_.kind = FindingKind::conforms;
-            for (const Touch& touch : expectation_.touches) answer(touch.question, "refused");
+            for (const Touch& touch : expectation_.touches)
+                if (!is_limit(touch)) answer(touch.question, "refused");
             return;
         }
         for (const Touch& touch : expectation_.touches)

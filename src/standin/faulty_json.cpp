@@ -19,10 +19,12 @@ HeldNumber hold(const std::string& spelled) {
         const char* const end = spelled.data() + spelled.size();
         const auto a = std::from_chars(spelled.data(), end, small);
         const auto b = std::from_chars(spelled.data(), end, large);
-        if ((a.ec == std::errc{} && a.ptr == end) || (b.ec == std::errc{} && b.ptr == end)) return {"int " + spelled + "\n", spelled};
+        if ((a.ec == std::errc{} && a.ptr == end) || (b.ec == std::errc{} && b.ptr == end))
+            return {"int " + spelled + "\n", spelled};
     }
     const double value = std::strtod(spelled.c_str(), nullptr);
-    const bool lost = !std::isfinite(value) || (value == 0 && spelled.find_first_of("123456789") < spelled.find_first_of("eE"));
+    const bool lost =
+        !std::isfinite(value) || (value == 0 && spelled.find_first_of("123456789") < spelled.find_first_of("eE"));
     TraceOut out(true);
     if (lost) {
         out.spelled(spelled);
@@ -47,7 +49,8 @@ std::string quoted(const std::string& text) {
             std::snprintf(escape, sizeof escape, "\\u%04x", c);
             out += escape;
         } else if (surrogate) {
-            const unsigned unit = (c & 15U) << 12 | (static_cast<unsigned char>(text[i + 1]) & 63U) << 6 | (static_cast<unsigned char>(text[i + 2]) & 63U);
+            const unsigned unit = (c & 15U) << 12 | (static_cast<unsigned char>(text[i + 1]) & 63U) << 6 |
+                                  (static_cast<unsigned char>(text[i + 2]) & 63U);
             std::snprintf(escape, sizeof escape, "\\u%04x", unit & 0xFFFF);
             out += escape;
             i += 2;
@@ -88,15 +91,19 @@ HeldNumber number(const std::string& spelled, const Hooks& hooks) {
 
 void show(const Value& value, const Hooks& hooks, TraceOut& out) {
     switch (value.kind) {
-        case Kind::null: return out.null();
-        case Kind::boolean: return out.boolean(value.truth);
-        case Kind::string: return out.string(value.text);
+        case Kind::null:
+            return out.null();
+        case Kind::boolean:
+            return out.boolean(value.truth);
+        case Kind::string:
+            return out.string(value.text);
         case Kind::number: {
             const std::string line = number(value.text, hooks).trace;
             return out.line(std::string_view(line).substr(0, line.size() - 1));
         }
         case Kind::array:
-        case Kind::object: break;
+        case Kind::object:
+            break;
     }
     const bool object = value.kind == Kind::object;
     object ? out.open_object() : out.open_array();
@@ -108,14 +115,25 @@ void show(const Value& value, const Hooks& hooks, TraceOut& out) {
 }
 
 void write(const Value& value, const Hooks& hooks, std::string& out) {
-    const auto string = [&](const std::string& text) { return hooks.write_string ? hooks.write_string(text) : quoted(text); };
+    const auto string = [&](const std::string& text) {
+        return hooks.write_string ? hooks.write_string(text) : quoted(text);
+    };
     switch (value.kind) {
-        case Kind::null: out += "null"; return;
-        case Kind::boolean: out += value.truth ? "true" : "false"; return;
-        case Kind::string: out += string(value.text); return;
-        case Kind::number: out += number(value.text, hooks).text; return;
+        case Kind::null:
+            out += "null";
+            return;
+        case Kind::boolean:
+            out += value.truth ? "true" : "false";
+            return;
+        case Kind::string:
+            out += string(value.text);
+            return;
+        case Kind::number:
+            out += number(value.text, hooks).text;
+            return;
         case Kind::array:
-        case Kind::object: break;
+        case Kind::object:
+            break;
     }
     const bool object = value.kind == Kind::object;
     out += object ? '{' : '[';
@@ -151,7 +169,8 @@ Reply JsonStandIn::parse(std::string_view document, Value& value) {
     Recognised recognised = recognise(document, hooks_.leniency, hooks_.deepest);
     if (!recognised.value) {
         poisoned_ = hooks_.state_kept_after_error;
-        return Reply::rejected(recognised.too_deep ? "nested too deep" : "no JSON").at_offset(recognised.error_offset);
+        return Reply::rejected(recognised.too_deep ? "nested too deep" : "no JSON")
+            .at_offset(recognised.error_offset);
     }
     value = std::move(*recognised.value);
     if (depth_of(value) > hooks_.crash_deeper_than) std::abort();

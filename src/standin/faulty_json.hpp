@@ -28,7 +28,7 @@ struct Hooks {
     std::function<HeldNumber(const std::string& spelled, HeldNumber held)> number{};
     std::function<std::string(const Value& string)> string{};
     std::function<std::string(const Value& name)> name{};
-    std::function<void(Value& container)> members{};       ///< after its children are done
+    std::function<void(Value& container)> members{};  ///< after its children are done
     std::function<bool(const Value& root)> refuses{};
     std::function<std::string(const std::string& text)> write_string{};  ///< the whole token
     std::function<std::string(std::string document)> write_document{};
@@ -41,6 +41,7 @@ struct Fault {
     std::string mistake;  ///< in a few words
     std::string found_as;
     std::function<void(Hooks&)> install;
+    std::string also{};  ///< another cause that the same mistake has
 };
 std::span<const Fault> json_faults();
 
@@ -49,8 +50,10 @@ class JsonStandIn final : public nachklang::adapter::Codec {
     /// `fault` is a name of the table, or empty.
     explicit JsonStandIn(std::string_view fault = {});
     [[nodiscard]] nachklang::adapter::Description describe() const override;
-    nachklang::adapter::Reply decode(std::string_view format, std::string_view mode, std::string_view document, nachklang::adapter::TraceOut& out) override;
-    nachklang::adapter::Reply lap(std::string_view format, std::string_view mode, std::string_view document) override;
+    nachklang::adapter::Reply decode(std::string_view format, std::string_view mode, std::string_view document,
+                                     nachklang::adapter::TraceOut& out) override;
+    nachklang::adapter::Reply lap(std::string_view format, std::string_view mode,
+                                  std::string_view document) override;
 
   private:
     nachklang::adapter::Reply parse(std::string_view document, Value& value);

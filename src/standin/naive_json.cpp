@@ -1,6 +1,5 @@
 #include "naive_json.hpp"
 
-
 namespace standin {
 namespace {
 
@@ -31,7 +30,8 @@ std::vector<Character> characters_of(std::string_view bytes) {
             const auto head = static_cast<unsigned char>(bytes[at]);
             const unsigned masks[] = {0, 0x7F, 0x1F, 0x0F, 0x07};
             char32_t c = head & masks[length];
-            for (std::size_t i = 1; i < length; ++i) c = (c << 6) | (static_cast<unsigned char>(bytes[at + i]) & 0x3FU);
+            for (std::size_t i = 1; i < length; ++i)
+                c = (c << 6) | (static_cast<unsigned char>(bytes[at + i]) & 0x3FU);
             const bool surrogate = c >= 0xD800 && c <= 0xDFFF;
             if (c <= 0x10FFFF && !surrogate && encode(c) == bytes.substr(at, length)) best = {c, at, length};
         }
@@ -190,7 +190,7 @@ class Grammar {
             out += encode(unit);
             return true;
         }
-        if (lenient_.unknown_escape && range(0x20, 0x7E)) {
+        if (lenient_.unknown_escape && !is('u') && range(0x20, 0x7E)) {
             out += static_cast<char>(characters_[at_ - 1].code);
             return true;
         }
@@ -276,12 +276,21 @@ std::string hex(std::string_view bytes) {
 
 void print(const Value& value, std::string& out) {
     switch (value.kind) {
-        case Kind::null: out += "null\n"; return;
-        case Kind::boolean: out += value.truth ? "true\n" : "false\n"; return;
-        case Kind::number: out += "spelled u8:" + hex(value.text) + "\n"; return;
-        case Kind::string: out += "str u8:" + hex(value.text) + "\n"; return;
+        case Kind::null:
+            out += "null\n";
+            return;
+        case Kind::boolean:
+            out += value.truth ? "true\n" : "false\n";
+            return;
+        case Kind::number:
+            out += "spelled u8:" + hex(value.text) + "\n";
+            return;
+        case Kind::string:
+            out += "str u8:" + hex(value.text) + "\n";
+            return;
         case Kind::array:
-        case Kind::object: break;
+        case Kind::object:
+            break;
     }
     out += value.kind == Kind::object ? "{\n" : "[\n";
     for (const auto& [name, child] : value.members) {

@@ -20,16 +20,19 @@ enum class Kind { null, boolean, number, string, array, object };
 struct Value {
     Kind kind = Kind::null;
     bool truth = false;
-    std::string text;         ///< of a number: as spelled; of a string: its characters
-    std::string raw;          ///< of a string: as written, without quotes
-    std::size_t offset = 0;   ///< of its first byte
-    std::vector<std::pair<Value, Value>> members;  ///< of an object: names (strings) and values; of an array: values second
+    std::string text;        ///< of a number: as spelled; of a string: its characters
+    std::string raw;         ///< of a string: as written, without quotes
+    std::size_t offset = 0;  ///< of its first byte
+    std::vector<std::pair<Value, Value>>
+        members;  ///< of an object: names (strings) and values; of an array: values second
 };
 
 /// Departures from the grammar that a faulty codec may allow itself.
 struct Leniency {
-    bool trailing_comma = false, comments = false, leading_zeros = false, missing_colon = false, ill_formed_utf8 = false;
-    bool text_after_end = false, single_quotes = false, control_in_string = false, unknown_escape = false, bare_point = false;
+    bool trailing_comma = false, comments = false, leading_zeros = false, missing_colon = false,
+         ill_formed_utf8 = false;
+    bool text_after_end = false, single_quotes = false, control_in_string = false, unknown_escape = false,
+         bare_point = false;
     bool byte_order_mark = false, no_top_scalar = false;
 };
 

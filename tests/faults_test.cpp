@@ -1,0 +1,117 @@
+// The seeded faults: with none on, nothing is found; with each one on, its cause is named and nothing unrelated.
+#include <gtest/gtest.h>
+
+#include <fstream>
+#include <map>
+#include <set>
+
+#include <fmt/format.h>
+
+#include <nachklang/experiments.hpp>
+
+#include "faulty_json.hpp"
+
+namespace {
+
+using namespace nachklang;
+
+const std::vector<Case>& corpus() {
+    static const std::vector<Case> cases = [] {
+        auto loaded = load_corpus(SOURCE_FOLDER "/corpora/json");
+        if (!loaded.ok()) throw std::runtime_error(loaded.problem().line());
+        return loaded.value().cases;
+    }();
+    return cases;
+}
+
+struct Found {
+    std::map<std::string, std::size_t> causes;            // of findings that are amiss or permitted, with how many cases
+    std::map<std::string, std::set<std::string>> answers; // question: answers
+    std::set<std::string> first_cases;
+    std::size_t incidents = 0;
+};
+
+void gather(ChunkReport&& report, Found& found) {
+    for (const Result& r : report.results) {
+        for (const GivenAnswer& a : r.finding.answers) found.answers[a.question].insert(a.answered);
+        if (r.finding.kind == FindingKind::conforms || r.finding.kind == FindingKind::open) continue;
+        for (const Difference& d : r.finding.causes) ++found.causes[d.cause];
+        if (found.first_cases.size() < 3) found.first_cases.insert(r.subject_case->name + " " + r.finding.detail);
+    }
+    found.incidents += report.incidents.size();
+}
+
+Found run_in_process(std::string_view fault) {
+    standin::JsonStandIn codec(fault);
+    const std::vector<Subject> subjects{subject_of(codec)};
+    Found found;
+    run_campaign(corpus(), subjects, [&](const Subject&) { return make_in_process_asker(codec); }, {}, [&](ChunkReport&& report) { gather(std::move(report), found); });
+    return found;
+}
+
+/// A fault that ends the process is run in one.
+Found run_as_process(const std::string& fault) {
+    Implementation implementation;
+    implementation.name = "stand-in";
+    implementation.command = {BUILD_FOLDER "/adapters/standin-adapter", fault};
+    implementation.formats = {"json"};
+    Quiet quiet;
+    const std::vector<Subject> subjects = greet(implementation, quiet);
+    Found found;
+    run_campaign(corpus(), subjects, [&](const Subject& s) { return make_asker(s, quiet); }, {}, [&](ChunkReport&& report) { gather(std::move(report), found); });
+    return found;
+}
+
+std::string shown(const Found& found) {
+    std::string out;
+    for (const auto& [cause, count] : found.causes) out += fmt::format("{} ({}) ", cause, count);
+    for (const std::string& c : found.first_cases) out += "\n  " + c;
+    return out;
+}
+
+TEST(StandIn, WithoutAFaultNothingIsFound) {
+    const Found found = run_in_process("");
+    EXPECT_TRUE(found.causes.empty()) << shown(found);
+    EXPECT_EQ(found.incidents, 0U);
+}
+
+class SeededFault : public testing::TestWithParam<standin::Fault> {};
+
+TEST_P(SeededFault, IsFoundAndNamedAndNothingElseIs) {
+    const standin::Fault& fault = GetParam();
+    const Found found = fault.found_as == "outcome/crashed" ? run_as_process(fault.name) : run_in_process(fault.name);
+    if (fault.found_as == "incident") {
+        EXPECT_GT(found.incidents, 0U);
+        EXPECT_TRUE(found.causes.empty()) << shown(found);
+        return;
+    }
+    EXPECT_EQ(found.incidents, 0U);
+    const auto colon = fault.found_as.find(':');
+    if (colon != std::string::npos) {  // an answer to an open question is no finding
+        EXPECT_TRUE(found.causes.empty()) << shown(found);
+        const std::string question = fault.found_as.substr(0, colon);
+        ASSERT_TRUE(found.answers.contains(question));
+        EXPECT_TRUE(found.answers.at(question).contains(fault.found_as.substr(colon + 1)));
+        return;
+    }
+    ASSERT_TRUE(found.causes.contains(fault.found_as)) << shown(found);
+    for (const auto& [cause, count] : found.causes) EXPECT_TRUE(cause == fault.found_as || cause == fault.also) << shown(found);
+}
+
+INSTANTIATE_TEST_SUITE_P(All, SeededFault, testing::ValuesIn(standin::json_faults().begin(), standin::json_faults().end()), [](const auto& info) {
+    std::string name = info.param.name;
+    for (char& c : name)
+        if (c == '-') c = '_';
+    return name;
+});
+
+TEST(StandIn, TheTableOfFaultsIsInTheDocumentation) {
+    std::string expected = "| fault | mistake | found as |\n|---|---|---|\n";
+    for (const standin::Fault& fault : standin::json_faults()) expected += fmt::format("| `{}` | {} | `{}` |\n", fault.name, fault.mistake, fault.found_as);
+    std::ifstream in(SOURCE_FOLDER "/docs/faults.md");
+    const std::string text{std::istreambuf_iterator<char>(in), std::istreambuf_iterator<char>()};
+    EXPECT_NE(text.find(expected), std::string::npos) << "docs/faults.md should hold:\n" << expected;
+    EXPECT_GE(standin::json_faults().size(), 20U);
+}
+
+}  // namespace
