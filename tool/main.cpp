@@ -2,6 +2,8 @@
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
 
+#include <malloc.h>
+
 #include <csignal>
 #include <exception>
 #include <functional>
@@ -100,6 +102,9 @@ int parse_and_run(int argc, char** argv) {
 }  // namespace
 
 int main(int argc, char** argv) {
+    // Traces of large documents come and go: giving their pages back each time would cost more than the work on them.
+    ::mallopt(M_MMAP_THRESHOLD, 1 << 30);
+    ::mallopt(M_TRIM_THRESHOLD, 1 << 30);
     std::signal(SIGINT, on_interrupt);
     std::signal(SIGTERM, on_interrupt);
     try {

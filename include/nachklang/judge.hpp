@@ -1,6 +1,9 @@
 // Outcomes judged against the standard. Nothing here knows how an implementation was asked, or what others said.
 #pragma once
 
+#include <map>
+#include <memory>
+#include <mutex>
 #include <optional>
 #include <string>
 #include <string_view>
@@ -34,6 +37,17 @@ struct Finding {
     [[nodiscard]] bool amiss() const;
 };
 
+/// Readings of what implementations wrote: many write the same text, and judging, comparing and laps all read it.
+/// May be used from several threads at once.
+class ReadingCache {
+  public:
+    std::shared_ptr<const Reading> read(const Format& format, std::string_view document);
+
+  private:
+    std::mutex mutex_;
+    std::map<std::pair<const Format*, Digest>, std::shared_ptr<const Reading>> readings_;
+};
+
 struct JudgeInput {
     const Case& subject_case;
     const Expectation& expectation;
@@ -42,6 +56,7 @@ struct JudgeInput {
     const Outcome& outcome;
     const Outcome* decoded = nullptr;     ///< of a lap: what decode said, where the same implementation tells
     const Outcome* second_lap = nullptr;  ///< of a lap: the lap of what the lap wrote
+    ReadingCache* readings = nullptr;     ///< shared readings; none: each document is read anew
 };
 Finding judge(const JudgeInput& input);
 

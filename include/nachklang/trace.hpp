@@ -7,6 +7,7 @@
 #include <cstdint>
 #include <functional>
 #include <memory>
+#include <mutex>
 #include <optional>
 #include <span>
 #include <string>
@@ -43,9 +44,10 @@ enum class ItemKind : std::uint8_t {
 struct Item {
     ItemKind kind = ItemKind::null_value;
     ItemKind name_kind = ItemKind::string;  ///< of a key: what its name is (string unless a scalar was written)
-    std::string_view digits;                ///< of integer, decimal, binary64, binary32, cycle; also of such a key
-    std::array<Field, 4> fields{};          ///< text, names and values in the notation's order
-    std::string_view word;                  ///< of native: its name; of attribute: given, default or -
+    const Field* fields = nullptr;          ///< text, names and values in the notation's order, as many as the kind has
+    std::string_view word;                  ///< of native: its name; of attribute: given, default or -; digits otherwise
+    /// Of integer, decimal, binary64, binary32, cycle, and of a key that is such a number.
+    [[nodiscard]] std::string_view digits() const { return word; }
 };
 
 struct TraceError {
@@ -53,7 +55,7 @@ struct TraceError {
     std::string message;
 };
 
-/// A decoded value in trace notation. Immutable; copies share the text.
+/// A decoded value in trace notation. Immutable; copies share the text and may be used from several threads.
 class Trace {
   public:
     Trace();
@@ -63,8 +65,22 @@ class Trace {
     [[nodiscard]] const std::string& text() const { return *text_; }
     [[nodiscard]] std::span<const Item> items() const { return *items_; }
 
+    /// What a format derives from the items, made once and shared by all copies: one kind of T a trace.
+    template <class T, class Make>
+    std::shared_ptr<const T> derived(Make make) const {
+        const std::lock_guard lock(derived_->mutex);
+        if (!derived_->value) derived_->value = std::make_shared<const T>(make(*this));
+        return std::static_pointer_cast<const T>(derived_->value);
+    }
+
   private:
+    struct Derived {
+        std::mutex mutex;
+        std::shared_ptr<const void> value;
+    };
     std::shared_ptr<const std::string> text_;
+    std::shared_ptr<Derived> derived_ = std::make_shared<Derived>();
+    std::shared_ptr<const std::vector<Field>> fields_;
     std::shared_ptr<const std::vector<Item>> items_;
 };
 

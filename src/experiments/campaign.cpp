@@ -9,6 +9,7 @@
 #include <numeric>
 #include <set>
 #include <thread>
+#include <tuple>
 
 #include <nachklang/experiments.hpp>
 
@@ -48,10 +49,36 @@ bool same_answer(const Outcome& a, const Outcome& b) {
     return a.kind != OutcomeKind::accepted || a.body == b.body;
 }
 
+/// What all subjects' tasks of one chunk share: what is expected of a case (by settings), and readings.
+class Shared {
+  public:
+    std::shared_ptr<const Expectation> expectation(const Case& c, const Settings& settings) {
+        const std::pair key{&c, settings};
+        {
+            const std::lock_guard lock(mutex_);
+            if (const auto known = expectations_.find(key); known != expectations_.end()) return known->second;
+        }
+        auto made = std::make_shared<const Expectation>(expectation_of(c, settings));
+        const std::lock_guard lock(mutex_);
+        return expectations_.emplace(key, std::move(made)).first->second;
+    }
+    /// One trace for all answers to a case that are the same at every layer: the first that came.
+    Trace intern(const Case& c, Operation operation, const LayerDigests& digests, const Trace& trace) {
+        const std::lock_guard lock(mutex_);
+        return traces_.emplace(std::tuple(&c, operation, digests[layer_count - 1]), trace).first->second;
+    }
+    ReadingCache readings;
+
+  private:
+    std::mutex mutex_;
+    std::map<std::tuple<const Case*, Operation, Digest>, Trace> traces_;
+    std::map<std::pair<const Case*, Settings>, std::shared_ptr<const Expectation>> expectations_;
+};
+
 /// One subject's way through one chunk.
 class Task {
   public:
-    Task(std::span<const Case> cases, const Subject& subject, Asker& asker) : cases_(cases), subject_(subject), asker_(asker) {}
+    Task(std::span<const Case> cases, const Subject& subject, Asker& asker, Shared& shared) : cases_(cases), subject_(subject), asker_(asker), shared_(shared) {}
 
     void run() {
         for (std::size_t i = 0; i < cases_.size(); ++i) add_requests(i);
@@ -128,11 +155,11 @@ class Task {
     void judge_one(std::size_t i) {
         Result& result = results[i];
         const std::size_t c = origin_[i];
-        if (!expectations_.contains(c)) expectations_.emplace(c, expectation_of(cases_[c], subject_.settings));
+        const auto expectation = shared_.expectation(cases_[c], subject_.settings);
         const Outcome* decoded = nullptr;
         if (result.operation == Operation::lap && i > 0 && results[i - 1].operation == Operation::decode && origin_[i - 1] == c) decoded = &results[i - 1].outcome;
         const auto second = second_.find(i);
-        result.finding = judge({cases_[c], expectations_.at(c), subject_, result.operation, result.outcome, decoded, second == second_.end() ? nullptr : &second->second});
+        result.finding = judge({cases_[c], *expectation, subject_, result.operation, result.outcome, decoded, second == second_.end() ? nullptr : &second->second, &shared_.readings});
     }
     void judge_all() {
         for (std::size_t i = 0; i < results.size(); ++i) judge_one(i);
@@ -173,17 +200,19 @@ class Task {
         }
     }
 
-    static void keep_value(Result& result) {
+    void keep_value(Result& result) {
         const Format& format = *result.subject_case->format;
         if (result.outcome.kind != OutcomeKind::accepted) return;
         if (result.operation == Operation::decode) {
             result.value = std::move(result.outcome.trace);
         } else {
-            Reading reading = format.read(result.outcome.body);
-            if (reading.accepted()) result.value = std::move(reading.trace);
+            const auto reading = shared_.readings.read(format, result.outcome.body);
+            if (reading->accepted()) result.value = reading->trace;
         }
         result.outcome.trace.reset();
-        if (result.value) result.digests = format.digests(*result.value, result.operation == Operation::decode ? result.subject->lacks : Lacks{});
+        if (!result.value) return;
+        result.digests = format.digests(*result.value, result.operation == Operation::decode ? result.subject->lacks : Lacks{});
+        result.value = shared_.intern(*result.subject_case, result.operation, *result.digests, *result.value);
     }
 
     std::span<const Case> cases_;
@@ -191,7 +220,7 @@ class Task {
     Asker& asker_;
     std::vector<Request> requests_;
     std::vector<std::size_t> origin_;  // index of each request's case
-    std::map<std::size_t, Expectation> expectations_;
+    Shared& shared_;
     std::map<std::size_t, Outcome> second_;
 };
 
@@ -207,13 +236,10 @@ ChunkReport assemble(std::span<const Case> cases, std::vector<Slot>& slots) {
     std::vector<std::size_t> at(slots.size(), 0);
     for (const Case& c : cases) {
         const std::size_t first = out.results.size();
-        std::map<Digest, Trace> kept;  // one trace for all answers that are the same at every layer
         for (std::size_t s = 0; s < slots.size(); ++s) {
             auto& results = slots[s].results;
             for (; at[s] < results.size() && results[at[s]].subject_case == &c; ++at[s]) {
-                Result& result = results[at[s]];
-                if (result.value) result.value = kept.emplace((*result.digests)[layer_count - 1], *result.value).first->second;
-                out.results.push_back(std::move(result));
+                out.results.push_back(std::move(results[at[s]]));
             }
         }
         for (const Operation operation : {Operation::decode, Operation::lap, Operation::encode}) {
@@ -237,6 +263,7 @@ class Campaign {
     Campaign(std::span<const Case> cases, std::span<const Subject> subjects, const AskerFactory& make, const CampaignOptions& options)
         : cases_(cases), subjects_(subjects), make_(make), options_(options), chunks_(chunks_of(cases)), slots_(chunks_.size()) {
         for (auto& row : slots_) row.resize(subjects.size());
+        for (std::size_t i = 0; i < chunks_.size(); ++i) shared_.push_back(std::make_unique<Shared>());
     }
 
     void run(const std::function<void(ChunkReport&&)>& take) {
@@ -247,6 +274,7 @@ class Campaign {
             const Range range = chunks_[chunk];
             take(assemble(cases_.subspan(range.begin, range.end - range.begin), slots_[chunk]));
             slots_[chunk].clear();
+            shared_[chunk].reset();
             const std::lock_guard lock(mutex_);
             emitted_ = chunk + 1;
             changed_.notify_all();
@@ -289,7 +317,7 @@ class Campaign {
             const std::size_t chunk = task / subjects_.size(), subject = task % subjects_.size();
             const Range range = chunks_[chunk];
             const auto asker = make_(subjects_[subject]);
-            Task run(cases_.subspan(range.begin, range.end - range.begin), subjects_[subject], *asker);
+            Task run(cases_.subspan(range.begin, range.end - range.begin), subjects_[subject], *asker, *shared_[chunk]);
             run.run();
             const std::lock_guard lock(mutex_);
             Slot& slot = slots_[chunk][subject];
@@ -307,6 +335,7 @@ class Campaign {
     const CampaignOptions& options_;
     std::vector<Range> chunks_;
     std::vector<std::vector<Slot>> slots_;
+    std::vector<std::unique_ptr<Shared>> shared_;
     std::mutex mutex_;
     std::condition_variable changed_;
     std::size_t next_ = 0, done_ = 0, emitted_ = 0;

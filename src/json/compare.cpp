@@ -23,7 +23,8 @@ Tree labels_only(const std::vector<LayeredNode>& nodes, Layer layer) {
 }
 
 bool has_duplicates(const Trace& trace) {
-    const auto nodes = layered_tree(trace);
+    const auto tree = layered_tree(trace);
+    const auto& nodes = *tree;
     for (std::size_t i = 0; i < nodes.size(); ++i) {
         if (trace.items()[nodes[i].item].kind != ItemKind::key) continue;
         const std::size_t first = i + 1;
@@ -46,7 +47,8 @@ std::vector<std::size_t> line_starts(const Trace& trace) {
 Trace reduce_duplicates(const Trace& trace, bool keep_first) {
     const auto items = trace.items();
     const auto starts = line_starts(trace);
-    const auto nodes = layered_tree(trace);
+    const auto tree = layered_tree(trace);
+    const auto& nodes = *tree;
     // A key that is dropped takes its value's lines with it; keys to keep are chosen name by name.
     std::set<std::size_t> dropped_values;
     for (std::size_t i = 0; i < nodes.size(); ++i) {
@@ -80,7 +82,7 @@ Trace reduce_duplicates(const Trace& trace, bool keep_first) {
 class Walk {
   public:
     Walk(const Trace& expected, const Trace& got, const CompareOptions& options)
-        : expected_(expected), got_(got), options_(options), left_nodes_(layered_tree(expected)), right_nodes_(layered_tree(got)) {}
+        : expected_(expected), got_(got), options_(options), left_tree_(layered_tree(expected)), right_tree_(layered_tree(got)) {}
 
     Comparison run() {
         const Tree left = labels_only(left_nodes_, options_.layer), right = labels_only(right_nodes_, options_.layer);
@@ -257,7 +259,9 @@ class Walk {
     const Trace& expected_;
     const Trace& got_;
     const CompareOptions& options_;
-    std::vector<LayeredNode> left_nodes_, right_nodes_;
+    std::shared_ptr<const std::vector<LayeredNode>> left_tree_, right_tree_;
+    const std::vector<LayeredNode>& left_nodes_ = *left_tree_;
+    const std::vector<LayeredNode>& right_nodes_ = *right_tree_;
     std::vector<TreePair> lost_names_, added_names_;
     std::vector<TreePair> places_;  // of out_.differences
     std::set<Digest> collided_;     // names that other names became
@@ -311,7 +315,8 @@ Comparison compare_values(const Trace& expected, const Trace& got, const Compare
 }
 
 Tree tree_at(const Trace& trace, Layer layer) {
-    const auto nodes = layered_tree(trace);
+    const auto tree = layered_tree(trace);
+    const auto& nodes = *tree;
     Tree out = labels_only(nodes, layer);
     for (std::size_t i = 0; i < nodes.size(); ++i) {
         const Item& item = trace.items()[nodes[i].item];
@@ -326,7 +331,8 @@ Tree tree_at(const Trace& trace, Layer layer) {
 }
 
 LayerDigests digests_of(const Trace& trace) {
-    const auto nodes = layered_tree(trace);
+    const auto tree = layered_tree(trace);
+    const auto& nodes = *tree;
     std::vector<LayerDigests> whole(nodes.size());
     const Digest nothing = digest_of("");
     for (std::size_t i = nodes.size(); i-- > 0;) {

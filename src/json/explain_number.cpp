@@ -17,7 +17,7 @@ Decimal decimal(std::string_view text) { return *Decimal::parse(text); }
 std::string excerpt(std::string_view text) { return text::printable_excerpt(text, 60); }
 
 std::string shown(const HeldNumber& n, const Item& item) {
-    if (!n.binary) return excerpt(item.kind == ItemKind::spelled ? std::string_view(n.spelled) : item.digits);
+    if (!n.binary) return excerpt(item.kind == ItemKind::spelled ? std::string_view(n.spelled) : item.digits());
     if (number::is_nan64(n.nearest)) return "NaN";
     if (number::is_infinite64(n.nearest)) return (n.nearest >> 63) != 0 ? "-infinity" : "infinity";
     return number::shortest64(n.nearest);
@@ -55,7 +55,7 @@ bool wrapped(const Decimal& expected, const Decimal& got) {
 }
 
 Decimal without_exponent(const Item& item) {
-    const std::string spelled = item.kind == ItemKind::spelled ? item.fields[0].atoms() : std::string(item.digits);
+    const std::string spelled = item.kind == ItemKind::spelled ? item.fields[0].atoms() : std::string(item.digits());
     return Decimal::parse(std::string_view(spelled).substr(0, spelled.find_first_of("eE"))).value_or(Decimal{});
 }
 
@@ -126,7 +126,7 @@ class NumberJudge {
         // A binary value next to the nearest one is a rounding error, whatever else it looks like.
         const std::int64_t steps = number::steps_between(e_.nearest, g_.nearest);
         const bool next_to_nearest = !number::is_infinite64(e_.nearest) && steps != 0 && steps >= -4 && steps <= 4;
-        if (g_.binary && next_to_nearest && !got.is_zero()) return off_by(steps);
+        if ((g_.binary || of_lap_) && next_to_nearest && !got.is_zero()) return off_by(steps);
         if (got.is_zero()) return difference(exact().truncated().is_zero() && exact().point() > -4 ? "number/truncated-to-integer" : "number/flushed-to-zero");
         const bool by_nearest = g_.binary || of_lap_;
         if (got == exact().negated() || (by_nearest && g_.nearest == (e_.nearest ^ (1ULL << 63)))) return difference("number/sign-lost");

@@ -54,7 +54,7 @@ std::string shown_scalar(const Item& item, ItemKind kind, std::size_t most) {
         case ItemKind::unset: return "(unset)";
         case ItemKind::string: return "\"" + text::printable_excerpt(item.fields[0].atoms(), most) + "\"";
         case ItemKind::native: return fmt::format("{} {}", text::printable_excerpt(item.word, 20), text::printable_excerpt(item.fields[0].atoms(), most));
-        case ItemKind::cycle: return fmt::format("(cycle {})", item.digits);
+        case ItemKind::cycle: return fmt::format("(cycle {})", item.digits());
         case ItemKind::array_open: return "[…]";
         case ItemKind::object_open: return "{…}";
         case ItemKind::container_open: return "(…)";
@@ -64,13 +64,13 @@ std::string shown_scalar(const Item& item, ItemKind kind, std::size_t most) {
     const HeldNumber n = held_number(item, kind);
     std::string number;
     if (!n.binary) {
-        number = kind == ItemKind::spelled ? n.spelled : std::string(item.digits);
+        number = kind == ItemKind::spelled ? n.spelled : std::string(item.digits());
     } else if (number::is_nan64(n.nearest)) {
         number = "NaN";
     } else if (number::is_infinite64(n.nearest)) {
         number = (n.nearest >> 63) != 0 ? "-infinity" : "infinity";
     } else {
-        number = kind == ItemKind::binary32 ? number::shortest32(static_cast<std::uint32_t>(std::stoul(std::string(item.digits), nullptr, 16)))
+        number = kind == ItemKind::binary32 ? number::shortest32(static_cast<std::uint32_t>(std::stoul(std::string(item.digits()), nullptr, 16)))
                                             : number::shortest64(n.nearest);
     }
     return text::printable_excerpt(number, most) + " " + kind_word(kind);

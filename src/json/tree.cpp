@@ -59,7 +59,7 @@ LayerDigests scalar_labels(const Item& item, ItemKind kind) {
         case ItemKind::true_value: return uniform(digest_of("true"));
         case ItemKind::false_value: return uniform(digest_of("false"));
         case ItemKind::unset: return uniform(digest_of("unset"));
-        case ItemKind::cycle: return uniform(digest_of(fmt::format("cycle {}", item.digits)));
+        case ItemKind::cycle: return uniform(digest_of(fmt::format("cycle {}", item.digits())));
         case ItemKind::native: return uniform(combine(digest_of(item.word), digest_of(item.fields[0].atoms())));
         default: return uniform(digest_of(fmt::format("other {}", static_cast<int>(kind))));
     }
@@ -98,6 +98,7 @@ class TreeBuilder {
     explicit TreeBuilder(std::span<const Item> items) : items_(items), ends_(container_ends(items)) {}
 
     std::vector<LayeredNode> build() {
+        nodes_.reserve(items_.size());
         work_.push_back({Work::node, 0, 0});
         while (!work_.empty()) {
             const Work work = work_.back();
@@ -206,7 +207,7 @@ HeldNumber held_number(const Item& item, ItemKind kind) {
         case ItemKind::binary64:
         case ItemKind::binary32: {
             out.binary = true;
-            const std::uint64_t bits = parse_hex(item.digits);
+            const std::uint64_t bits = parse_hex(item.digits());
             const bool narrow = kind == ItemKind::binary32;
             out.nearest = narrow ? number::widen(static_cast<std::uint32_t>(bits)) : bits;
             if (!number::is_nan64(out.nearest) && !number::is_infinite64(out.nearest))
@@ -217,15 +218,14 @@ HeldNumber held_number(const Item& item, ItemKind kind) {
             out.spelled = item.fields[0].atoms();
             out.exact = Decimal::parse(out.spelled);
             break;
-        default: out.exact = Decimal::parse(item.digits); break;
+        default: out.exact = Decimal::parse(item.digits()); break;
     }
     if (out.exact) out.nearest = number::nearest_binary64(*out.exact);
     return out;
 }
 
-std::vector<LayeredNode> layered_tree(const Trace& trace) {
-    if (trace.items().empty()) return {};
-    return TreeBuilder(trace.items()).build();
+std::shared_ptr<const std::vector<LayeredNode>> layered_tree(const Trace& trace) {
+    return trace.derived<std::vector<LayeredNode>>([](const Trace& t) { return t.items().empty() ? std::vector<LayeredNode>{} : TreeBuilder(t.items()).build(); });
 }
 
 std::string name_text(const Item& item) {
@@ -234,7 +234,7 @@ std::string name_text(const Item& item) {
     if (kind == ItemKind::null_value) return "null";
     if (kind == ItemKind::true_value) return "true";
     if (kind == ItemKind::false_value) return "false";
-    return std::string(item.digits);
+    return std::string(item.digits());
 }
 
 }  // namespace nachklang::json

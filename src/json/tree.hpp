@@ -24,7 +24,8 @@ struct LayeredNode {
     bool set = false;  ///< children are a set
     std::size_t item = 0, end = 0;
 };
-std::vector<LayeredNode> layered_tree(const Trace& trace);
+/// Built once a trace.
+std::shared_ptr<const std::vector<LayeredNode>> layered_tree(const Trace& trace);
 
 /// The text of a key or string item for people: its atoms.
 std::string name_text(const Item& item);

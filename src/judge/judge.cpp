@@ -51,11 +51,17 @@ class Judge {
         if (!known) out_.answers.push_back({question, answered, ""});
     }
 
+    [[nodiscard]] std::shared_ptr<const Reading> read(std::string_view document) const {
+        if (in_.readings != nullptr) return in_.readings->read(format_, document);
+        return std::make_shared<const Reading>(format_.read(document));
+    }
+
     // --- accepted ---
     void accepted() {
         std::optional<Trace> got = outcome_.trace;
         if (in_.operation != Operation::decode) {
-            const Reading written = format_.read(outcome_.body);
+            const auto reading = read(outcome_.body);
+            const Reading& written = *reading;
             if (!written.beyond.empty()) {
                 out_.detail = "what was written is beyond the reference reader: " + written.beyond;
                 return;
@@ -180,11 +186,11 @@ class Judge {
 
     /// A second lap that changes the value is named by what it changed.
     bool drifts() {
-        const Reading first = format_.read(outcome_.body), second = format_.read(in_.second_lap->body);
-        if (!first.accepted() || !second.accepted()) return false;
+        const auto first = read(outcome_.body), second = read(in_.second_lap->body);
+        if (!first->accepted() || !second->accepted()) return false;
         CompareOptions lap;
         lap.of_lap = true;
-        Comparison comparison = format_.compare(first.trace, second.trace, lap);
+        Comparison comparison = format_.compare(first->trace, second->trace, lap);
         if (comparison.differences.empty()) return false;
         out_.kind = FindingKind::altered;
         out_.basis = Basis::fidelity;
@@ -266,6 +272,17 @@ class Judge {
 };
 
 }  // namespace
+
+std::shared_ptr<const Reading> ReadingCache::read(const Format& format, std::string_view document) {
+    const std::pair key{&format, digest_of(document)};
+    {
+        const std::lock_guard lock(mutex_);
+        if (const auto known = readings_.find(key); known != readings_.end()) return known->second;
+    }
+    auto reading = std::make_shared<const Reading>(format.read(document));
+    const std::lock_guard lock(mutex_);
+    return readings_.emplace(key, std::move(reading)).first->second;
+}
 
 std::string_view name_of(FindingKind kind) {
     constexpr std::array<std::string_view, 8> names{"conforms", "too-strict", "too-lenient", "altered", "ill-formed-output", "open", "failed", "unsupported"};

@@ -10,6 +10,7 @@
 
 #include <boost/asio.hpp>
 #include <boost/process/v2.hpp>
+#include <boost/process/v2/posix/vfork_launcher.hpp>
 #include <fstream>
 #include <thread>
 
@@ -158,8 +159,9 @@ Checked<std::unique_ptr<Child>> Child::start(const std::vector<std::string>& com
     if (command.front().find('/') == std::string::npos) program = process::environment::find_executable(command.front());
     if (program.empty()) return Problem{command.front(), "is no program on the PATH", "install it or name its path"};
     try {
-        process::process child(state->context, program, std::vector<std::string>(command.begin() + 1, command.end()),
-                               process::process_stdio{state->in, state->out, state->err}, OwnGroup{});
+        // vfork: a run holds large traces, and fork would copy the page tables of all of them for every process.
+        process::process child = process::posix::vfork_launcher()(state->context, program, std::vector<std::string>(command.begin() + 1, command.end()),
+                                                                  process::process_stdio{state->in, state->out, state->err}, OwnGroup{});
         state->pid = static_cast<pid_t>(child.id());
         child.detach();  // waited for here, by its id
     } catch (const boost::system::system_error& error) {

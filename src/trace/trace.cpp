@@ -88,6 +88,8 @@ std::string_view next(std::string_view& line) {
 /// Parses one line; an empty message means it was well-formed.
 class LineParser {
   public:
+    explicit LineParser(std::vector<Field>& fields) : fields_(fields) {}
+
     std::string parse(std::string_view line, Item& item) {
         const std::string_view whole = line;
         const std::string_view first = next(line);
@@ -101,30 +103,30 @@ class LineParser {
     }
 
   private:
-    static std::string follow(const Word& word, std::string_view& line, Item& item) {
+    std::string follow(const Word& word, std::string_view& line, Item& item) {
         switch (word.follows) {
             case Follows::nothing: return {};
             case Follows::integer: {
-                item.digits = next(line);
-                std::string_view digits = item.digits;
+                item.word = next(line);
+                std::string_view digits = item.word;
                 if (digits.starts_with('-')) digits.remove_prefix(1);
                 return all_digits(digits) ? "" : "'int' is followed by [-]DIGITS";
             }
             case Follows::decimal:
-                item.digits = next(line);
-                return is_decimal(item.digits) ? "" : "'dec' is followed by [-]DIGITS[.DIGITS][e[-]DIGITS]";
+                item.word = next(line);
+                return is_decimal(item.word) ? "" : "'dec' is followed by [-]DIGITS[.DIGITS][e[-]DIGITS]";
             case Follows::hex16:
-                item.digits = next(line);
-                return item.digits.size() == 16 && all_hex(item.digits) ? "" : "'binary64' is followed by 16 lower-case hex digits";
+                item.word = next(line);
+                return item.word.size() == 16 && all_hex(item.word) ? "" : "'binary64' is followed by 16 lower-case hex digits";
             case Follows::hex8:
-                item.digits = next(line);
-                return item.digits.size() == 8 && all_hex(item.digits) ? "" : "'binary32' is followed by 8 lower-case hex digits";
+                item.word = next(line);
+                return item.word.size() == 8 && all_hex(item.word) ? "" : "'binary32' is followed by 8 lower-case hex digits";
             case Follows::count:
-                item.digits = next(line);
-                return all_digits(item.digits) ? "" : "'cycle' is followed by a number of levels";
-            case Follows::fields: return fields(word.word, word.fields, 0, line, item);
+                item.word = next(line);
+                return all_digits(item.word) ? "" : "'cycle' is followed by a number of levels";
+            case Follows::fields: return fields(word.word, word.fields, line);
             case Follows::attribute: {
-                std::string problem = fields(word.word, 4, 0, line, item);
+                std::string problem = fields(word.word, 4, line);
                 if (!problem.empty()) return problem;
                 item.word = next(line);
                 const bool known = item.word == "given" || item.word == "default" || item.word == "-";
@@ -133,18 +135,18 @@ class LineParser {
             case Follows::native:
                 item.word = next(line);
                 if (item.word.empty()) return "'native' is followed by a name and a FIELD";
-                return fields(word.word, 1, 0, line, item);
+                return fields(word.word, 1, line);
             case Follows::key: return key(line, item);
         }
         return {};
     }
 
-    static std::string key(std::string_view& line, Item& item) {
+    std::string key(std::string_view& line, Item& item) {
         std::string_view ahead = line;
         const std::string_view first = next(ahead);
         if (first == "-" || first.starts_with('u')) {
             item.name_kind = ItemKind::string;
-            return fields("key", 1, 0, line, item);
+            return fields("key", 1, line);
         }
         const Word* scalar = find_word(first);
         if (scalar == nullptr || scalar->kind > ItemKind::spelled) return "'key' is followed by a FIELD or a scalar";
@@ -153,15 +155,15 @@ class LineParser {
         return follow(*scalar, line, item);
     }
 
-    static std::string fields(std::string_view word, std::size_t count, std::size_t from, std::string_view& line, Item& item) {
-        for (std::size_t i = from; i < from + count; ++i) {
+    std::string fields(std::string_view word, std::size_t count, std::string_view& line) {
+        for (std::size_t i = 0; i < count; ++i) {
             const std::string_view text = next(line);
             const auto field = parse_field(text);
             if (!field) {
                 return fmt::format("'{}' needs {} FIELD{} (u8:HEX, u16:HEX, u32:HEX or -); '{}' is none", word, count,
                                    count == 1 ? "" : "s", text::printable_excerpt(text, 30));
             }
-            item.fields[i] = *field;
+            fields_.push_back(*field);
         }
         return {};
     }
@@ -179,6 +181,8 @@ class LineParser {
         if (point != std::string_view::npos && !all_digits(mantissa.substr(point + 1))) return false;
         return exponent == std::string_view::npos || digits_only(text.substr(exponent + 1));
     }
+
+    std::vector<Field>& fields_;
 };
 
 /// Checks that the lines together are one value (or one XML document).
@@ -249,6 +253,12 @@ Trace::Trace() : text_(std::make_shared<std::string>()), items_(std::make_shared
 std::optional<Trace> Trace::parse(std::string text, TraceError* error) {
     auto owned = std::make_shared<const std::string>(std::move(text));
     auto items = std::make_shared<std::vector<Item>>();
+    auto fields = std::make_shared<std::vector<Field>>();
+    const auto lines = static_cast<std::size_t>(std::count(owned->begin(), owned->end(), '\n'));
+    items->reserve(lines);
+    fields->reserve(lines);
+    std::vector<std::size_t> first_field;
+    first_field.reserve(lines);
     std::size_t line_number = 0;
     const auto fail = [&](std::string&& message) {
         if (error != nullptr) {
@@ -258,13 +268,14 @@ std::optional<Trace> Trace::parse(std::string text, TraceError* error) {
         return std::optional<Trace>{};
     };
     NestingCheck nesting;
-    LineParser parser;
+    LineParser parser(*fields);
     std::string_view rest = *owned;
     while (!rest.empty()) {
         ++line_number;
         const std::size_t end = rest.find('\n');
         if (end == std::string_view::npos) return fail("the last line does not end with LF");
         Item item;
+        first_field.push_back(fields->size());
         std::string problem = parser.parse(rest.substr(0, end), item);
         if (problem.empty()) problem = nesting.take(item);
         if (!problem.empty()) return fail(std::move(problem));
@@ -272,8 +283,10 @@ std::optional<Trace> Trace::parse(std::string text, TraceError* error) {
         rest.remove_prefix(end + 1);
     }
     if (std::string problem = nesting.finish(); !problem.empty()) return fail(std::move(problem));
+    for (std::size_t i = 0; i < items->size(); ++i) (*items)[i].fields = fields->data() + first_field[i];
     Trace out;
     out.text_ = std::move(owned);
+    out.fields_ = std::move(fields);
     out.items_ = std::move(items);
     return out;
 }
