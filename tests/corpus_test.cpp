@@ -1,1 +1,236 @@
+// Sheets and corpora: what they hold, what is wrong with them, and that the shipped ones hold.
 #include <gtest/gtest.h>
+
+#include <filesystem>
+#include <fstream>
+
+#include <nachklang/corpus.hpp>
+
+namespace {
+
+using namespace nachklang;
+namespace fs = std::filesystem;
+
+/// A folder of its own, gone with it.
+class Scratch {
+  public:
+    Scratch()
+        : folder_(fs::temp_directory_path() /
+                  ("nachklang-test-" + std::to_string(::getpid()) + "-" + std::to_string(counter()++))) {
+        fs::create_directories(folder_);
+    }
+    ~Scratch() {
+        std::error_code ignored;
+        fs::remove_all(folder_, ignored);
+    }
+    std::string write(const std::string& name, const std::string& text) const {
+        fs::create_directories((folder_ / name).parent_path());
+        std::ofstream(folder_ / name, std::ios::binary) << text;
+        return (folder_ / name).string();
+    }
+    [[nodiscard]] std::string path() const { return folder_.string(); }
+
+  private:
+    static int& counter() {
+        static int value = 0;
+        return value;
+    }
+    fs::path folder_;
+};
+
+const std::string head = "[sheet]\nformat = \"json\"\naspect = \"test\"\nstandard = \"RFC 8259\"\n";
+
+TEST(Sheets, BuildDocumentsFromRecipes) {
+    const Scratch scratch;
+    const auto cases = load_sheet(scratch.write("a.toml", head + R"(
+[[case]]
+id = "nest"
+build = [["[", 3], ["1", 1], ["]", 3]]
+stance = "accept"
+clause = "5"
+why = "three levels"
+[[case]]
+id = "count"
+build = [["{", 1], { each = '"k%":%', from = 8, times = 3, between = "," }, ["}", 1]]
+stance = "accept"
+clause = "4"
+why = "counting"
+[[case]]
+id = "bytes"
+hex = "22 ff 22"
+stance = "reject"
+clause = "8.1"
+why = "bytes"
+)"),
+                                  "mine");
+    ASSERT_TRUE(cases.ok()) << cases.problem().line();
+    EXPECT_EQ(*cases.value()[0].document, "[[[1]]]");
+    EXPECT_EQ(*cases.value()[1].document, R"({"k8":8,"k9":9,"k10":10})");
+    EXPECT_EQ(*cases.value()[2].document, "\"\xFF\"");
+    EXPECT_EQ(cases.value()[0].name, "test/nest");
+    EXPECT_EQ(cases.value()[0].clause, "RFC 8259, 5");
+}
+
+TEST(Sheets, GiveAnswersInFourWays) {
+    const Scratch scratch;
+    const auto cases = load_sheet(scratch.write("a.toml", head + R"(
+[[question]]
+id = "tower"
+answers = ["north", "south", "east", "west", "refused"]
+unlisted = "shown"
+[[case]]
+id = "ways"
+text = '[1]'
+stance = "open"
+question = "tower"
+answers = { north = '[2]', south = { trace = "null" }, east = { bytes = "5b 5d" }, west = { as = "read" } }
+clause = "5"
+why = "four ways"
+)"),
+                                  "mine");
+    ASSERT_TRUE(cases.ok()) << cases.problem().line();
+    const Case& c = cases.value()[0];
+    EXPECT_FALSE(c.unlisted_is_altered);
+    ASSERT_EQ(c.answers.size(), 5U);
+    std::map<std::string, std::string> held;
+    for (const Answer& a : c.answers) held[a.name] = a.trace ? a.trace->text() : "refused";
+    EXPECT_EQ(held["north"], "[\nspelled u8:32\n]\n");
+    EXPECT_EQ(held["south"], "null\n");
+    EXPECT_EQ(held["east"], "[\n]\n");
+    EXPECT_EQ(held["west"], "[\nspelled u8:31\n]\n");
+    EXPECT_EQ(held["refused"], "refused");
+}
+
+struct BadSheet {
+    const char* name;
+    std::string text, problem;  // the problem's line after the file's name
+};
+class MalformedSheet : public testing::TestWithParam<BadSheet> {};
+
+TEST_P(MalformedSheet, IsToldInOneLine) {
+    const Scratch scratch;
+    const std::string file = scratch.write("a.toml", GetParam().text);
+    const auto cases = load_sheet(file, "mine");
+    ASSERT_FALSE(cases.ok());
+    const std::string line = cases.problem().line();
+    ASSERT_TRUE(line.starts_with(file)) << line;
+    EXPECT_EQ(line.substr(file.size()), GetParam().problem);
+}
+
+const std::string one = "[[case]]\nid = \"x\"\nwhy = \"y\"\n";
+INSTANTIATE_TEST_SUITE_P(
+    Rows, MalformedSheet,
+    testing::Values(
+        BadSheet{"no_head", "x = 1\n",
+                 ":1: a sheet begins with [sheet]; add [sheet] with format, aspect and standard"},
+        BadSheet{"format", "[sheet]\nformat = \"bells\"\naspect = \"a\"\nstandard = \"s\"\n",
+                 ":1: no format is called 'bells'; use one of json, xml"},
+        BadSheet{"no_cases", head, ":1: a sheet without cases; add [[case]] tables"},
+        BadSheet{"key", head + one + "text = '1'\nexpect = 1\n",
+                 ":9: 'expect' is not known here; see docs/sheets.md for the keys of a sheet"},
+        BadSheet{"no_document", head + one,
+                 ":5: test/x needs exactly one of text, hex, file, build and value; leave one of them"},
+        BadSheet{"two_documents", head + one + "text = '1'\nhex = '31'\n",
+                 ":5: test/x needs exactly one of text, hex, file, build and value; leave one of them"},
+        BadSheet{"hex", head + one + "hex = '3'\n",
+                 ":5: 'hex' is no string of hexadecimal digits; write two digits a byte"},
+        BadSheet{"stance", head + one + "text = '1'\nstance = 'maybe'\n",
+                 ":5: 'maybe' is no stance; use accept, reject or open"},
+        BadSheet{"trace", head + one + "text = '1'\ntrace = 'int x'\n",
+                 ":5: line 1 of a trace: 'int' is followed by [-]DIGITS; see docs/trace.md"},
+        BadSheet{
+            "question", head + one + "text = '1'\nquestion = 'bells'\n",
+            ":5: no question is called 'bells'; declare it with [[question]] or use one that the format knows"},
+        BadSheet{"answer", head + one + "text = '1'\nquestion = 'depth'\nanswers = { deep = '1' }\n",
+                 ":10: 'deep' is no answer to depth; list it among the question's answers"},
+        BadSheet{"twice", head + one + "text = '1'\n" + one + "text = '2'\n",
+                 ":9: the id of test/x stands twice; give each case an id of its own"},
+        BadSheet{"recipe", head + one + "build = [['[']]\n",
+                 ":8: a step of 'build' is [TEXT, TIMES]; write such as [\"[\", 5000]"},
+        BadSheet{"large_recipe", head + one + "build = [['[', 9999999999]]\n",
+                 ":8: a recipe of more than 256 MB; build a smaller document"},
+        BadSheet{"outside", head + one + "file = '../x'\n",
+                 ":5: a file outside of the sheet's folder; keep the document beside the sheet"},
+        BadSheet{"no_table", "case = [1]\n" + head,
+                 ":1: an entry of a list that is no table; write [[case]] or [[question]] tables"}),
+    [](const auto& info) { return info.param.name; });
+
+TEST(Sheets, TomlErrorsHaveTheirPlace) {
+    const Scratch scratch;
+    const std::string file = scratch.write("a.toml", "[sheet\n");
+    const auto cases = load_sheet(file, "mine");
+    ASSERT_FALSE(cases.ok());
+    EXPECT_TRUE(cases.problem().where.starts_with(file + ":1:")) << cases.problem().line();
+}
+
+TEST(Corpora, TakeDocumentFilesByRules) {
+    const Scratch scratch;
+    scratch.write("good/a.json", "[1]");
+    scratch.write("broken/b.json", "[1");
+    scratch.write("other/c.json", "[2]");
+    scratch.write("d.xml", "<a/>");
+    const auto corpus = load_corpus(scratch.path(), {{"good/**", Stance::accept}, {"broken/**", Stance::reject}});
+    ASSERT_TRUE(corpus.ok());
+    std::map<std::string, std::string> stances;
+    for (const Case& c : corpus.value().cases)
+        stances[c.name] = std::string(c.format->name()) + " " + (c.stance ? std::string(name_of(*c.stance)) : "-");
+    EXPECT_EQ(stances, (std::map<std::string, std::string>{{"broken/b.json", "json reject"},
+                                                           {"d.xml", "xml -"},
+                                                           {"good/a.json", "json accept"},
+                                                           {"other/c.json", "json -"}}));
+}
+
+TEST(Corpora, MissingFoldersAreProblems) {
+    const auto corpus = load_corpus("/no/such/tower");
+    ASSERT_FALSE(corpus.ok());
+    EXPECT_EQ(corpus.problem().line(), "/no/such/tower: is no folder; name a folder of sheets and documents");
+}
+
+TEST(Globs, MatchAsPeopleExpect) {
+    EXPECT_TRUE(matches_glob("numbers/*", "numbers/tenth"));
+    EXPECT_FALSE(matches_glob("numbers/*", "numbers/a/b"));
+    EXPECT_TRUE(matches_glob("good/**", "good/a/b.json"));
+    EXPECT_TRUE(matches_glob("**/b.json", "good/a/b.json"));
+    EXPECT_TRUE(matches_glob("**/b.json", "b.json"));
+    EXPECT_TRUE(matches_glob("a?c", "abc"));
+    EXPECT_FALSE(matches_glob("a?c", "a/c"));
+    EXPECT_FALSE(matches_glob("rapid", "rapidjson"));
+    EXPECT_TRUE(matches_glob("*", ""));
+    EXPECT_FALSE(matches_glob(std::string(40, '*') + "x", std::string(4000, 'a')));
+}
+
+TEST(Checks, FindWhatContradictsTheReader) {
+    Case c = case_of_document("mine", "x", *find_format("json"), "[1]");
+    c.why = "a sheet's";
+    c.clause = "5";
+    c.stance = Stance::reject;
+    ASSERT_EQ(check_case(c).size(), 1U);
+    EXPECT_EQ(check_case(c)[0].what, "x: the sheet says reject, the reference reader says accept");
+    c.stance = Stance::accept;
+    EXPECT_TRUE(check_case(c).empty());
+    c.expected = Trace::parse("[\nint 2\n]\n");
+    ASSERT_EQ(check_case(c).size(), 1U);
+    c.expected = Trace::parse("[\nbinary64 3ff0000000000000\n]\n");
+    EXPECT_TRUE(check_case(c).empty());
+    c.stance = Stance::open;
+    c.question = "depth";
+    EXPECT_EQ(check_case(c).at(0).what, "x: the document does not touch the question depth");
+}
+
+class ShippedCorpus : public testing::TestWithParam<const char*> {};
+TEST_P(ShippedCorpus, AgreesWithTheReferenceReader) {
+    const auto corpus = load_corpus(std::string(SOURCE_FOLDER "/corpora/") + GetParam());
+    ASSERT_TRUE(corpus.ok()) << corpus.problem().line();
+    std::map<std::string, std::size_t> by_aspect;
+    std::size_t by_hand = 0;
+    for (const Case& c : corpus.value().cases) {
+        ++by_aspect[c.aspect];
+        if (c.expected) ++by_hand;
+        for (const Problem& problem : check_case(c)) ADD_FAILURE() << problem.line();
+    }
+    for (const auto& [aspect, count] : by_aspect) EXPECT_GE(count, 20U) << aspect;
+    EXPECT_GE(3 * by_hand, corpus.value().cases.size());
+}
+INSTANTIATE_TEST_SUITE_P(All, ShippedCorpus, testing::Values("json", "xml"));
+
+}  // namespace

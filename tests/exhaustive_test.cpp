@@ -1,4 +1,5 @@
-// Every small text through the reference reader and the second opinion: they must agree on verdict, value and offset.
+// Every small text through the reference reader and the second opinion: they must agree on verdict, value and
+// offset.
 #include <gtest/gtest.h>
 
 #include <array>
@@ -18,10 +19,13 @@ using nachklang::json::VerdictReader;
 std::string disagreement(const std::string& text) {
     const Document document = Document::read(text);
     const standin::Recognised naive = standin::recognise(text);
-    if (document.accepted() != naive.value.has_value()) return document.accepted() ? "only the reader accepts" : "only the recogniser accepts";
+    if (document.accepted() != naive.value.has_value())
+        return document.accepted() ? "only the reader accepts" : "only the recogniser accepts";
     if (!document.accepted() && document.rejection()->position.offset != naive.error_offset)
-        return "offset " + std::to_string(document.rejection()->position.offset) + " or " + std::to_string(naive.error_offset);
-    if (document.accepted() && document.trace().text() != standin::print_trace(*naive.value)) return "another value";
+        return "offset " + std::to_string(document.rejection()->position.offset) + " or " +
+               std::to_string(naive.error_offset);
+    if (document.accepted() && document.trace().text() != standin::print_trace(*naive.value))
+        return "another value";
     return "";
 }
 
@@ -53,7 +57,8 @@ std::size_t for_each_sequence(const std::vector<std::string>& pieces, std::size_
 TEST(Exhaustive, EveryTextOfUpToSixBytesOverTwelveCharacters) {
     const std::vector<std::string> characters{"[", "]", "{", "}", "\"", ":", ",", "0", "1", "-", ".", "e"};
     std::size_t wrong = 0;
-    const std::size_t count = for_each_sequence(characters, 6, [&](const std::string& text) { expect_agreement(text, wrong); });
+    const std::size_t count =
+        for_each_sequence(characters, 6, [&](const std::string& text) { expect_agreement(text, wrong); });
     EXPECT_EQ(wrong, 0U);
     EXPECT_EQ(count, 3257437U);  // 12^0 + … + 12^6
     RecordProperty("texts", static_cast<int>(count));
@@ -61,18 +66,48 @@ TEST(Exhaustive, EveryTextOfUpToSixBytesOverTwelveCharacters) {
 }
 
 TEST(Exhaustive, EveryTextOfUpToFiveTokens) {
-    const std::vector<std::string> tokens{"[", "]", "{", "}", "\"", ":", ",", " ", "0", "12", "-", ".5", "e", "E+", "tru", "e]", "null", "\\", "\\u00", "\\ud83d",
-                                          "\\udd14", "\\u0000", "\xC3", "\xA9", "\xED\xA0\x80", "\xF0\x9F\x94\x94", "\x1F", "\n", "\"a\"", "\"b\":"};
+    const std::vector<std::string> tokens{"[",
+                                          "]",
+                                          "{",
+                                          "}",
+                                          "\"",
+                                          ":",
+                                          ",",
+                                          " ",
+                                          "0",
+                                          "12",
+                                          "-",
+                                          ".5",
+                                          "e",
+                                          "E+",
+                                          "tru",
+                                          "e]",
+                                          "null",
+                                          "\\",
+                                          "\\u00",
+                                          "\\ud83d",
+                                          "\\udd14",
+                                          "\\u0000",
+                                          "\xC3",
+                                          "\xA9",
+                                          "\xED\xA0\x80",
+                                          "\xF0\x9F\x94\x94",
+                                          "\x1F",
+                                          "\n",
+                                          "\"a\"",
+                                          "\"b\":"};
     ASSERT_EQ(tokens.size(), 30U);
     std::size_t wrong = 0;
-    const std::size_t count = for_each_sequence(tokens, 5, [&](const std::string& text) { expect_agreement(text, wrong); });
+    const std::size_t count =
+        for_each_sequence(tokens, 5, [&](const std::string& text) { expect_agreement(text, wrong); });
     EXPECT_EQ(wrong, 0U);
     EXPECT_EQ(count, 25137931U);  // 30^0 + … + 30^5
     std::printf("texts of up to 5 tokens out of 30: %zu\n", count);
 }
 
 TEST(Exhaustive, VerdictInPiecesDoesNotDependOnTheCuts) {
-    const std::vector<std::string> tokens{"[", "]", "{", "}", "\"", ":", ",", "1", "-", ".5", "e3", "true", "\\u00e9", "\xC3\xA9", "\xC3", "\r\n"};
+    const std::vector<std::string> tokens{"[", "]",  "{",  "}",    "\"",      ":",        ",",    "1",
+                                          "-", ".5", "e3", "true", "\\u00e9", "\xC3\xA9", "\xC3", "\r\n"};
     std::size_t wrong = 0;
     for_each_sequence(tokens, 4, [&](const std::string& text) {
         const auto whole = Document::read(text).rejection();
@@ -81,7 +116,9 @@ TEST(Exhaustive, VerdictInPiecesDoesNotDependOnTheCuts) {
             reader.feed(std::string_view(text).substr(0, cut));
             reader.feed(std::string_view(text).substr(cut));
             const auto rejection = reader.finish();
-            const bool same = rejection.has_value() == whole.has_value() && (!whole || (rejection->position == whole->position && rejection->message == whole->message));
+            const bool same =
+                rejection.has_value() == whole.has_value() &&
+                (!whole || (rejection->position == whole->position && rejection->message == whole->message));
             if (!same && ++wrong <= 5) ADD_FAILURE() << nachklang::text::printable(text) << " cut at " << cut;
         }
     });

@@ -25,8 +25,8 @@ const std::vector<Case>& corpus() {
 }
 
 struct Found {
-    std::map<std::string, std::size_t> causes;            // of findings that are amiss or permitted, with how many cases
-    std::map<std::string, std::set<std::string>> answers; // question: answers
+    std::map<std::string, std::size_t> causes;  // of findings that are amiss or permitted, with how many cases
+    std::map<std::string, std::set<std::string>> answers;  // question: answers
     std::set<std::string> first_cases;
     std::size_t incidents = 0;
 };
@@ -45,7 +45,9 @@ Found run_in_process(std::string_view fault) {
     standin::JsonStandIn codec(fault);
     const std::vector<Subject> subjects{subject_of(codec)};
     Found found;
-    run_campaign(corpus(), subjects, [&](const Subject&) { return make_in_process_asker(codec); }, {}, [&](ChunkReport&& report) { gather(std::move(report), found); });
+    run_campaign(
+        corpus(), subjects, [&](const Subject&) { return make_in_process_asker(codec); }, {},
+        [&](ChunkReport&& report) { gather(std::move(report), found); });
     return found;
 }
 
@@ -58,7 +60,9 @@ Found run_as_process(const std::string& fault) {
     Quiet quiet;
     const std::vector<Subject> subjects = greet(implementation, quiet);
     Found found;
-    run_campaign(corpus(), subjects, [&](const Subject& s) { return make_asker(s, quiet); }, {}, [&](ChunkReport&& report) { gather(std::move(report), found); });
+    run_campaign(
+        corpus(), subjects, [&](const Subject& s) { return make_asker(s, quiet); }, {},
+        [&](ChunkReport&& report) { gather(std::move(report), found); });
     return found;
 }
 
@@ -79,7 +83,8 @@ class SeededFault : public testing::TestWithParam<standin::Fault> {};
 
 TEST_P(SeededFault, IsFoundAndNamedAndNothingElseIs) {
     const standin::Fault& fault = GetParam();
-    const Found found = fault.found_as == "outcome/crashed" ? run_as_process(fault.name) : run_in_process(fault.name);
+    const Found found =
+        fault.found_as == "outcome/crashed" ? run_as_process(fault.name) : run_in_process(fault.name);
     if (fault.found_as == "incident") {
         EXPECT_GT(found.incidents, 0U);
         EXPECT_TRUE(found.causes.empty()) << shown(found);
@@ -95,19 +100,23 @@ TEST_P(SeededFault, IsFoundAndNamedAndNothingElseIs) {
         return;
     }
     ASSERT_TRUE(found.causes.contains(fault.found_as)) << shown(found);
-    for (const auto& [cause, count] : found.causes) EXPECT_TRUE(cause == fault.found_as || cause == fault.also) << shown(found);
+    for (const auto& [cause, count] : found.causes)
+        EXPECT_TRUE(cause == fault.found_as || cause == fault.also) << shown(found);
 }
 
-INSTANTIATE_TEST_SUITE_P(All, SeededFault, testing::ValuesIn(standin::json_faults().begin(), standin::json_faults().end()), [](const auto& info) {
-    std::string name = info.param.name;
-    for (char& c : name)
-        if (c == '-') c = '_';
-    return name;
-});
+INSTANTIATE_TEST_SUITE_P(All, SeededFault,
+                         testing::ValuesIn(standin::json_faults().begin(), standin::json_faults().end()),
+                         [](const auto& info) {
+                             std::string name = info.param.name;
+                             for (char& c : name)
+                                 if (c == '-') c = '_';
+                             return name;
+                         });
 
 TEST(StandIn, TheTableOfFaultsIsInTheDocumentation) {
     std::string expected = "| fault | mistake | found as |\n|---|---|---|\n";
-    for (const standin::Fault& fault : standin::json_faults()) expected += fmt::format("| `{}` | {} | `{}` |\n", fault.name, fault.mistake, fault.found_as);
+    for (const standin::Fault& fault : standin::json_faults())
+        expected += fmt::format("| `{}` | {} | `{}` |\n", fault.name, fault.mistake, fault.found_as);
     std::ifstream in(SOURCE_FOLDER "/docs/faults.md");
     const std::string text{std::istreambuf_iterator<char>(in), std::istreambuf_iterator<char>()};
     EXPECT_NE(text.find(expected), std::string::npos) << "docs/faults.md should hold:\n" << expected;

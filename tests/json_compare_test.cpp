@@ -1,1 +1,206 @@
+// Two answers compared: which layer tells them apart, and what the difference is called.
 #include <gtest/gtest.h>
+
+#include <nachklang/json.hpp>
+
+namespace {
+
+using namespace nachklang;
+
+Trace trace(std::string text) {
+    TraceError error;
+    auto out = Trace::parse(text + "\n", &error);
+    if (!out) throw std::runtime_error(text + ": " + error.message);
+    return *out;
+}
+Trace value(std::string_view document) {
+    return json::format().read(document).trace;
+}
+
+struct LayerRow {
+    const char* name;
+    std::string left, right;
+    Layer splits_at;  // verdict: nowhere
+};
+class Layers : public testing::TestWithParam<LayerRow> {};
+
+TEST_P(Layers, SplitWhereTheyShouldAndNotBefore) {
+    const LayerDigests a = json::format().digests(trace(GetParam().left)),
+                       b = json::format().digests(trace(GetParam().right));
+    Layer first = Layer::verdict;
+    for (std::size_t layer = layer_count; layer-- > 1;)
+        if (a[layer] != b[layer]) first = static_cast<Layer>(layer);
+    EXPECT_EQ(name_of(first), name_of(GetParam().splits_at));
+    // A digest of the tree says the same as the digests made in one pass.
+    for (std::size_t layer = 1; layer < layer_count; ++layer) {
+        const auto at = static_cast<Layer>(layer);
+        EXPECT_EQ(a[layer] == b[layer], digest_of(json::format().tree(trace(GetParam().left), at)) ==
+                                            digest_of(json::format().tree(trace(GetParam().right), at)))
+            << name_of(at);
+    }
+}
+
+INSTANTIATE_TEST_SUITE_P(
+    Rows, Layers,
+    testing::Values(LayerRow{"tenth", "dec 0.1", "binary64 3fb999999999999a", Layer::held},
+                    LayerRow{"two_53_plus_1", "int 9007199254740993", "binary64 4340000000000000", Layer::exact},
+                    LayerRow{"one", "int 1", "binary64 3ff0000000000000", Layer::held},
+                    LayerRow{"one_and_one_point_zero", "dec 1", "dec 1.0", Layer::verdict},
+                    LayerRow{"minus_zero", "int 0", "binary64 8000000000000000", Layer::exact},
+                    LayerRow{"one_and_two", "int 1", "int 2", Layer::value},
+                    LayerRow{"nans", "binary64 7ff8000000000000", "binary64 7ff0000000000001", Layer::verdict},
+                    LayerRow{"far", "dec 1e400", "binary64 7ff0000000000000", Layer::value},
+                    LayerRow{"far_apart", "dec 1e400", "dec 1e401", Layer::value},
+                    LayerRow{"spelled", "spelled u8:312e30", "dec 1.0", Layer::held},
+                    LayerRow{"text_and_number", "str u8:31", "int 1", Layer::value},
+                    LayerRow{"notations", "str u16:00e9", "str u8:c3a9", Layer::verdict},
+                    LayerRow{"empty", "[\n]", "{\n}", Layer::held},
+                    LayerRow{"untold_empty", "(\n)", "{\n}", Layer::held},
+                    LayerRow{"array_and_object", "[\nint 1\n]", "{\nkey u8:61\nint 1\n}", Layer::value},
+                    LayerRow{"order", "{\nkey u8:61\nint 1\nkey u8:62\nint 2\n}",
+                             "{\nkey u8:62\nint 2\nkey u8:61\nint 1\n}", Layer::order},
+                    LayerRow{"values_of_a_name", "{\nkey u8:61\nint 1\nkey u8:61\nint 2\n}",
+                             "{\nkey u8:61\nint 2\nkey u8:61\nint 1\n}", Layer::value},
+                    LayerRow{"elements", "[\nint 1\nint 2\n]", "[\nint 2\nint 1\n]", Layer::value},
+                    LayerRow{"binary32", "binary32 3dcccccd", "binary64 3fb999999999999a", Layer::value},
+                    LayerRow{"name_kind", "{\nkey u8:35\nnull\n}", "{\nkey int 5\nnull\n}", Layer::value}),
+    [](const auto& info) { return info.param.name; });
+
+struct CauseRow {
+    const char* name;
+    std::string document, got;
+    std::string cause;   // or "question=answer"; empty: it conforms and answers nothing
+    std::string detail;  // where given
+};
+class Causes : public testing::TestWithParam<CauseRow> {};
+
+TEST_P(Causes, AreNamedForWhatTheyAre) {
+    const CauseRow& row = GetParam();
+    const Comparison comparison = json::format().compare(value(row.document), trace(row.got));
+    std::string found;
+    for (const Difference& d : comparison.differences) found += (found.empty() ? "" : " ") + d.cause;
+    if (comparison.differences.empty())
+        for (const Observed& o : comparison.observed)
+            found += (found.empty() ? "" : " ") + o.question + "=" + o.answer;
+    EXPECT_EQ(found, row.cause);
+    if (!row.detail.empty() && !comparison.differences.empty()) {
+        EXPECT_EQ(comparison.differences[0].detail, row.detail);
+    }
+}
+
+INSTANTIATE_TEST_SUITE_P(
+    Rows, Causes,
+    testing::Values(
+        CauseRow{"conforms", "1", "int 1", "", ""},
+        CauseRow{"rounded_right", "0.1", "binary64 3fb999999999999a", "number-precision=binary64", ""},
+        CauseRow{"one_ulp_below", "0.1", "binary64 3fb9999999999999", "number/off-by-ulp",
+                 "0.1 became 0.09999999999999999 (1 ulp below)"},
+        CauseRow{"ulp_beyond_20_digits", "0.100000000000000000000000000001", "binary64 3fb9999999999999",
+                 "number/off-by-ulp-beyond-20-digits", ""},
+        CauseRow{"as_binary32", "0.1", "binary32 3dcccccd", "number-precision=binary32", ""},
+        CauseRow{"widened_binary32", "0.1", "binary64 3fb99999a0000000", "number-precision=binary32", ""},
+        CauseRow{"integer_rounded", "9007199254740993", "int 9007199254740992", "number/integer-rounded", ""},
+        CauseRow{"binary_rounded", "9007199254740993", "binary64 4340000000000000",
+                 "number-precision=binary64 number-range=rounded", ""},
+        CauseRow{"saturated", "99999999999999999999", "int 18446744073709551615", "number/saturated", ""},
+        CauseRow{"saturated_signed", "-99999999999999999999", "int -9223372036854775808", "number/saturated", ""},
+        CauseRow{"wrapped_32", "4294967297", "int 1", "number/wrapped", ""},
+        CauseRow{"wrapped_64", "18446744073709551617", "int 1", "number/wrapped", ""},
+        CauseRow{"minus_one_for_too_large", "18446744073709551615", "int -1", "number/wrapped", ""},
+        CauseRow{"truncated", "33.75", "int 33", "number/truncated-to-integer", ""},
+        CauseRow{"to_infinity", "1e300", "binary64 7ff0000000000000", "number/became-infinity", ""},
+        CauseRow{"infinity_answers", "1e400", "binary64 7ff0000000000000", "number-range=infinity", ""},
+        CauseRow{"largest_answers", "1e400", "binary64 7fefffffffffffff", "number-range=largest", ""},
+        CauseRow{"wrong_infinity", "-1e400", "binary64 7ff0000000000000", "number/became-infinity", ""},
+        CauseRow{"flushed", "5e-324", "binary64 0000000000000000", "number/flushed-to-zero", ""},
+        CauseRow{"sign_lost", "-1.5", "binary64 3ff8000000000000", "number/sign-lost", ""},
+        CauseRow{"zero_lost", "-0.0", "int 0", "negative-zero=lost", ""},
+        CauseRow{"zero_kept", "-0.0", "binary64 8000000000000000", "negative-zero=kept", ""},
+        CauseRow{"exponent", "1.5e3", "binary64 3ff8000000000000", "number/exponent-ignored", ""},
+        CauseRow{"not_a_number", "1", "binary64 7ff8000000000000", "number/not-a-number", ""},
+        CauseRow{"number_to_text", "1", "str u8:31", "number/became-text", "1 as text became \"1\""},
+        CauseRow{"text_to_number", "\"1\"", "int 1", "string/became-number", ""},
+        CauseRow{"to_null", "[true]", "[\nnull\n]", "value/null", ""},
+        CauseRow{"true_to_false", "true", "false", "value/kind", ""},
+        CauseRow{"unset", R"({"a":1})", "{\nkey u8:61\nunset\n}", "value/unset", ""},
+        CauseRow{"cut_at_nul", R"("ab\u0000c")", "str u8:6162", "string/cut-at-nul", ""},
+        CauseRow{"nul_kept", R"("a\u0000")", "str u8:6100", "nul-character=kept", ""},
+        CauseRow{"not_undone", R"("a\nb")", "str u8:615c6e62", "string/escape-not-undone", ""},
+        CauseRow{"pair_not_joined", R"("\ud83d\udd14")", "str u8:eda0bdedb494", "string/not-joined-pair", ""},
+        CauseRow{"mojibake", "\"\xC3\xA9\"", "str u8:c383c2a9", "string/mojibake", ""},
+        CauseRow{"composed", R"("e\u0301")", "str u8:c3a9", "string/normalised", ""},
+        CauseRow{"control_lost", R"("a\bb")", "str u8:6162", "string/escape-lost", ""},
+        CauseRow{"replaced", "\"\xF0\x9F\x94\x94\"", "str u8:efbfbd", "string/replaced", ""},
+        CauseRow{"marks", "\"a\xE9\x90\x98\"", "str u8:613f3f3f", "string/replaced", ""},
+        CauseRow{"cut", "\"tower\"", "str u8:746f77", "string/cut", ""},
+        CauseRow{"case", "\"Tower\"", "str u8:746f776572", "string/case", ""},
+        CauseRow{"changed", "\"a\"", "str u8:62", "string/changed", ""},
+        CauseRow{"half_kept", R"("\ud83d")", "str u16:d83d", "lone-surrogate=kept", ""},
+        CauseRow{"half_replaced", R"("\ud83d")", "str u8:efbfbd", "lone-surrogate=replaced", ""},
+        CauseRow{"half_question", R"("x\ud83d")", "str u8:783f", "lone-surrogate=question-mark", ""},
+        CauseRow{"half_dropped", R"("x\ud83d")", "str u8:78", "lone-surrogate=dropped", ""},
+        CauseRow{"half_left", R"("\ud83d")", "str u8:5c7564383364", "lone-surrogate=left-escaped", ""},
+        CauseRow{"half_changed", R"("\ud83d")", "str u8:f09f9494", "string/surrogate-changed", ""},
+        CauseRow{"last", R"({"a":1,"a":2})", "{\nkey u8:61\nint 2\n}", "duplicate-names=last", ""},
+        CauseRow{"first", R"({"a":1,"a":2})", "{\nkey u8:61\nint 1\n}", "duplicate-names=first", ""},
+        CauseRow{"all", R"({"a":1,"a":2})", "{\nkey u8:61\nint 1\nkey u8:61\nint 2\n}", "duplicate-names=all", ""},
+        CauseRow{"neither", R"({"a":1,"a":2})", "{\nkey u8:61\nint 3\n}", "number/far-off", ""},
+        CauseRow{"untellable", R"({"a":1,"a":1})", "{\nkey u8:61\nint 1\n}", "", ""},
+        CauseRow{"gathered", R"({"a":1,"a":2})", "{\nkey u8:61\n[\nint 1\nint 2\n]\n}", "value/kind", ""},
+        CauseRow{"lost", R"({"a":1,"b":2})", "{\nkey u8:61\nint 1\n}", "member/lost", "\"b\" is missing"},
+        CauseRow{"added", R"({"a":1})", "{\nkey u8:61\nint 1\nkey u8:62\nint 2\n}", "member/added", ""},
+        CauseRow{"renamed", R"({"a":1})", "{\nkey u8:41\nint 1\n}", "name/changed", ""},
+        CauseRow{"name_cut", R"({"a\u0000b":1})", "{\nkey u8:61\nint 1\n}", "name/cut-at-nul", ""},
+        CauseRow{"names_collide", R"({"A":1,"a":2})", "{\nkey u8:61\nint 1\nkey u8:61\nint 2\n}", "name/changed",
+                 ""},
+        CauseRow{"all_lost", R"({"a":1})", "{\n}", "member/lost", ""},
+        CauseRow{"element_lost", "[1,2]", "[\nint 1\n]", "element/lost", ""},
+        CauseRow{"element_added", "[1]", "[\nint 1\nint 1\n]", "element/added", ""},
+        CauseRow{"element_split", "[1.5]", "[\nint 1\nint 5\n]", "number/truncated-to-integer element/added", ""}),
+    [](const auto& info) { return info.param.name; });
+
+TEST(Differences, TellTheirPlaceAsAPointer) {
+    const Comparison comparison = json::format().compare(
+        value(R"({"bells":[{"a/b":1},{"m~n":[0,true]}]})"),
+        trace(
+            "{\nkey u8:62656c6c73\n[\n{\nkey u8:612f62\nint 1\n}\n{\nkey u8:6d7e6e\n[\nint 0\nfalse\n]\n}\n]\n}"));
+    ASSERT_EQ(comparison.differences.size(), 1U);
+    EXPECT_EQ(comparison.differences[0].at, "/bells/1/m~0n/1");
+}
+
+TEST(Laps, MayRoundWhatDecodingRounded) {
+    CompareOptions lap;
+    lap.of_lap = true;
+    const Trace document = value("9007199254740993");
+    EXPECT_TRUE(json::format().compare(document, value("9007199254740992"), lap).differences.empty());
+    EXPECT_FALSE(json::format().compare(document, value("9007199254740992")).differences.empty());
+    EXPECT_FALSE(json::format().compare(document, value("9007199254740994"), lap).differences.empty());
+}
+
+TEST(FinerLayers, AreExplainedToo) {
+    CompareOptions held;
+    held.layer = Layer::held;
+    EXPECT_EQ(
+        json::format().compare(trace("int 1"), trace("binary64 3ff0000000000000"), held).differences.at(0).cause,
+        "number/kind");
+    EXPECT_EQ(json::format().compare(trace("[\n]"), trace("{\n}"), held).differences.at(0).cause,
+              "container/empty-kind");
+    CompareOptions order;
+    order.layer = Layer::order;
+    EXPECT_EQ(json::format()
+                  .compare(trace("{\nkey u8:61\nnull\nkey u8:62\nnull\n}"),
+                           trace("{\nkey u8:62\nnull\nkey u8:61\nnull\n}"), order)
+                  .differences.at(0)
+                  .cause,
+              "member/order");
+}
+
+TEST(CausesTable, NamesEveryCauseThatTheseTestsSaw) {
+    const auto causes = json::format().causes();
+    for (const char* slug : {"number/off-by-ulp", "string/cut-at-nul", "member/lost", "verdict/refused",
+                             "output/ill-formed", "lap/unstable", "outcome/crashed"})
+        EXPECT_TRUE(std::any_of(causes.begin(), causes.end(), [&](const Cause& c) { return c.slug == slug; }))
+            << slug;
+}
+
+}  // namespace

@@ -1,1 +1,239 @@
+// Findings and camps: what the standard says of an outcome, and where implementations part.
 #include <gtest/gtest.h>
+
+#include <nachklang/compare.hpp>
+
+namespace {
+
+using namespace nachklang;
+
+Case document_case(std::string document, const char* format = "json") {
+    return case_of_document("test", "x", *find_format(format), std::move(document));
+}
+
+Outcome outcome(OutcomeKind kind, std::string body = {}) {
+    Outcome out;
+    out.kind = kind;
+    if (kind == OutcomeKind::accepted && !body.empty()) {
+        out.trace = Trace::parse(body + "\n");
+        if (!out.trace) throw std::runtime_error("no trace: " + body);
+    } else {
+        out.body = std::move(body);
+    }
+    return out;
+}
+
+Finding judged(const Case& c, const Outcome& o, Subject subject = {}) {
+    const Expectation expectation = expectation_of(c, subject.settings);
+    return judge({c, expectation, subject, Operation::decode, o});
+}
+
+std::string in_words(const Finding& f) {
+    std::string out(name_of(f.kind));
+    if (f.basis) out += " " + std::string(name_of(*f.basis));
+    if (!f.cause().empty()) out += " " + f.cause();
+    for (const GivenAnswer& a : f.answers) out += " " + a.question + "=" + a.answered;
+    return out;
+}
+
+struct DecodeRow {
+    const char* name;
+    std::string document;
+    OutcomeKind outcome;
+    std::string body, finding;
+};
+class Decodes : public testing::TestWithParam<DecodeRow> {};
+TEST_P(Decodes, AreJudgedAsTheStandardSpeaks) {
+    EXPECT_EQ(in_words(judged(document_case(GetParam().document), outcome(GetParam().outcome, GetParam().body))),
+              GetParam().finding);
+}
+
+constexpr auto A = OutcomeKind::accepted;
+constexpr auto R = OutcomeKind::rejected;
+const std::string deep = std::string(2000, '[') + std::string(2000, ']');
+INSTANTIATE_TEST_SUITE_P(
+    Rows, Decodes,
+    testing::Values(
+        DecodeRow{"right", "[1]", A, "[\nint 1\n]", "conforms"},
+        DecodeRow{"wrong", "[1]", A, "[\nint 2\n]", "altered fidelity number/far-off"},
+        DecodeRow{"refused", "[1]", R, "no", "too-strict required verdict/refused"},
+        DecodeRow{"right_refusal", "[1", R, "no", "conforms"},
+        DecodeRow{"non_text", "{\"a\" 1}", A, "null", "too-lenient advised verdict/accepted-non-text"},
+        DecodeRow{"extension", "[1,]", A, "[\nint 1\n]",
+                  "too-lenient permitted verdict/accepted-extension trailing-comma=accepted"},
+        DecodeRow{"extension_refused", "[1,]", R, "no", "conforms trailing-comma=refused"},
+        DecodeRow{"bytes_replaced", "\"\xFF\"", A, "str u8:efbfbd",
+                  "too-lenient advised verdict/accepted-ill-formed-utf8 ill-formed-utf8=replaced"},
+        DecodeRow{"bytes_kept", "\"\xFF\"", A, "str u8:ff",
+                  "too-lenient advised verdict/accepted-ill-formed-utf8 ill-formed-utf8=kept"},
+        DecodeRow{"range_refused", "18446744073709551616", R, "too big", "open number-range=refused"},
+        DecodeRow{"infinity", "1e400", A, "binary64 7ff0000000000000", "open number-range=infinity"},
+        DecodeRow{"half_refused", R"("\ud83d")", R, "no", "open lone-surrogate=refused"},
+        DecodeRow{"nul_refused", R"("\u0000")", R, "no", "open nul-character=refused"},
+        DecodeRow{"tenth_refused", "0.1", R, "no", "too-strict required verdict/refused"},
+        DecodeRow{"minus_zero_refused", "-0", R, "no", "too-strict required verdict/refused"},
+        DecodeRow{"depth_refused", deep, R, "too deep", "open depth=refused"},
+        DecodeRow{"depth_exhausted", deep, OutcomeKind::exhausted, "stack", "open depth=exhausted"},
+        DecodeRow{"depth_crashed", deep, OutcomeKind::crashed, "SIGSEGV", "failed outcome/crashed"},
+        DecodeRow{"open_and_deep_exhausted", std::string(2000, '['), OutcomeKind::exhausted, "stack",
+                  "open depth=exhausted"},
+        DecodeRow{"shallow_exhausted", "[1]", OutcomeKind::exhausted, "memory", "failed outcome/exhausted"},
+        DecodeRow{"threw", "[1", OutcomeKind::threw, "index", "failed outcome/threw"},
+        DecodeRow{"unclear", "nul", OutcomeKind::unclear, "", "failed outcome/unclear"},
+        DecodeRow{"unsupported", "[1]", OutcomeKind::unsupported, "", "unsupported"},
+        DecodeRow{"last_wins", R"({"a":1,"a":2})", A, "{\nkey u8:61\nint 2\n}", "open duplicate-names=last"},
+        DecodeRow{"all_kept", R"({"a":1,"a":2})", A, "{\nkey u8:61\nint 1\nkey u8:61\nint 2\n}",
+                  "conforms duplicate-names=all"},
+        DecodeRow{"mark_refused", "\xEF\xBB\xBF[]", R, "no", "open byte-order-mark=refused"},
+        DecodeRow{"mark_ignored", "\xEF\xBB\xBF[]", A, "[\n]", "open byte-order-mark=ignored"},
+        DecodeRow{"mark_kept", "\xEF\xBB\xBF\"a\"", A, "str u8:efbbbf61", "altered fidelity value/kind"},
+        DecodeRow{"utf_16_read", std::string("1\0", 2), A, "int 1", "open encoding=read"}),
+    [](const auto& info) { return info.param.name; });
+
+TEST(Declared, AnswersAreMeantAndOthersAreFindings) {
+    Subject subject;
+    subject.implementation.declares = {{"trailing-comma", "accepted"}, {"duplicate-names", "last"}};
+    const Finding comma = judged(document_case("[1,]"), outcome(A, "[\nint 1\n]"), subject);
+    EXPECT_TRUE(comma.declared);
+    EXPECT_FALSE(comma.amiss());
+    EXPECT_EQ(in_words(judged(document_case(R"({"a":1,"a":2})"), outcome(A, "{\nkey u8:61\nint 1\n}"), subject)),
+              "altered fidelity question/undeclared-answer duplicate-names=first");
+    EXPECT_FALSE(judged(document_case(R"({"a":1,"a":2})"), outcome(A, "{\nkey u8:61\nint 2\n}"), subject).amiss());
+}
+
+TEST(Amiss, IsWhatEndsARunWithStatusOne) {
+    Finding finding;
+    for (const auto& [kind, basis, amiss] : {std::tuple(FindingKind::too_lenient, Basis::permitted, false),
+                                             {FindingKind::too_lenient, Basis::advised, true},
+                                             {FindingKind::altered, Basis::fidelity, true},
+                                             {FindingKind::open, Basis::required, false},
+                                             {FindingKind::conforms, Basis::required, false},
+                                             {FindingKind::too_strict, Basis::required, true}}) {
+        finding.kind = kind;
+        finding.basis = basis;
+        EXPECT_EQ(finding.amiss(), amiss);
+    }
+    finding.kind = FindingKind::failed;
+    finding.basis.reset();
+    EXPECT_TRUE(finding.amiss());
+}
+
+Finding judged_lap(const std::string& document, const std::string& written, const Outcome* decoded = nullptr,
+                   const Outcome* second = nullptr) {
+    const Case c = document_case(document);
+    const Expectation expectation = expectation_of(c);
+    const Subject subject;
+    Outcome lap;
+    lap.kind = A;
+    lap.body = written;
+    return judge({c, expectation, subject, Operation::lap, lap, decoded, second});
+}
+
+TEST(Laps, AreJudgedByTheReaderOnBothTexts) {
+    EXPECT_EQ(judged_lap("[1]", "[1]").detail, "the same bytes");
+    EXPECT_EQ(judged_lap("[1.0, 2]", "[1,2]").detail, "respelled: white-space, number-spelling");
+    EXPECT_EQ(in_words(judged_lap("[1.0, 2]", "[1,2]")), "conforms");
+    EXPECT_EQ(in_words(judged_lap("[1]", "[1")), "ill-formed-output required output/ill-formed");
+    EXPECT_EQ(in_words(judged_lap("[1]", "[2]")), "altered fidelity number/far-off");
+    EXPECT_EQ(in_words(judged_lap("[1e400]", "[null]")), "altered fidelity value/null");
+}
+
+TEST(Laps, AreAlteredByRoundingOnlyWhereDecodingWasExact) {
+    const Outcome exact = outcome(A, "int 9007199254740993"), rounded = outcome(A, "binary64 4340000000000000");
+    EXPECT_EQ(judged_lap("9007199254740993", "9007199254740992", &rounded).kind, FindingKind::conforms);
+    EXPECT_EQ(in_words(judged_lap("9007199254740993", "9007199254740992", &exact)),
+              "altered fidelity number/integer-rounded");
+}
+
+TEST(Laps, ASecondThatDiffersIsNamedByWhatItChanges) {
+    Outcome again;
+    again.kind = A;
+    again.body = "[1.00]";
+    EXPECT_EQ(in_words(judged_lap("[1]", "[1.0]", nullptr, &again)), "altered fidelity lap/unstable");
+    again.body = "[1.5]";
+    EXPECT_EQ(in_words(judged_lap("[1]", "[1.0]", nullptr, &again)), "altered fidelity number/far-off");
+    again.body = "[1.0]";
+    EXPECT_EQ(in_words(judged_lap("[1]", "[1.0]", nullptr, &again)), "conforms");
+}
+
+TEST(XmlFindings, FollowTheSettings) {
+    Subject aware, unaware;
+    aware.settings["namespaces"] = "on";
+    unaware.settings["namespaces"] = "off";
+    const Case c = document_case("<t:a/>", "xml");
+    EXPECT_EQ(in_words(judged(c, outcome(R, "no"), aware)), "conforms");
+    EXPECT_EQ(in_words(judged(c, outcome(A, "elem u8:743a61 - -\nend"), aware)),
+              "too-lenient required verdict/accepted-ill-formed-names");
+    EXPECT_EQ(in_words(judged(c, outcome(R, "no"), unaware)), "too-strict required verdict/refused");
+    EXPECT_EQ(in_words(judged(document_case("<!DOCTYPE a><a/>", "xml"), outcome(R, "no"))), "unsupported");
+}
+
+// --- camps ---
+Voice voice(const std::string& name, const std::string& engine, OutcomeKind kind, const std::string& trace = {},
+            Lacks lacks = {}) {
+    Voice out;
+    out.implementation = name;
+    out.engine = engine;
+    out.outcome = kind;
+    out.lacks = std::move(lacks);
+    if (!trace.empty()) {
+        out.trace = Trace::parse(trace + "\n");
+        out.digests = find_format("json")->digests(*out.trace, out.lacks);
+    }
+    return out;
+}
+
+TEST(Camps, ASplitIsReportedAtTheFirstLayerWhereItShowsAndOnlyThere) {
+    const Case c = document_case("9007199254740993");
+    const auto found =
+        compare_voices(c, Operation::decode,
+                       {voice("a", "a", A, "int 9007199254740993"), voice("b", "b", A, "binary64 4340000000000000"),
+                        voice("c", "c", A, "int 9007199254740993"), voice("d", "d", A, "dec 9007199254740993")});
+    ASSERT_EQ(found.size(), 2U);
+    EXPECT_EQ(name_of(found[0].layer), "exact");
+    EXPECT_EQ(found[0].camps[0].implementations, (std::vector<std::string>{"a", "c", "d"}));
+    EXPECT_EQ(found[0].camps[1].implementations, std::vector<std::string>{"b"});
+    EXPECT_EQ(name_of(found[1].layer), "held");
+    EXPECT_EQ(found[1].camps[0].implementations, (std::vector<std::string>{"a", "c"}));
+    EXPECT_EQ(found[1].cause, "number/kind");
+}
+
+TEST(Camps, OneParserUnderSeveralNamesIsOneVoice) {
+    const Case c = document_case("[1]");
+    const auto found = compare_voices(c, Operation::decode,
+                                      {voice("a", "x", R), voice("b", "x", R), voice("c", "y", A, "[\nint 1\n]"),
+                                       voice("d", "z", A, "[\nint 1\n]")});
+    ASSERT_EQ(found.size(), 1U);
+    EXPECT_EQ(found[0].camps[0].engines, (std::vector<std::string>{"y", "z"}));
+    EXPECT_EQ(found[0].camps[1].engines, std::vector<std::string>{"x"});
+}
+
+TEST(Camps, WhoDoesNotTellIsListedBesideTheCampItFits) {
+    const Case c = document_case(R"({"b":1,"a":2})");
+    const std::string given = "{\nkey u8:62\nint 1\nkey u8:61\nint 2\n}",
+                      sorted = "{\nkey u8:61\nint 2\nkey u8:62\nint 1\n}";
+    const auto found = compare_voices(
+        c, Operation::decode,
+        {voice("keeps", "k", A, given), voice("sorts", "s", A, sorted), voice("hashes", "h", A, given, {"order"})});
+    ASSERT_EQ(found.size(), 1U);
+    EXPECT_EQ(name_of(found[0].layer), "order");
+    EXPECT_EQ(found[0].camps.size(), 2U);
+    const bool beside = found[0].camps[0].untold == std::vector<std::string>{"hashes"} ||
+                        found[0].camps[1].untold == std::vector<std::string>{"hashes"};
+    EXPECT_TRUE(beside);
+}
+
+TEST(Camps, FailuresStandByThemselvesAndAgreementIsSilent) {
+    const Case c = document_case("[1]");
+    EXPECT_TRUE(compare_voices(c, Operation::decode, {voice("a", "a", R), voice("b", "b", R)}).empty());
+    EXPECT_TRUE(
+        compare_voices(c, Operation::decode, {voice("a", "a", OutcomeKind::unsupported), voice("b", "b", R)})
+            .empty());
+    const auto found = compare_voices(
+        c, Operation::decode,
+        {voice("a", "a", R), voice("b", "b", OutcomeKind::crashed), voice("c", "c", OutcomeKind::timed_out)});
+    ASSERT_EQ(found.size(), 1U);
+    EXPECT_EQ(found[0].camps.size(), 3U);
+}
+
+}  // namespace

@@ -1,1 +1,296 @@
+// The tool as a user calls it: what it prints, where, and with which status it ends.
 #include <gtest/gtest.h>
+
+#include <sys/wait.h>
+
+#include <cstdio>
+#include <filesystem>
+#include <fstream>
+
+#include <fmt/format.h>
+
+namespace {
+
+namespace fs = std::filesystem;
+
+struct Called {
+    int status = -1;
+    std::string out, err;
+};
+
+std::string slurp(const fs::path& path) {
+    std::ifstream in(path, std::ios::binary);
+    return {std::istreambuf_iterator<char>(in), std::istreambuf_iterator<char>()};
+}
+
+class Tool : public testing::Test {
+  protected:
+    void SetUp() override {
+        folder_ =
+            fs::temp_directory_path() / fmt::format("nachklang-tool-{}-{}", ::getpid(),
+                                                    testing::UnitTest::GetInstance()->current_test_info()->name());
+        fs::create_directories(folder_);
+    }
+    void TearDown() override {
+        std::error_code ignored;
+        fs::remove_all(folder_, ignored);
+    }
+    std::string write(const std::string& name, const std::string& text) const {
+        std::ofstream(folder_ / name, std::ios::binary) << text;
+        return (folder_ / name).string();
+    }
+    Called run(const std::string& arguments, const std::string& input = "") const {
+        const fs::path in = folder_ / "in", out = folder_ / "out", err = folder_ / "err";
+        std::ofstream(in, std::ios::binary) << input;
+        const std::string line = fmt::format("cd {} && {}/nachklang {} < {} > {} 2> {}", folder_.string(),
+                                             BUILD_FOLDER, arguments, in.string(), out.string(), err.string());
+        const int status = std::system(line.c_str());
+        return {WEXITSTATUS(status), slurp(out), slurp(err)};
+    }
+    /// A configuration with stand-ins only, each with a fault or sound.
+    std::string configuration(const std::vector<std::string>& faults) const {
+        std::string text;
+        for (const std::string& fault : faults)
+            text += fmt::format(
+                "[[implementation]]\nname = \"{}\"\ncommand = [\"{}/adapters/standin-adapter\"{}]\nformats = "
+                "[\"json\"]\n",
+                fault, BUILD_FOLDER, fault == "sound" ? "" : ", \"" + fault + "\"");
+        return write("stand-ins.toml", text);
+    }
+    fs::path folder_;
+};
+
+TEST_F(Tool, ReadTellsTheFirstErrorAndEndsWithOne) {
+    const Called r = run("read -", R"({"hum_hz": 0.1e, "x":1})");
+    EXPECT_EQ(r.status, 1);
+    EXPECT_EQ(r.err, "offset 15 line 1 column 16: expected a digit of the exponent, found ',' [RFC 8259, 6]\n");
+    EXPECT_EQ(r.out, "");
+}
+
+TEST_F(Tool, ReadShowsTreesAndTraces) {
+    const std::string file = write("bell.json", R"({"name":"Hour","hz":[110.50]})");
+    EXPECT_EQ(run("read bell.json --as trace").out,
+              "{\nkey u8:6e616d65\nstr u8:486f7572\nkey u8:687a\n[\nspelled u8:3131302e3530\n]\n}\n");
+    const Called tree = run("read bell.json");
+    EXPECT_EQ(tree.status, 0);
+    EXPECT_NE(tree.out.find("110.50 as text"), std::string::npos);
+    EXPECT_EQ(run("read --as trace -", "<a>x</a>").out, "elem u8:61 u8:61 u8:\ntext u8:78\nend\n");
+    EXPECT_EQ(run("read --format json -", "<a/>").status, 1);
+}
+
+TEST_F(Tool, ReadQuietlySaysTheVerdictOnly) {
+    EXPECT_EQ(run("read --quiet -", "[1,2]").status, 0);
+    const Called r = run("read --quiet -", "[1,2");
+    EXPECT_EQ(r.status, 1);
+    EXPECT_EQ(r.err,
+              "offset 4 line 1 column 5: expected ',' or ']', found the end of the document [RFC 8259, 5]\n");
+}
+
+TEST_F(Tool, NothingFromADocumentReachesTheTerminalRaw) {
+    const Called r = run("read -", "[\"\\u001b[31m\",\"a\xE2\x80\xAE\"]");
+    EXPECT_EQ(r.out.find('\x1B'), std::string::npos);
+    EXPECT_EQ(r.out.find("\xE2\x80\xAE"), std::string::npos);
+    EXPECT_NE(r.out.find("\\u001b[31m"), std::string::npos);
+}
+
+struct WrongCall {
+    const char* name;
+    std::string arguments, message;
+};
+class WrongCalls : public Tool, public testing::WithParamInterface<WrongCall> {};
+
+TEST_P(WrongCalls, GetOneLineAndStatusTwo) {
+    write("bad.toml", "[[implementation]\n");
+    write("gone.toml",
+          "[[implementation]]\nname = \"tower\"\ncommand = [\"/no/such/adapter\"]\nformats = [\"json\"]\n");
+    write("bad-sheet.toml", "x = 1\n");
+    fs::create_directories(folder_ / "sheets");
+    fs::copy(folder_ / "bad-sheet.toml", folder_ / "sheets/bad.toml");
+    const Called r = run(GetParam().arguments);
+    EXPECT_EQ(r.status, 2);
+    EXPECT_EQ(r.out, "");
+    EXPECT_EQ(r.err, "nachklang: " + GetParam().message + "\n");
+}
+
+INSTANTIATE_TEST_SUITE_P(
+    Rows, WrongCalls,
+    testing::Values(
+        WrongCall{"no_file", "read tower.json",
+                  "tower.json: No such file or directory; name a file that can be read, or - for standard input"},
+        WrongCall{"folder", "read .", ".: Is a directory; name a file that can be read, or - for standard input"},
+        WrongCall{"view", "read --as bells -", "--as: 'bells' is no view; use tree or trace"},
+        WrongCall{"format", "read --format bells -", "--format: no format is called 'bells'; use json or xml"},
+        WrongCall{"configuration", "run --config bad.toml",
+                  "bad.toml:1:18: Error while parsing table header: expected ']', saw '\\n'; mend the TOML"},
+        WrongCall{"no_configuration", "run --config none.toml",
+                  "none.toml: No such file or directory; name a file that can be read"},
+        WrongCall{"command", "run --config gone.toml",
+                  "gone.toml:1: the command of tower cannot be run: /no/such/adapter is not there or not "
+                  "executable; mend 'command' or install it"},
+        WrongCall{"implementation", "run json --implementation tower",
+                  "--implementation: 'tower' is not here; `nachklang implementations` lists what is here and what "
+                  "installs the others"},
+        WrongCall{"case", "run json --case 'bells/*'",
+                  "--case: no case is chosen; `nachklang corpus list` lists them"},
+        WrongCall{"corpus", "run towers", "towers: is no folder; name a folder of sheets and documents"},
+        WrongCall{"sheet", "run sheets",
+                  "sheets/bad.toml:1: a sheet begins with [sheet]; add [sheet] with format, aspect and standard"},
+        WrongCall{"fail_on", "run json --fail-on bells",
+                  "--fail-on: 'bells' is neither a finding nor a basis; use such as required,altered or nothing"},
+        WrongCall{"results", "run json --results /no/such/folder/r",
+                  "/no/such/folder/r: cannot be written: No such file or directory; name a file in a folder that "
+                  "can be written"},
+        WrongCall{"nothing_to_try", "try", "try: no document is named; name files, or a case with --case"},
+        WrongCall{"option", "run --bells",
+                  "command line: The following argument was not expected: --bells; `nachklang --help` shows how to "
+                  "call it"}),
+    [](const auto& info) { return info.param.name; });
+
+TEST_F(Tool, RunFindsTheFaultAndSaysHowToRepeatIt) {
+    configuration({"sound", "cut-at-nul"});
+    const Called r =
+        run("run json --config stand-ins.toml --aspect strings --list --results r.jsonl --disagreements d.jsonl");
+    EXPECT_EQ(r.status, 1);
+    EXPECT_NE(r.out.find("cut-at-nul decode altered fidelity string/cut-at-nul"), std::string::npos) << r.out;
+    EXPECT_NE(r.out.find("nachklang try --case strings/nul-inside --implementation cut-at-nul"), std::string::npos);
+    const std::string results = slurp(folder_ / "r.jsonl");
+    EXPECT_TRUE(results.starts_with("{\"record\":\"run\",\"version\":1,")) << results.substr(0, 100);
+    EXPECT_NE(results.find("\"case\":\"strings/"
+                           "nul-inside\",\"implementation\":\"cut-at-nul\",\"operation\":\"decode\",\"outcome\":"
+                           "\"accepted\",\"finding\":\"altered\""),
+              std::string::npos);
+    EXPECT_NE(slurp(folder_ / "d.jsonl").find("\"layer\":\"value\""), std::string::npos);
+}
+
+TEST_F(Tool, RunWithoutAFaultEndsWithZero) {
+    configuration({"sound"});
+    const Called r = run("run json --config stand-ins.toml --aspect names");
+    EXPECT_EQ(r.status, 0) << r.out;
+}
+
+TEST_F(Tool, FailOnDecidesTheStatus) {
+    configuration({"comments-taken", "cut-at-nul"});
+    EXPECT_EQ(run("run json --config stand-ins.toml --aspect structure --implementation comments-taken").status,
+              0);  // permitted
+    EXPECT_EQ(run("run json --config stand-ins.toml --aspect structure --implementation comments-taken --fail-on "
+                  "permitted")
+                  .status,
+              1);
+    EXPECT_EQ(
+        run("run json --config stand-ins.toml --aspect strings --implementation cut-at-nul --fail-on required")
+            .status,
+        0);
+    EXPECT_EQ(run("run json --config stand-ins.toml --aspect strings --implementation cut-at-nul --fail-on nothing")
+                  .status,
+              0);
+}
+
+TEST_F(Tool, ResultsAreTheSameWithOneWorkerAndWithTwo) {
+    configuration({"sound", "read-as-latin-1", "state-kept-after-error"});
+    run("run json --config stand-ins.toml --workers 1 --results 1.jsonl --disagreements 1d.jsonl");
+    run("run json --config stand-ins.toml --workers 2 --results 2.jsonl --disagreements 2d.jsonl");
+    EXPECT_EQ(slurp(folder_ / "1.jsonl"), slurp(folder_ / "2.jsonl"));
+    EXPECT_EQ(slurp(folder_ / "1d.jsonl"), slurp(folder_ / "2d.jsonl"));
+    EXPECT_NE(slurp(folder_ / "1.jsonl").find("\"record\":\"incident\""), std::string::npos);
+}
+
+TEST_F(Tool, AFullDiskKeepsWhatIsThereAndEndsWithTwo) {
+    configuration({"sound"});
+    const Called r = run("run json --config stand-ins.toml --aspect names --results /dev/full");
+    EXPECT_EQ(r.status, 2);
+    EXPECT_NE(r.err.find("/dev/full: cannot be written: No space left on device"), std::string::npos) << r.err;
+}
+
+TEST_F(Tool, TryShowsWhereAnswersPart) {
+    configuration({"sound", "minus-lost"});
+    write("note.json", R"({"cents":-12.5})");
+    const Called r = run("try note.json --config stand-ins.toml");
+    EXPECT_EQ(r.status, 1);
+    EXPECT_NE(r.out.find("reference: accepted"), std::string::npos);
+    EXPECT_NE(r.out.find("altered (fidelity) number/sign-lost  -12.5 became 12.5"), std::string::npos) << r.out;
+    EXPECT_NE(r.out.find("held: 2 different"), std::string::npos);
+    EXPECT_NE(r.out.find("{\"cents\": -12.5 binary64}"), std::string::npos);
+    EXPECT_EQ(r.out.find('\x1B'), std::string::npos);  // no terminal, no colour
+    EXPECT_EQ(run("try --case names/empty-name --config stand-ins.toml").status, 0);
+}
+
+TEST_F(Tool, ShrinkLeavesTheSmallestWitness) {
+    configuration({"sound", "exponent-ignored"});
+    std::string document = "[";
+    for (int i = 0; i < 500; ++i) document += R"({"name":"Hour","cast":1721},)";
+    write("long.json", document + R"({"hz":1.5e3}])");
+    const Called r = run("shrink long.json --config stand-ins.toml");
+    EXPECT_EQ(r.status, 0) << r.err;
+    EXPECT_LE(r.out.size(), 5U) << r.out;
+    EXPECT_NE(r.out.find('e'), std::string::npos);
+    const Called agreed = run("shrink stand-ins.toml --format json --config stand-ins.toml");
+    EXPECT_EQ(agreed.status, 2);
+    EXPECT_NE(agreed.err.find("nobody disagrees about it"), std::string::npos);
+}
+
+TEST_F(Tool, ImplementationsSayWhatIsHereAndWhatIsNot) {
+    const Called r = run("implementations");
+    EXPECT_EQ(r.status, 0);
+    EXPECT_NE(r.out.find("stand-in"), std::string::npos);
+    EXPECT_NE(r.out.find("json: decode lap"), std::string::npos);
+    const Called check = run("implementations check stand-in");
+    EXPECT_EQ(check.status, 0) << check.out;
+    EXPECT_EQ(check.out.find("BROKEN"), std::string::npos);
+    configuration({"crash-when-deep"});
+    EXPECT_EQ(run("implementations check --config stand-ins.toml").status, 0);
+}
+
+TEST_F(Tool, CorpusListsAndChecks) {
+    const Called check = run("corpus check");
+    EXPECT_EQ(check.status, 0) << check.err;
+    EXPECT_NE(check.out.find("in all"), std::string::npos);
+    const Called list = run("corpus list json --case numbers/tenth");
+    EXPECT_NE(list.out.find("numbers/tenth  accept  RFC 8259, 6"), std::string::npos) << list.out;
+    fs::create_directories(folder_ / "mine");
+    write("mine/a.toml",
+          "[sheet]\nformat = \"json\"\naspect = \"a\"\nstandard = \"RFC 8259\"\n[[case]]\nid = \"x\"\ntext = "
+          "'[1,]'\nstance = \"accept\"\nclause = \"5\"\nwhy = \"wrong\"\n");
+    const Called wrong = run("corpus check mine");
+    EXPECT_EQ(wrong.status, 1);
+    EXPECT_EQ(wrong.err,
+              "mine/a.toml:5: a/x: the sheet says accept, the reference reader refuses; read the clause again\n");
+}
+
+TEST_F(Tool, ARunThatMeetsRogueAdaptersEndsAndBlamesTheRightOnes) {
+    std::string text = slurp(configuration({"sound"}));
+    for (const char* way : {"garbage", "lies-short", "sequence", "crash"})
+        text += fmt::format(
+            "[[implementation]]\nname = \"{0}\"\ncommand = [\"/usr/bin/python3\", \"{1}/tests/rogue_adapter.py\", "
+            "\"{0}\"]\nformats = [\"json\"]\ndeadline_s = 2\n",
+            way, SOURCE_FOLDER);
+    write("rogues.toml", text);
+    fs::create_directories(folder_ / "mine");
+    for (const auto& [name, document] : {std::pair<std::string, std::string>{"1.json", "null"},
+                                         {"2.json", "\"frame\""},
+                                         {"3.json", "\"bell\""},
+                                         {"4.json", "null"}})
+        write("mine/" + name, document);
+    const Called r = run("run mine --config rogues.toml --results r.jsonl --list");
+    EXPECT_EQ(r.status, 1);
+    const std::string results = slurp(folder_ / "r.jsonl");
+    for (const auto& [name, outcome] : {std::pair<std::string, std::string>{"garbage", "broken-reply"},
+                                        {"lies-short", "broken-reply"},
+                                        {"crash", "crashed"}}) {
+        EXPECT_NE(results.find(fmt::format(
+                      "\"case\":\"3.json\",\"implementation\":\"{}\",\"operation\":\"decode\",\"outcome\":\"{}\"",
+                      name, outcome)),
+                  std::string::npos)
+            << name;
+        for (const char* other : {"1.json", "4.json"})
+            EXPECT_NE(results.find(fmt::format("\"case\":\"{}\",\"implementation\":\"{}\",\"operation\":\"decode\","
+                                               "\"outcome\":\"accepted\",\"finding\":\"conforms\"",
+                                               other, name)),
+                      std::string::npos)
+                << name;
+    }
+    EXPECT_NE(results.find("\"case\":\"3.json\",\"implementation\":\"sound\",\"operation\":\"decode\",\"outcome\":"
+                           "\"accepted\",\"finding\":\"conforms\""),
+              std::string::npos);
+}
+
+}  // namespace

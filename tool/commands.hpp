@@ -42,7 +42,8 @@ int check_corpus(const Common& common, const std::vector<std::string>& corpora);
 int demo(const Common& common);
 
 /// Shows cases side by side through all subjects; returns whether anything was amiss.
-bool show_side_by_side(const std::vector<nachklang::Case>& cases, const std::vector<nachklang::Subject>& subjects, nachklang::Quiet& quiet, bool no_colour);
+bool show_side_by_side(const std::vector<nachklang::Case>& cases, const std::vector<nachklang::Subject>& subjects,
+                       nachklang::Quiet& quiet, bool no_colour);
 
 /// Set by an interrupt: what is under way ends, what is done is kept.
 std::atomic<bool>& interrupted();

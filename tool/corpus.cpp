@@ -26,9 +26,17 @@ int list_corpus(const Common& common, const std::vector<std::string>& names) {
     const auto cases = load(common, names);
     if (!cases.ok()) return report(cases.problem());
     const Style style = Style::of_stdout(common.no_colour);
-    std::vector<std::vector<Cell>> rows{{{"CASE", Cell::Paint::bold}, {"STANCE", Cell::Paint::bold}, {"CLAUSE", Cell::Paint::bold}, {"QUESTION", Cell::Paint::bold}, {"WHY", Cell::Paint::bold}}};
+    std::vector<std::vector<Cell>> rows{{{"CASE", Cell::Paint::bold},
+                                         {"STANCE", Cell::Paint::bold},
+                                         {"CLAUSE", Cell::Paint::bold},
+                                         {"QUESTION", Cell::Paint::bold},
+                                         {"WHY", Cell::Paint::bold}}};
     for (const Case& c : cases.value())
-        rows.push_back({{text::printable(c.name)}, {c.stance ? std::string(name_of(*c.stance)) : "-"}, {text::printable(c.clause)}, {c.question}, {text::printable(c.why), Cell::Paint::faint}});
+        rows.push_back({{text::printable(c.name)},
+                        {c.stance ? std::string(name_of(*c.stance)) : "-"},
+                        {text::printable(c.clause)},
+                        {c.question},
+                        {text::printable(c.why), Cell::Paint::faint}});
     fmt::print("{}", table(rows, style));
     return nothing_amiss;
 }
@@ -56,12 +64,23 @@ int check_corpus(const Common& common, const std::vector<std::string>& names) {
             fmt::print(stderr, "{}\n", text::printable(problem.line()));
         }
     }
-    std::vector<std::vector<Cell>> rows{{{"ASPECT", Cell::Paint::bold}, {"CASES", Cell::Paint::bold}, {"ACCEPT", Cell::Paint::bold}, {"REJECT", Cell::Paint::bold}, {"OPEN", Cell::Paint::bold},
-                                         {"TRACES BY HAND", Cell::Paint::bold}, {"PROBLEMS", Cell::Paint::bold}}};
+    std::vector<std::vector<Cell>> rows{{{"ASPECT", Cell::Paint::bold},
+                                         {"CASES", Cell::Paint::bold},
+                                         {"ACCEPT", Cell::Paint::bold},
+                                         {"REJECT", Cell::Paint::bold},
+                                         {"OPEN", Cell::Paint::bold},
+                                         {"TRACES BY HAND", Cell::Paint::bold},
+                                         {"PROBLEMS", Cell::Paint::bold}}};
     Counts all;
     const auto row = [](const std::string& name, const Counts& c) {
-        return std::vector<Cell>{{name}, {std::to_string(c.cases)}, {std::to_string(c.by_stance[0])}, {std::to_string(c.by_stance[1])}, {std::to_string(c.by_stance[2])},
-                                 {std::to_string(c.traces)}, {std::to_string(c.problems), c.problems == 0 ? Cell::Paint::good : Cell::Paint::bad}};
+        return std::vector<Cell>{
+            {name},
+            {std::to_string(c.cases)},
+            {std::to_string(c.by_stance[0])},
+            {std::to_string(c.by_stance[1])},
+            {std::to_string(c.by_stance[2])},
+            {std::to_string(c.traces)},
+            {std::to_string(c.problems), c.problems == 0 ? Cell::Paint::good : Cell::Paint::bad}};
     };
     for (const auto& [name, c] : aspects) {
         rows.push_back(row(name, c));

@@ -20,7 +20,8 @@ int demo(const Common& common) {
     step("The reference reader says where a document breaks", "nachklang read demo/broken-page.json");
     read(common, {data + "/demo/broken-page.json", "tree", false});
 
-    step("One document through everybody: what do they hold, what do they write?", "nachklang try demo/tuning-note.json");
+    step("One document through everybody: what do they hold, what do they write?",
+         "nachklang try demo/tuning-note.json");
     try_documents(common, {{data + "/demo/tuning-note.json"}, {}});
 
     step("The shipped corpora and the register through everybody", "nachklang run corpora/json corpora/xml demo");
@@ -34,7 +35,8 @@ int demo(const Common& common) {
 
     Common two = common;
     two.implementations = {"rapidjson/*"};
-    step("The smallest document on which two modes of one library part", "nachklang shrink demo/ledger.json --implementation 'rapidjson/*'");
+    step("The smallest document on which two modes of one library part",
+         "nachklang shrink demo/ledger.json --implementation 'rapidjson/*'");
     shrink_document(two, {data + "/demo/ledger.json", "", 4000, "value"});
     return nothing_amiss;
 }

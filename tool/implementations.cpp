@@ -12,7 +12,8 @@ namespace {
 
 std::string operations_of(const Subject& subject) {
     std::string out;
-    for (const auto& [format, operations] : subject.operations) out += fmt::format("{}{}: {}", out.empty() ? "" : "; ", format, fmt::join(operations, " "));
+    for (const auto& [format, operations] : subject.operations)
+        out += fmt::format("{}{}: {}", out.empty() ? "" : "; ", format, fmt::join(operations, " "));
     return out;
 }
 
@@ -23,18 +24,30 @@ int list_implementations(const Common& common) {
     if (!workspace.ok()) return report(workspace.problem());
     Quiet quiet;
     Common all = common;
-    std::vector<std::vector<Cell>> rows{{{"IMPLEMENTATION", Cell::Paint::bold}, {"VERSION", Cell::Paint::bold}, {"ENGINE", Cell::Paint::bold}, {"REACH", Cell::Paint::bold},
-                                         {"DOES", Cell::Paint::bold}, {"LACKS", Cell::Paint::bold}}};
+    std::vector<std::vector<Cell>> rows{{{"IMPLEMENTATION", Cell::Paint::bold},
+                                         {"VERSION", Cell::Paint::bold},
+                                         {"ENGINE", Cell::Paint::bold},
+                                         {"REACH", Cell::Paint::bold},
+                                         {"DOES", Cell::Paint::bold},
+                                         {"LACKS", Cell::Paint::bold}}};
     if (!workspace.value().found.empty()) {
         const auto subjects = subjects_of(workspace.value(), all, quiet);
         if (!subjects.ok()) return report(subjects.problem());
         for (const Subject& s : subjects.value()) {
             if (!s.failed_hello.empty()) {
-                rows.push_back({{s.name()}, {"-"}, {"-"}, {std::string(name_of(s.implementation.reach))}, {"no hello: " + text::printable_excerpt(s.failed_hello, 80), Cell::Paint::bad}});
+                rows.push_back({{s.name()},
+                                {"-"},
+                                {"-"},
+                                {std::string(name_of(s.implementation.reach))},
+                                {"no hello: " + text::printable_excerpt(s.failed_hello, 80), Cell::Paint::bad}});
                 continue;
             }
-            rows.push_back({{s.name()}, {s.version.empty() ? "-" : text::printable_excerpt(s.version, 20)}, {text::printable_excerpt(s.engine, 20)}, {std::string(name_of(s.implementation.reach))},
-                            {operations_of(s)}, {fmt::format("{}", fmt::join(s.lacks, " ")), Cell::Paint::faint}});
+            rows.push_back({{s.name()},
+                            {s.version.empty() ? "-" : text::printable_excerpt(s.version, 20)},
+                            {text::printable_excerpt(s.engine, 20)},
+                            {std::string(name_of(s.implementation.reach))},
+                            {operations_of(s)},
+                            {fmt::format("{}", fmt::join(s.lacks, " ")), Cell::Paint::faint}});
         }
     }
     const Style style = Style::of_stdout(common.no_colour);
@@ -42,7 +55,8 @@ int list_implementations(const Common& common) {
     if (workspace.value().missing.empty()) return nothing_amiss;
     fmt::print("\n{}\n", style.bold("not here"));
     std::vector<std::vector<Cell>> missing;
-    for (const Missing& m : workspace.value().missing) missing.push_back({{m.name}, {m.lacks + " is missing"}, {m.needs, Cell::Paint::faint}});
+    for (const Missing& m : workspace.value().missing)
+        missing.push_back({{m.name}, {m.lacks + " is missing"}, {m.needs, Cell::Paint::faint}});
     fmt::print("{}", table(missing, style, "  "));
     return nothing_amiss;
 }
@@ -63,8 +77,10 @@ int check_implementations(const Common& common, const std::vector<std::string>& 
         std::vector<std::vector<Cell>> rows;
         for (const auto& check : plumbing.checks) {
             const bool skipped = !check.applicable;
-            rows.push_back({{skipped ? "-" : (check.passed ? "holds" : "BROKEN"), skipped ? Cell::Paint::faint : (check.passed ? Cell::Paint::good : Cell::Paint::bad)},
-                            {check.name}, {text::printable_excerpt(check.detail, 200)}});
+            rows.push_back({{skipped ? "-" : (check.passed ? "holds" : "BROKEN"),
+                             skipped ? Cell::Paint::faint : (check.passed ? Cell::Paint::good : Cell::Paint::bad)},
+                            {check.name},
+                            {text::printable_excerpt(check.detail, 200)}});
         }
         fmt::print("{}", table(rows, style, "  "));
         passed = passed && plumbing.passed();

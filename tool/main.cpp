@@ -1,6 +1,6 @@
 // The command line: what it means stands in commands.hpp, what it says in each command's file.
-#include <CLI/CLI.hpp>
 #include <fmt/format.h>
+#include <CLI/CLI.hpp>
 
 #include <malloc.h>
 
@@ -21,11 +21,15 @@ std::atomic<bool>& interrupted() {
 
 namespace {
 
-void on_interrupt(int) { tool::interrupted() = true; }
+void on_interrupt(int) {
+    tool::interrupted() = true;
+}
 
 void add_common(CLI::App& command, tool::Common& common) {
-    command.add_option("--config", common.config, "the configuration (nachklang.toml of this folder, if there is one)");
-    command.add_option("--implementation", common.implementations, "only these: names or globs, such as rapidjson or 'rapidjson/*'");
+    command.add_option("--config", common.config,
+                       "the configuration (nachklang.toml of this folder, if there is one)");
+    command.add_option("--implementation", common.implementations,
+                       "only these: names or globs, such as rapidjson or 'rapidjson/*'");
     command.add_option("--aspect", common.aspects, "only cases of these aspects: names or globs");
     command.add_option("--case", common.cases, "only these cases: names or globs");
     command.add_option("--format", common.format, "take documents for this format, whatever they look like");
@@ -33,7 +37,9 @@ void add_common(CLI::App& command, tool::Common& common) {
 }
 
 int parse_and_run(int argc, char** argv) {
-    CLI::App app{"Nachklang: tests encoders and decoders of JSON and XML against conformance corpora and against each other"};
+    CLI::App app{
+        "Nachklang: tests encoders and decoders of JSON and XML against conformance corpora and against each "
+        "other"};
     app.require_subcommand(1);
     app.set_version_flag("--version", "nachklang 0.1.0");
     tool::Common common;
@@ -46,13 +52,15 @@ int parse_and_run(int argc, char** argv) {
     };
 
     tool::ReadOptions read;
-    CLI::App* c = command("read", "the reference reader's own view of a document", app, [&] { return tool::read(common, read); });
+    CLI::App* c = command("read", "the reference reader's own view of a document", app,
+                          [&] { return tool::read(common, read); });
     c->add_option("FILE", read.file, "a file, or - for standard input")->required();
     c->add_option("--as", read.as, "tree or trace");
     c->add_flag("--quiet", read.quiet, "the verdict only, in memory that does not grow with the document");
 
     tool::TryOptions attempt;
-    c = command("try", "documents or cases through every implementation, side by side", app, [&] { return tool::try_documents(common, attempt); });
+    c = command("try", "documents or cases through every implementation, side by side", app,
+                [&] { return tool::try_documents(common, attempt); });
     c->add_option("FILE", attempt.files, "documents");
     c->add_option("--corpus", attempt.corpora, "where --case looks: folders or shipped names");
 
@@ -63,26 +71,34 @@ int parse_and_run(int argc, char** argv) {
     c->add_option("--disagreements", run.disagreements, "keep every disagreement, a line each");
     c->add_option("--workers", run.workers, "processes side by side (as many as cores)")->check(CLI::Range(1, 64));
     c->add_flag("--list", run.list, "show every finding with the line that repeats it");
-    c->add_option("--fail-on", run.fail_on, "what makes the exit status 1: findings and bases, such as required,altered; or nothing");
+    c->add_option("--fail-on", run.fail_on,
+                  "what makes the exit status 1: findings and bases, such as required,altered; or nothing");
 
     tool::ShrinkOptions shrink;
-    c = command("shrink", "the smallest document that still shows a disagreement", app, [&] { return tool::shrink_document(common, shrink); });
+    c = command("shrink", "the smallest document that still shows a disagreement", app,
+                [&] { return tool::shrink_document(common, shrink); });
     c->add_option("FILE", shrink.file, "a document that implementations disagree about")->required();
     c->add_option("--output", shrink.output, "where to write it (standard output)");
     c->add_option("--budget", shrink.budget, "documents to try at most");
-    c->add_option("--layer", shrink.layer, "keep a disagreement of this layer")->check(CLI::IsMember({"verdict", "value", "exact", "held", "order"}));
+    c->add_option("--layer", shrink.layer, "keep a disagreement of this layer")
+        ->check(CLI::IsMember({"verdict", "value", "exact", "held", "order"}));
 
     std::vector<std::string> names;
-    CLI::App* implementations = command("implementations", "which implementations are here, and what installs the others", app, [&] { return tool::list_implementations(common); });
-    c = command("check", "test the plumbing of adapters", *implementations, [&] { return tool::check_implementations(common, names); });
+    CLI::App* implementations =
+        command("implementations", "which implementations are here, and what installs the others", app,
+                [&] { return tool::list_implementations(common); });
+    c = command("check", "test the plumbing of adapters", *implementations,
+                [&] { return tool::check_implementations(common, names); });
     c->add_option("NAME", names, "names or globs");
 
     std::vector<std::string> corpora;
     CLI::App* corpus = app.add_subcommand("corpus", "list and check corpora");
     corpus->require_subcommand(1);
-    c = command("list", "every case with its stance and clause", *corpus, [&] { return tool::list_corpus(common, corpora); });
+    c = command("list", "every case with its stance and clause", *corpus,
+                [&] { return tool::list_corpus(common, corpora); });
     c->add_option("CORPUS", corpora, "folders, or names of shipped corpora");
-    c = command("check", "hold every sheet against the reference reader", *corpus, [&] { return tool::check_corpus(common, corpora); });
+    c = command("check", "hold every sheet against the reference reader", *corpus,
+                [&] { return tool::check_corpus(common, corpora); });
     c->add_option("CORPUS", corpora, "folders, or names of shipped corpora");
 
     command("demo", "the whole, on the demo data", app, [&] { return tool::demo(common); });
@@ -102,7 +118,8 @@ int parse_and_run(int argc, char** argv) {
 }  // namespace
 
 int main(int argc, char** argv) {
-    // Traces of large documents come and go: giving their pages back each time would cost more than the work on them.
+    // Traces of large documents come and go: giving their pages back each time would cost more than the work on
+    // them.
     ::mallopt(M_MMAP_THRESHOLD, 1 << 30);
     ::mallopt(M_TRIM_THRESHOLD, 1 << 30);
     std::signal(SIGINT, on_interrupt);

@@ -1,9 +1,9 @@
 // `read`: the reference reader's own view of one document.
 #include <fmt/format.h>
 
+#include <cerrno>
 #include <cstdio>
 #include <cstring>
-#include <cerrno>
 #include <memory>
 
 #include "commands.hpp"
@@ -30,14 +30,15 @@ std::optional<Problem> for_each_piece(const std::string& name, Take take) {
     std::string piece(1 << 18, '\0');
     while (const std::size_t count = std::fread(piece.data(), 1, piece.size(), file.get()))
         if (!take(std::string_view(piece).substr(0, count))) return std::nullopt;
-    if (std::ferror(file.get()) != 0) return Problem{name, std::strerror(errno), "name a file that can be read, or - for standard input"};
+    if (std::ferror(file.get()) != 0)
+        return Problem{name, std::strerror(errno), "name a file that can be read, or - for standard input"};
     return std::nullopt;
 }
 
 int refused(const Rejection& rejection) {
     const Position& at = rejection.position;
-    fmt::print(stderr, "offset {} line {} column {}: {} [{}]{}\n", at.offset, at.line, at.column, rejection.message, rejection.clause,
-               rejection.trail.empty() ? "" : " in " + rejection.trail);
+    fmt::print(stderr, "offset {} line {} column {}: {} [{}]{}\n", at.offset, at.line, at.column, rejection.message,
+               rejection.clause, rejection.trail.empty() ? "" : " in " + rejection.trail);
     return something_amiss;
 }
 
@@ -51,7 +52,8 @@ void print_tree(const Format& format, const Trace& trace) {
         out.append(2 * indent, ' ');
         out += tree.nodes[i].step;
         if (!tree.nodes[i].step.empty()) out += "  ";
-        const bool only_names = tree.nodes[i].step.size() > 1 && tree.nodes[i].step.substr(1) == tree.nodes[i].shown;
+        const bool only_names =
+            tree.nodes[i].step.size() > 1 && tree.nodes[i].step.substr(1) == tree.nodes[i].shown;
         if (!only_names) out += tree.nodes[i].shown;
         out += '\n';
         ends.push_back(tree.nodes[i].end);
@@ -66,16 +68,19 @@ void print_tree(const Format& format, const Trace& trace) {
 }  // namespace
 
 int read(const Common& common, const ReadOptions& options) {
-    if (options.as != "tree" && options.as != "trace") return report({"--as", fmt::format("'{}' is no view", options.as), "use tree or trace"});
+    if (options.as != "tree" && options.as != "trace")
+        return report({"--as", fmt::format("'{}' is no view", options.as), "use tree or trace"});
     const Format* format = nullptr;
     if (!common.format.empty()) {
         format = find_format(common.format);
-        if (format == nullptr) return report({"--format", fmt::format("no format is called '{}'", common.format), "use json or xml"});
+        if (format == nullptr)
+            return report({"--format", fmt::format("no format is called '{}'", common.format), "use json or xml"});
     }
     if (options.quiet) {
         std::unique_ptr<VerdictStream> stream;
         const auto problem = for_each_piece(options.file, [&](std::string_view piece) {
-            if (!stream) stream = (format != nullptr ? *format : guess_format(options.file, piece)).verdict_stream();
+            if (!stream)
+                stream = (format != nullptr ? *format : guess_format(options.file, piece)).verdict_stream();
             return stream->feed(piece);
         });
         if (problem) return report(*problem);
@@ -84,11 +89,14 @@ int read(const Common& common, const ReadOptions& options) {
         return rejection ? refused(*rejection) : nothing_amiss;
     }
     std::string document;
-    const auto problem = for_each_piece(options.file, [&](std::string_view piece) { return document += piece, true; });
+    const auto problem =
+        for_each_piece(options.file, [&](std::string_view piece) { return document += piece, true; });
     if (problem) return report(*problem);
     if (format == nullptr) format = &guess_format(options.file, document);
     const Reading reading = format->read(document);
-    if (!reading.beyond.empty()) return report({options.file, "the reference reader does not read " + reading.beyond + " yet", "nothing is said of this document"});
+    if (!reading.beyond.empty())
+        return report({options.file, "the reference reader does not read " + reading.beyond + " yet",
+                       "nothing is said of this document"});
     if (reading.rejection) return refused(*reading.rejection);
     if (options.as == "trace") {
         std::fwrite(reading.trace.text().data(), 1, reading.trace.text().size(), stdout);
@@ -96,7 +104,8 @@ int read(const Common& common, const ReadOptions& options) {
         print_tree(*format, reading.trace);
     }
     for (const Touch& touch : reading.touches)
-        fmt::print(stderr, "touches {}: {} place{}, first at offset {}\n", touch.question, touch.count, touch.count == 1 ? "" : "s", touch.offset);
+        fmt::print(stderr, "touches {}: {} place{}, first at offset {}\n", touch.question, touch.count,
+                   touch.count == 1 ? "" : "s", touch.offset);
     return nothing_amiss;
 }
 

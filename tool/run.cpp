@@ -26,9 +26,13 @@ Checked<std::set<std::string>> parse_fail_on(const std::string& text) {
         }
         if (word.empty()) continue;
         bool known = word == "nothing";
-        for (std::size_t i = 0; i <= static_cast<std::size_t>(FindingKind::unsupported); ++i) known = known || name_of(static_cast<FindingKind>(i)) == word;
-        for (std::size_t i = 0; i <= static_cast<std::size_t>(Basis::fidelity); ++i) known = known || name_of(static_cast<Basis>(i)) == word;
-        if (!known) return Problem{"--fail-on", fmt::format("'{}' is neither a finding nor a basis", word), "use such as required,altered or nothing"};
+        for (std::size_t i = 0; i <= static_cast<std::size_t>(FindingKind::unsupported); ++i)
+            known = known || name_of(static_cast<FindingKind>(i)) == word;
+        for (std::size_t i = 0; i <= static_cast<std::size_t>(Basis::fidelity); ++i)
+            known = known || name_of(static_cast<Basis>(i)) == word;
+        if (!known)
+            return Problem{"--fail-on", fmt::format("'{}' is neither a finding nor a basis", word),
+                           "use such as required,altered or nothing"};
         out.insert(word);
         word.clear();
     }
@@ -50,7 +54,8 @@ int run(const Common& common, const RunOptions& options) {
     if (!cases.ok()) return report(cases.problem());
     for (const Case& c : cases.value())
         if (!c.why.empty())
-            for (const Problem& problem : check_case(c)) fmt::print(stderr, "warning: {}\n", text::printable(problem.line()));
+            for (const Problem& problem : check_case(c))
+                fmt::print(stderr, "warning: {}\n", text::printable(problem.line()));
 
     std::vector<File> files;
     for (const std::string& path : {options.results, options.disagreements}) {
@@ -80,20 +85,24 @@ int run(const Common& common, const RunOptions& options) {
         if (interrupted() || problem) stop = true;
         bar.show(done, all);
     };
-    run_campaign(cases.value(), subjects.value(), [&](const Subject& s) { return make_asker(s, quiet); }, campaign, [&](ChunkReport&& chunk) {
-        for (const Result& r : chunk.results) write(0, record_of(r));
-        for (const IncidentReport& i : chunk.incidents) write(0, record_of(i));
-        for (const Disagreement& d : chunk.disagreements) write(1, record_of(d));
-        for (const File& file : files)
-            if (file && !problem) problem = file->flush();
-        summary.add(chunk);
-    });
+    run_campaign(
+        cases.value(), subjects.value(), [&](const Subject& s) { return make_asker(s, quiet); }, campaign,
+        [&](ChunkReport&& chunk) {
+            for (const Result& r : chunk.results) write(0, record_of(r));
+            for (const IncidentReport& i : chunk.incidents) write(0, record_of(i));
+            for (const Disagreement& d : chunk.disagreements) write(1, record_of(d));
+            for (const File& file : files)
+                if (file && !problem) problem = file->flush();
+            summary.add(chunk);
+        });
     if (problem) return report(*problem);
     bar.show(1, 1);
     if (options.list) summary.list(common.no_colour);
     summary.print(common.no_colour);
-    if (options.results.empty()) fmt::print("details: --list shows every finding, --results FILE and --disagreements FILE keep them\n");
-    else fmt::print("details: {}\n", text::printable(options.results));
+    if (options.results.empty())
+        fmt::print("details: --list shows every finding, --results FILE and --disagreements FILE keep them\n");
+    else
+        fmt::print("details: {}\n", text::printable(options.results));
     if (interrupted()) {
         fmt::print(stderr, "interrupted: what is shown is what was done so far\n");
         return something_amiss;

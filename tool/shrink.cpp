@@ -32,18 +32,22 @@ Signature signature_of(const Disagreement& d) {
 
 class Asking {
   public:
-    Asking(const Format& format, const std::vector<Subject>& subjects, Quiet& quiet) : format_(format), subjects_(subjects), quiet_(quiet) {}
+    Asking(const Format& format, const std::vector<Subject>& subjects, Quiet& quiet)
+        : format_(format), subjects_(subjects), quiet_(quiet) {}
 
     std::vector<std::vector<Disagreement>> ask(std::span<const std::string> documents) const {
         std::vector<Case> cases;
-        for (std::size_t i = 0; i < documents.size(); ++i) cases.push_back(case_of_document("shrinking", std::to_string(i), format_, documents[i]));
+        for (std::size_t i = 0; i < documents.size(); ++i)
+            cases.push_back(case_of_document("shrinking", std::to_string(i), format_, documents[i]));
         std::vector<std::vector<Disagreement>> out(documents.size());
         CampaignOptions options;
         options.workers = 2;
         options.cancelled = &interrupted();
-        run_campaign(cases, subjects_, [&](const Subject& s) { return make_asker(s, quiet_); }, options, [&](ChunkReport&& report) {
-            for (Disagreement& d : report.disagreements) out[std::stoul(d.case_name)].push_back(std::move(d));
-        });
+        run_campaign(
+            cases, subjects_, [&](const Subject& s) { return make_asker(s, quiet_); }, options,
+            [&](ChunkReport&& report) {
+                for (Disagreement& d : report.disagreements) out[std::stoul(d.case_name)].push_back(std::move(d));
+            });
         return out;
     }
 
@@ -60,8 +64,10 @@ int shrink_document(const Common& common, const ShrinkOptions& options) {
     if (!workspace.ok()) return report(workspace.problem());
     auto bytes = read_file(options.file == "-" ? "/dev/stdin" : options.file);
     if (!bytes.ok()) return report(bytes.problem());
-    const Format* format = common.format.empty() ? &guess_format(options.file, bytes.value()) : find_format(common.format);
-    if (format == nullptr) return report({"--format", fmt::format("no format is called '{}'", common.format), "use json or xml"});
+    const Format* format =
+        common.format.empty() ? &guess_format(options.file, bytes.value()) : find_format(common.format);
+    if (format == nullptr)
+        return report({"--format", fmt::format("no format is called '{}'", common.format), "use json or xml"});
     Quiet quiet;
     const auto subjects = subjects_of(workspace.value(), common, quiet);
     if (!subjects.ok()) return report(subjects.problem());
@@ -69,22 +75,34 @@ int shrink_document(const Common& common, const ShrinkOptions& options) {
     const Asking asking(*format, subjects.value(), quiet);
     const std::string& document = bytes.value();
     auto found = asking.ask({&document, 1}).front();
-    const auto wanted = std::find_if(found.begin(), found.end(), [&](const Disagreement& d) { return options.layer.empty() || name_of(d.layer) == options.layer; });
-    if (wanted == found.end()) return report({options.file, options.layer.empty() ? "nobody disagrees about it" : "nobody disagrees about it at the layer " + options.layer, "choose other implementations, or a document that `try` shows a difference for"});
+    const auto wanted = std::find_if(found.begin(), found.end(), [&](const Disagreement& d) {
+        return options.layer.empty() || name_of(d.layer) == options.layer;
+    });
+    if (wanted == found.end())
+        return report({options.file,
+                       options.layer.empty() ? "nobody disagrees about it"
+                                             : "nobody disagrees about it at the layer " + options.layer,
+                       "choose other implementations, or a document that `try` shows a difference for"});
     const Signature signature = signature_of(*wanted);
     const std::string why = wanted->question.empty() ? wanted->cause : "question " + wanted->question;
-    fmt::print(stderr, "{} bytes; keeping: {} at the layer {}, {} camps\n", document.size(), why, name_of(wanted->layer), wanted->camps.size());
+    fmt::print(stderr, "{} bytes; keeping: {} at the layer {}, {} camps\n", document.size(), why,
+               name_of(wanted->layer), wanted->camps.size());
 
     Progress bar("shrink");
     const std::size_t whole = document.size();
-    const Shrunk shrunk = shrink(*format, document, [&](std::span<const std::string> candidates) {
-        std::vector<bool> out;
-        for (const auto& disagreements : asking.ask(candidates))
-            out.push_back(std::any_of(disagreements.begin(), disagreements.end(), [&](const Disagreement& d) { return signature_of(d) == signature; }));
-        return out;
-    }, options.budget, [&](std::size_t size, std::size_t) { bar.show(whole - size, whole); });
+    const Shrunk shrunk = shrink(
+        *format, document,
+        [&](std::span<const std::string> candidates) {
+            std::vector<bool> out;
+            for (const auto& disagreements : asking.ask(candidates))
+                out.push_back(std::any_of(disagreements.begin(), disagreements.end(),
+                                          [&](const Disagreement& d) { return signature_of(d) == signature; }));
+            return out;
+        },
+        options.budget, [&](std::size_t size, std::size_t) { bar.show(whole - size, whole); });
 
-    fmt::print(stderr, "{} bytes left after {} documents tried, {} cuts kept{}\n", shrunk.document.size(), shrunk.tried, shrunk.kept, shrunk.complete ? "" : "; the budget ran out: --budget allows more");
+    fmt::print(stderr, "{} bytes left after {} documents tried, {} cuts kept{}\n", shrunk.document.size(),
+               shrunk.tried, shrunk.kept, shrunk.complete ? "" : "; the budget ran out: --budget allows more");
     if (options.output.empty()) {
         std::fwrite(shrunk.document.data(), 1, shrunk.document.size(), stdout);
         if (!shrunk.document.ends_with('\n')) std::fputc('\n', stdout);

@@ -29,7 +29,8 @@ template <class Groups>
 auto by_size(const Groups& groups) {
     std::vector<typename Groups::const_pointer> out;
     for (const auto& entry : groups) out.push_back(&entry);
-    std::stable_sort(out.begin(), out.end(), [](const auto* a, const auto* b) { return a->second.cases.size() > b->second.cases.size(); });
+    std::stable_sort(out.begin(), out.end(),
+                     [](const auto* a, const auto* b) { return a->second.cases.size() > b->second.cases.size(); });
     return out;
 }
 
@@ -46,18 +47,24 @@ void Summary::add(const ChunkReport& report) {
         ++kinds_[std::string(name_of(r.finding.kind))];
         if (r.finding.kind == FindingKind::open) ++counts.open;
         if (r.finding.kind == FindingKind::unsupported) ++counts.unjudged;
-        if (r.finding.kind == FindingKind::conforms || r.finding.kind == FindingKind::open || r.finding.kind == FindingKind::unsupported) continue;
-        if (r.finding.amiss()) ++counts.amiss;
-        else ++counts.permitted;
+        if (r.finding.kind == FindingKind::conforms || r.finding.kind == FindingKind::open ||
+            r.finding.kind == FindingKind::unsupported)
+            continue;
+        if (r.finding.amiss())
+            ++counts.amiss;
+        else
+            ++counts.permitted;
         const std::string repeat = repeat_line(*r.subject_case, name);
-        Group& group = findings_[fmt::format("{}{}{} {}", name_of(r.finding.kind), r.finding.basis ? " " : "", r.finding.basis ? name_of(*r.finding.basis) : "", r.finding.cause())];
+        Group& group = findings_[fmt::format("{}{}{} {}", name_of(r.finding.kind), r.finding.basis ? " " : "",
+                                             r.finding.basis ? name_of(*r.finding.basis) : "", r.finding.cause())];
         if (group.cases.empty()) {
             group.example = repeat;
             group.detail = r.finding.detail;
         }
         group.cases.insert(r.subject_case->name);
         group.implementations.insert(name);
-        listed_.push_back({name, std::string(name_of(r.operation)), std::string(name_of(r.finding.kind)), r.finding.basis ? std::string(name_of(*r.finding.basis)) : "", r.finding.cause(),
+        listed_.push_back({name, std::string(name_of(r.operation)), std::string(name_of(r.finding.kind)),
+                           r.finding.basis ? std::string(name_of(*r.finding.basis)) : "", r.finding.cause(),
                            r.finding.detail, repeat, r.finding.declared, r.finding.amiss()});
     }
     for (const Disagreement& d : report.disagreements) {
@@ -65,7 +72,8 @@ void Summary::add(const ChunkReport& report) {
         Group& group = disagreements_[fmt::format("{:8} {}", name_of(d.layer), why)];
         if (group.cases.empty()) group.example = d.case_name;
         group.cases.insert(d.case_name);
-        for (std::size_t i = 1; i < d.camps.size(); ++i) group.implementations.insert(d.camps[i].implementations.begin(), d.camps[i].implementations.end());
+        for (std::size_t i = 1; i < d.camps.size(); ++i)
+            group.implementations.insert(d.camps[i].implementations.begin(), d.camps[i].implementations.end());
     }
     for (const IncidentReport& i : report.incidents) {
         std::string line = fmt::format("{}: {} after", i.subject->name(), name_of(i.outcome));
@@ -99,13 +107,15 @@ void Summary::print(bool no_colour) const {
             unjudged += c.unjudged;
             std::string cell = c.amiss > 0 ? std::to_string(c.amiss) : "·";
             if (c.permitted > 0) cell += fmt::format(" +{}p", c.permitted);
-            row.push_back({cell, c.amiss > 0 ? Cell::Paint::bad : (c.permitted > 0 ? Cell::Paint::open : Cell::Paint::good)});
+            row.push_back(
+                {cell, c.amiss > 0 ? Cell::Paint::bad : (c.permitted > 0 ? Cell::Paint::open : Cell::Paint::good)});
         }
         row.push_back({std::to_string(amiss), amiss > 0 ? Cell::Paint::bad : Cell::Paint::good});
         row.push_back({std::to_string(asked), Cell::Paint::faint});
         rows.push_back(row);
     }
-    fmt::print("{}\n{}", style.bold("findings amiss, by implementation and aspect (p: permitted by the standard)"), table(rows, style, "  "));
+    fmt::print("{}\n{}", style.bold("findings amiss, by implementation and aspect (p: permitted by the standard)"),
+               table(rows, style, "  "));
     if (unjudged > 0) fmt::print("  {} results were not judged (finding `unsupported`)\n", unjudged);
 
     const auto print_groups = [&](const char* title, const std::map<std::string, Group>& groups, bool of_findings) {
@@ -115,27 +125,34 @@ void Summary::print(bool no_colour) const {
         const auto sorted = by_size(groups);
         for (std::size_t i = 0; i < sorted.size() && i < most_rows; ++i) {
             const auto& [key, group] = *sorted[i];
-            lines.push_back({{std::to_string(group.cases.size()), Cell::Paint::bold}, {key}, {names(group.implementations, 4), Cell::Paint::faint}, {of_findings ? group.example : text::printable(group.example), Cell::Paint::faint}});
+            lines.push_back({{std::to_string(group.cases.size()), Cell::Paint::bold},
+                             {key},
+                             {names(group.implementations, 4), Cell::Paint::faint},
+                             {of_findings ? group.example : text::printable(group.example), Cell::Paint::faint}});
         }
         fmt::print("{}", table(lines, style, "  "));
         if (sorted.size() > most_rows) fmt::print("  … and {} more\n", sorted.size() - most_rows);
     };
     print_groups("findings by cause: cases, cause, who, the line that shows one", findings_, true);
-    print_groups("disagreements by cause: cases, layer and cause, who stands apart, an example", disagreements_, false);
+    print_groups("disagreements by cause: cases, layer and cause, who stands apart, an example", disagreements_,
+                 false);
     if (!incidents_.empty()) {
         fmt::print("\n{}\n", style.bold("incidents: answers that depended on what was asked before"));
         for (const std::string& line : incidents_) fmt::print("  {}\n", text::printable(line));
     }
     std::string counts;
-    for (const auto& [kind, count] : kinds_) counts += fmt::format("{}{} {}", counts.empty() ? "" : ", ", count, kind);
+    for (const auto& [kind, count] : kinds_)
+        counts += fmt::format("{}{} {}", counts.empty() ? "" : ", ", count, kind);
     fmt::print("\n{} results: {}\n", results_, counts);
 }
 
 void Summary::list(bool no_colour) const {
     const Style style = Style::of_stdout(no_colour);
     for (const Listed& l : listed_)
-        fmt::print("{} {} {}{}{} {}{}\n    {}\n    {}\n", l.implementation, l.operation, l.amiss ? style.bad(l.finding) : style.open(l.finding), l.basis.empty() ? "" : " ", l.basis, l.cause,
-                   l.declared ? " (declared)" : "", text::printable_excerpt(l.detail, 160), style.faint(l.repeat));
+        fmt::print("{} {} {}{}{} {}{}\n    {}\n    {}\n", l.implementation, l.operation,
+                   l.amiss ? style.bad(l.finding) : style.open(l.finding), l.basis.empty() ? "" : " ", l.basis,
+                   l.cause, l.declared ? " (declared)" : "", text::printable_excerpt(l.detail, 160),
+                   style.faint(l.repeat));
 }
 
 bool Summary::amiss(const std::set<std::string>& fail_on) const {

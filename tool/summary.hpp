@@ -33,7 +33,7 @@ class Summary {
         bool declared = false, amiss = false;
     };
     std::map<std::string, std::map<std::string, Counts>> grid_;  // implementation, aspect
-    std::vector<std::string> order_;                              // implementations as they come
+    std::vector<std::string> order_;                             // implementations as they come
     std::set<std::string> aspects_;
     std::map<std::string, Group> findings_, disagreements_;
     std::map<std::string, std::size_t> kinds_;

@@ -27,7 +27,8 @@ std::string table(const std::vector<std::vector<Cell>>& rows, const Style& style
     std::vector<std::size_t> widths;
     for (const auto& row : rows) {
         widths.resize(std::max(widths.size(), row.size()), 0);
-        for (std::size_t i = 0; i < row.size(); ++i) widths[i] = std::max(widths[i], nachklang::text::display_width(row[i].text));
+        for (std::size_t i = 0; i < row.size(); ++i)
+            widths[i] = std::max(widths[i], nachklang::text::display_width(row[i].text));
     }
     std::string out;
     for (const auto& row : rows) {
@@ -35,12 +36,24 @@ std::string table(const std::vector<std::vector<Cell>>& rows, const Style& style
         for (std::size_t i = 0; i < row.size(); ++i) {
             const Cell& cell = row[i];
             switch (cell.paint) {
-                case Cell::Paint::none: out += cell.text; break;
-                case Cell::Paint::bold: out += style.bold(cell.text); break;
-                case Cell::Paint::faint: out += style.faint(cell.text); break;
-                case Cell::Paint::bad: out += style.bad(cell.text); break;
-                case Cell::Paint::open: out += style.open(cell.text); break;
-                case Cell::Paint::good: out += style.good(cell.text); break;
+                case Cell::Paint::none:
+                    out += cell.text;
+                    break;
+                case Cell::Paint::bold:
+                    out += style.bold(cell.text);
+                    break;
+                case Cell::Paint::faint:
+                    out += style.faint(cell.text);
+                    break;
+                case Cell::Paint::bad:
+                    out += style.bad(cell.text);
+                    break;
+                case Cell::Paint::open:
+                    out += style.open(cell.text);
+                    break;
+                case Cell::Paint::good:
+                    out += style.good(cell.text);
+                    break;
             }
             if (i + 1 < row.size()) out.append(widths[i] - nachklang::text::display_width(cell.text) + 2, ' ');
         }
@@ -66,7 +79,8 @@ void Progress::show(std::size_t done, std::size_t all) {
     if (!on_terminal_ || all == 0) return;
     constexpr std::size_t width = 30;
     const std::size_t filled = width * done / all;
-    const std::string line = fmt::format("{} [{}{}] {}/{}", label_, std::string(filled, '='), std::string(width - filled, ' '), done, all);
+    const std::string line = fmt::format("{} [{}{}] {}/{}", label_, std::string(filled, '='),
+                                         std::string(width - filled, ' '), done, all);
     fmt::print(stderr, "\r{}", line);
     std::fflush(stderr);
     shown_width_ = line.size();

@@ -18,24 +18,33 @@ constexpr std::size_t longest_shown = 1 << 16;
 
 Cell::Paint paint_of(const Finding& finding) {
     switch (finding.kind) {
-        case FindingKind::conforms: return Cell::Paint::good;
-        case FindingKind::open: return Cell::Paint::open;
-        case FindingKind::unsupported: return Cell::Paint::faint;
-        default: return finding.amiss() ? Cell::Paint::bad : Cell::Paint::open;
+        case FindingKind::conforms:
+            return Cell::Paint::good;
+        case FindingKind::open:
+            return Cell::Paint::open;
+        case FindingKind::unsupported:
+            return Cell::Paint::faint;
+        default:
+            return finding.amiss() ? Cell::Paint::bad : Cell::Paint::open;
     }
 }
 
 std::string answers_of(const Finding& finding) {
     std::string out;
     for (const GivenAnswer& a : finding.answers)
-        out += fmt::format("{}{}: {}{}", out.empty() ? "" : ", ", a.question, a.answered, a.declared.empty() ? "" : (a.declared == a.answered ? " (declared)" : " (declared " + a.declared + ")"));
+        out += fmt::format("{}{}: {}{}", out.empty() ? "" : ", ", a.question, a.answered,
+                           a.declared.empty()
+                               ? ""
+                               : (a.declared == a.answered ? " (declared)" : " (declared " + a.declared + ")"));
     return out;
 }
 
 std::string place_of(const Outcome& outcome) {
     std::string out;
     if (outcome.offset) out = fmt::format("offset {}", *outcome.offset);
-    if (outcome.line) out += fmt::format("{}{}:{}", out.empty() ? "" : " ", *outcome.line, outcome.column ? std::to_string(*outcome.column) : "-");
+    if (outcome.line)
+        out += fmt::format("{}{}:{}", out.empty() ? "" : " ", *outcome.line,
+                           outcome.column ? std::to_string(*outcome.column) : "-");
     return out;
 }
 
@@ -48,10 +57,13 @@ std::vector<Said> gather(const std::vector<std::pair<std::string, const Result*>
     std::vector<Said> out;
     for (const auto& [text, result] : texts) {
         const auto known = std::find_if(out.begin(), out.end(), [&](const Said& s) { return s.text == text; });
-        if (known == out.end()) out.push_back({text, {result}});
-        else known->who.push_back(result);
+        if (known == out.end())
+            out.push_back({text, {result}});
+        else
+            known->who.push_back(result);
     }
-    std::stable_sort(out.begin(), out.end(), [](const Said& a, const Said& b) { return a.who.size() > b.who.size(); });
+    std::stable_sort(out.begin(), out.end(),
+                     [](const Said& a, const Said& b) { return a.who.size() > b.who.size(); });
     return out;
 }
 
@@ -81,18 +93,24 @@ void print_marked(const std::string& text, std::size_t begin, std::size_t end, b
     }
     end = std::max(std::min(end, to), begin);
     const std::string before = (from > 0 ? "…" : "") + text.substr(from, begin - from);
-    const std::string middle = text.substr(begin, end - begin), after = text.substr(end, to - end) + (to < text.size() ? "…" : "");
+    const std::string middle = text.substr(begin, end - begin),
+                      after = text.substr(end, to - end) + (to < text.size() ? "…" : "");
     fmt::print("    {}{}{}\n", before, mark ? style.bad(middle) : middle, after);
-    if (mark) fmt::print("    {}{}\n", std::string(text::display_width(before), ' '), style.bad(std::string(std::max<std::size_t>(text::display_width(middle), 1), '^')));
+    if (mark)
+        fmt::print("    {}{}\n", std::string(text::display_width(before), ' '),
+                   style.bad(std::string(std::max<std::size_t>(text::display_width(middle), 1), '^')));
 }
 
-void print_groups(std::string_view title, const std::vector<std::pair<std::string, const Result*>>& texts, const Style& style) {
+void print_groups(std::string_view title, const std::vector<std::pair<std::string, const Result*>>& texts,
+                  const Style& style) {
     if (texts.empty()) return;
     const auto said = gather(texts);
-    fmt::print("  {}\n", style.bold(said.size() == 1 ? fmt::format("{}: all the same", title) : fmt::format("{}: {} different", title, said.size())));
+    fmt::print("  {}\n", style.bold(said.size() == 1 ? fmt::format("{}: all the same", title)
+                                                     : fmt::format("{}: {} different", title, said.size())));
     for (std::size_t i = 0; i < said.size(); ++i) {
         const std::string& other = i == 0 && said.size() > 1 ? said[1].text : said[0].text;
-        const auto [begin, end] = said.size() == 1 ? std::pair<std::size_t, std::size_t>{0, 0} : differing_part(said[i].text, other);
+        const auto [begin, end] =
+            said.size() == 1 ? std::pair<std::size_t, std::size_t>{0, 0} : differing_part(said[i].text, other);
         print_marked(said[i].text, begin, end, i > 0, style);
         std::string names;
         for (const Result* r : said[i].who) names += (names.empty() ? "" : ", ") + r->subject->name();
@@ -103,7 +121,9 @@ void print_groups(std::string_view title, const std::vector<std::pair<std::strin
 void print_header(const Case& c, const Style& style) {
     const std::size_t size = c.document ? c.document->size() : c.value->text().size();
     fmt::print("{}  {}, {} bytes\n", style.bold(text::printable(c.name)), c.format->name(), size);
-    if (!c.why.empty()) fmt::print("  {}{}{}\n", c.stance ? std::string(name_of(*c.stance)) + ": " : "", text::printable(c.why), c.clause.empty() ? "" : " [" + text::printable(c.clause) + "]");
+    if (!c.why.empty())
+        fmt::print("  {}{}{}\n", c.stance ? std::string(name_of(*c.stance)) + ": " : "", text::printable(c.why),
+                   c.clause.empty() ? "" : " [" + text::printable(c.clause) + "]");
     if (!c.document) return;
     if (size <= 400) fmt::print("  {}\n", style.faint(text::printable(*c.document)));
     const Reading reading = c.format->read(*c.document);
@@ -111,10 +131,13 @@ void print_header(const Case& c, const Style& style) {
         fmt::print("  not judged: the reference reader does not read {} yet\n", reading.beyond);
     } else if (reading.rejection) {
         const Rejection& r = *reading.rejection;
-        fmt::print("  reference: refused at offset {} line {} column {}: {} [{}]\n", r.position.offset, r.position.line, r.position.column, r.message, r.clause);
+        fmt::print("  reference: refused at offset {} line {} column {}: {} [{}]\n", r.position.offset,
+                   r.position.line, r.position.column, r.message, r.clause);
     } else {
         fmt::print("  reference: accepted");
-        for (const Touch& touch : reading.touches) fmt::print("{} {}", touch.question == reading.touches.front().question ? "; touches" : ",", touch.question);
+        for (const Touch& touch : reading.touches)
+            fmt::print("{} {}", touch.question == reading.touches.front().question ? "; touches" : ",",
+                       touch.question);
         fmt::print("\n");
     }
 }
@@ -124,26 +147,40 @@ void print_verdicts(const std::vector<const Result*>& results, const Style& styl
     for (std::size_t i = 0; i < results.size(); ++i) {
         const Result* r = results[i];
         // What a lap adds to its decode stands under "written": its row only where it says something else.
-        const bool after_decode = i > 0 && results[i - 1]->subject == r->subject && results[i - 1]->operation == Operation::decode;
-        if (after_decode && r->outcome.kind == results[i - 1]->outcome.kind && r->finding.cause() == results[i - 1]->finding.cause()) continue;
+        const bool after_decode =
+            i > 0 && results[i - 1]->subject == r->subject && results[i - 1]->operation == Operation::decode;
+        if (after_decode && r->outcome.kind == results[i - 1]->outcome.kind &&
+            r->finding.cause() == results[i - 1]->finding.cause())
+            continue;
         const bool said = r->outcome.kind != OutcomeKind::accepted;
         const std::string cause = r->finding.cause();
         std::string judged(name_of(r->finding.kind));
         if (r->finding.basis) judged += fmt::format(" ({})", name_of(*r->finding.basis));
         if (!cause.empty()) judged += " " + cause;
         const std::string answers = answers_of(r->finding);
-        std::string more = r->finding.kind == FindingKind::altered || r->finding.kind == FindingKind::ill_formed_output ? text::printable_excerpt(r->finding.detail, 90) : answers;
+        std::string more =
+            r->finding.kind == FindingKind::altered || r->finding.kind == FindingKind::ill_formed_output
+                ? text::printable_excerpt(r->finding.detail, 90)
+                : answers;
         if (r->operation == Operation::lap && more.empty()) more = text::printable_excerpt(r->finding.detail, 60);
-        if (said && more.empty()) more = text::printable_excerpt(r->outcome.body, 70);
-        else if (said && r->finding.kind != FindingKind::failed) more += (more.empty() ? "" : "; ") + text::printable_excerpt(r->outcome.body, 60);
-        rows.push_back({{r->subject->name()}, {std::string(name_of(r->operation)), Cell::Paint::faint}, {std::string(name_of(r->outcome.kind))}, {place_of(r->outcome)}, {judged, paint_of(r->finding)}, {more}});
+        if (said && more.empty())
+            more = text::printable_excerpt(r->outcome.body, 70);
+        else if (said && r->finding.kind != FindingKind::failed)
+            more += (more.empty() ? "" : "; ") + text::printable_excerpt(r->outcome.body, 60);
+        rows.push_back({{r->subject->name()},
+                        {std::string(name_of(r->operation)), Cell::Paint::faint},
+                        {std::string(name_of(r->outcome.kind))},
+                        {place_of(r->outcome)},
+                        {judged, paint_of(r->finding)},
+                        {more}});
     }
     fmt::print("{}", table(rows, style, "  "));
 }
 
 }  // namespace
 
-bool show_side_by_side(const std::vector<Case>& cases, const std::vector<Subject>& subjects, Quiet& quiet, bool no_colour) {
+bool show_side_by_side(const std::vector<Case>& cases, const std::vector<Subject>& subjects, Quiet& quiet,
+                       bool no_colour) {
     const Style style = Style::of_stdout(no_colour);
     bool amiss = false;
     CampaignOptions options;
@@ -152,27 +189,30 @@ bool show_side_by_side(const std::vector<Case>& cases, const std::vector<Subject
     for (std::size_t i = 0; i < cases.size(); ++i) {
         if (i > 0) fmt::print("\n");
         print_header(cases[i], style);
-        run_campaign({&cases[i], 1}, subjects, [&](const Subject& s) { return make_asker(s, quiet); }, options, [&](ChunkReport&& report) {
-            std::vector<const Result*> verdicts;
-            std::vector<std::pair<std::string, const Result*>> held, written;
-            for (const Result& r : report.results) {
-                amiss = amiss || r.finding.amiss();
-                verdicts.push_back(&r);
-                if (r.outcome.kind != OutcomeKind::accepted) continue;
-                if (r.operation == Operation::decode) {
-                    if (r.value) held.emplace_back(cases[i].format->shown(*r.value, longest_shown), &r);
-                } else {
-                    written.emplace_back(text::printable(r.outcome.body.substr(0, longest_shown)), &r);
+        run_campaign(
+            {&cases[i], 1}, subjects, [&](const Subject& s) { return make_asker(s, quiet); }, options,
+            [&](ChunkReport&& report) {
+                std::vector<const Result*> verdicts;
+                std::vector<std::pair<std::string, const Result*>> held, written;
+                for (const Result& r : report.results) {
+                    amiss = amiss || r.finding.amiss();
+                    verdicts.push_back(&r);
+                    if (r.outcome.kind != OutcomeKind::accepted) continue;
+                    if (r.operation == Operation::decode) {
+                        if (r.value) held.emplace_back(cases[i].format->shown(*r.value, longest_shown), &r);
+                    } else {
+                        written.emplace_back(text::printable(r.outcome.body.substr(0, longest_shown)), &r);
+                    }
                 }
-            }
-            print_verdicts(verdicts, style);
-            print_groups("held", held, style);
-            print_groups("written", written, style);
-            for (const IncidentReport& incident : report.incidents) {
-                amiss = true;
-                fmt::print("  {} {}: {}\n", style.bad("incident"), incident.subject->name(), text::printable(incident.detail));
-            }
-        });
+                print_verdicts(verdicts, style);
+                print_groups("held", held, style);
+                print_groups("written", written, style);
+                for (const IncidentReport& incident : report.incidents) {
+                    amiss = true;
+                    fmt::print("  {} {}: {}\n", style.bad("incident"), incident.subject->name(),
+                               text::printable(incident.detail));
+                }
+            });
     }
     return amiss;
 }
@@ -184,14 +224,17 @@ int try_documents(const Common& common, const TryOptions& options) {
     for (const std::string& file : options.files) {
         auto bytes = read_file(file == "-" ? "/dev/stdin" : file);
         if (!bytes.ok()) return report(bytes.problem());
-        const Format* format = common.format.empty() ? &guess_format(file, bytes.value()) : find_format(common.format);
-        if (format == nullptr) return report({"--format", fmt::format("no format is called '{}'", common.format), "use json or xml"});
+        const Format* format =
+            common.format.empty() ? &guess_format(file, bytes.value()) : find_format(common.format);
+        if (format == nullptr)
+            return report({"--format", fmt::format("no format is called '{}'", common.format), "use json or xml"});
         Case c = case_of_document("documents", file, *format, std::move(bytes.value()));
         c.source = file;
         cases.push_back(std::move(c));
     }
     if (options.files.empty() || !common.cases.empty()) {
-        if (common.cases.empty()) return report({"try", "no document is named", "name files, or a case with --case"});
+        if (common.cases.empty())
+            return report({"try", "no document is named", "name files, or a case with --case"});
         auto corpora = corpora_of(workspace.value(), options.corpora);
         if (!corpora.ok()) return report(corpora.problem());
         auto chosen = cases_of(std::move(corpora.value()), common);

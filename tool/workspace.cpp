@@ -14,7 +14,8 @@ using namespace nachklang;
 
 namespace {
 
-/// The folder with corpora/ and adapters/: $NACHKLANG_DATA, above the program in a source tree, or beside it in a prefix.
+/// The folder with corpora/ and adapters/: $NACHKLANG_DATA, above the program in a source tree, or beside it in a
+/// prefix.
 std::string find_data_folder() {
     if (const char* given = std::getenv("NACHKLANG_DATA")) return given;
     std::error_code ignored;
@@ -32,7 +33,8 @@ std::string built_folder() {
 }
 
 bool chosen(const std::vector<std::string>& globs, const std::string& name) {
-    return globs.empty() || std::any_of(globs.begin(), globs.end(), [&](const std::string& g) { return matches_glob(g, name); });
+    return globs.empty() ||
+           std::any_of(globs.begin(), globs.end(), [&](const std::string& g) { return matches_glob(g, name); });
 }
 
 /// `rapidjson` names all modes of rapidjson.
@@ -50,7 +52,9 @@ int report(const Problem& problem) {
 Checked<Workspace> open_workspace(const Common& common) {
     Workspace out;
     out.data_folder = find_data_folder();
-    if (out.data_folder.empty()) return Problem{"nachklang", "its data folder is not found", "set NACHKLANG_DATA to the folder that holds corpora/ and adapters/"};
+    if (out.data_folder.empty())
+        return Problem{"nachklang", "its data folder is not found",
+                       "set NACHKLANG_DATA to the folder that holds corpora/ and adapters/"};
     const std::string adapters = out.data_folder + "/adapters", built = built_folder();
     const std::string file = common.config.empty() ? "nachklang.toml" : common.config;
     std::error_code ignored;
@@ -60,7 +64,11 @@ Checked<Workspace> open_workspace(const Common& common) {
         out.configuration = std::move(configuration.value());
     }
     for (const Implementation& own : out.configuration.implementations) {
-        if (const auto missing = missing_of(own)) return Problem{own.where, fmt::format("the command of {} cannot be run: {} is not there or not executable", own.name, *missing), "mend 'command' or install it"};
+        if (const auto missing = missing_of(own))
+            return Problem{own.where,
+                           fmt::format("the command of {} cannot be run: {} is not there or not executable",
+                                       own.name, *missing),
+                           "mend 'command' or install it"};
         out.found.push_back(own);
     }
     if (out.configuration.ships_implementations) {
@@ -70,18 +78,24 @@ Checked<Workspace> open_workspace(const Common& common) {
         for (const Implementation& implementation : shipped.value().implementations) {
             if (!only.empty() && std::find(only.begin(), only.end(), implementation.name) == only.end()) continue;
             if (const auto missing = missing_of(implementation)) {
-                out.missing.push_back({implementation.name, fs::path(*missing).filename().string(), implementation.needs});
+                out.missing.push_back(
+                    {implementation.name, fs::path(*missing).filename().string(), implementation.needs});
             } else {
                 out.found.push_back(implementation);
             }
         }
         for (const std::string& name : only)
-            if (std::none_of(shipped.value().implementations.begin(), shipped.value().implementations.end(), [&](const Implementation& i) { return i.name == name; }))
-                return Problem{file, fmt::format("'shipped' names {}, which does not ship", name), "`nachklang implementations` lists what does"};
+            if (std::none_of(shipped.value().implementations.begin(), shipped.value().implementations.end(),
+                             [&](const Implementation& i) { return i.name == name; }))
+                return Problem{file, fmt::format("'shipped' names {}, which does not ship", name),
+                               "`nachklang implementations` lists what does"};
     }
     for (std::size_t i = 0; i < out.found.size(); ++i)
         for (std::size_t j = i + 1; j < out.found.size(); ++j)
-            if (out.found[i].name == out.found[j].name) return Problem{out.found[j].where, fmt::format("a second implementation is called {}", out.found[j].name), "rename one"};
+            if (out.found[i].name == out.found[j].name)
+                return Problem{out.found[j].where,
+                               fmt::format("a second implementation is called {}", out.found[j].name),
+                               "rename one"};
     return out;
 }
 
@@ -89,9 +103,11 @@ Checked<std::vector<Subject>> subjects_of(const Workspace& workspace, const Comm
     std::vector<const Implementation*> wanted;
     for (const Implementation& implementation : workspace.found) {
         // A glob may name a mode, which only the hello tells: what stands before its '/' decides whom to greet.
-        const bool may = common.implementations.empty() || std::any_of(common.implementations.begin(), common.implementations.end(), [&](const std::string& glob) {
-            return matches_glob(glob.substr(0, glob.find('/')), implementation.name) || glob.starts_with("**");
-        });
+        const bool may =
+            common.implementations.empty() ||
+            std::any_of(common.implementations.begin(), common.implementations.end(), [&](const std::string& glob) {
+                return matches_glob(glob.substr(0, glob.find('/')), implementation.name) || glob.starts_with("**");
+            });
         if (may) wanted.push_back(&implementation);
     }
     std::vector<std::vector<Subject>> greeted(wanted.size());
@@ -100,7 +116,8 @@ Checked<std::vector<Subject>> subjects_of(const Workspace& workspace, const Comm
         std::vector<std::jthread> workers;
         for (unsigned i = 0; i < std::max(1U, std::min(4U, std::thread::hardware_concurrency())); ++i)
             workers.emplace_back([&] {
-                for (std::size_t at = next++; at < wanted.size(); at = next++) greeted[at] = greet(*wanted[at], quiet);
+                for (std::size_t at = next++; at < wanted.size(); at = next++)
+                    greeted[at] = greet(*wanted[at], quiet);
             });
     }
     std::vector<Subject> out;
@@ -108,12 +125,16 @@ Checked<std::vector<Subject>> subjects_of(const Workspace& workspace, const Comm
         for (Subject& subject : subjects)
             if (chosen_subject(common.implementations, subject)) out.push_back(std::move(subject));
     if (out.empty()) {
-        const std::string asked = common.implementations.empty() ? "any implementation" : fmt::format("'{}'", fmt::join(common.implementations, "', '"));
-        return Problem{"--implementation", fmt::format("{} is not here", asked), "`nachklang implementations` lists what is here and what installs the others"};
+        const std::string asked = common.implementations.empty()
+                                      ? "any implementation"
+                                      : fmt::format("'{}'", fmt::join(common.implementations, "', '"));
+        return Problem{"--implementation", fmt::format("{} is not here", asked),
+                       "`nachklang implementations` lists what is here and what installs the others"};
     }
     for (const std::string& glob : common.implementations)
         if (std::none_of(out.begin(), out.end(), [&](const Subject& s) { return chosen_subject({glob}, s); }))
-            return Problem{"--implementation", fmt::format("nothing here is called '{}'", glob), "`nachklang implementations` lists what is"};
+            return Problem{"--implementation", fmt::format("nothing here is called '{}'", glob),
+                           "`nachklang implementations` lists what is"};
     return out;
 }
 
@@ -125,15 +146,18 @@ Checked<std::vector<Corpus>> corpora_of(const Workspace& workspace, const std::v
         for (const CorpusEntry& entry : workspace.configuration.corpora) {
             std::vector<FileRule> rules;
             for (const auto& [match, stance] : entry.rules)
-                rules.push_back({match, stance == "accept" ? Stance::accept : (stance == "reject" ? Stance::reject : Stance::open)});
+                rules.push_back({match, stance == "accept" ? Stance::accept
+                                                           : (stance == "reject" ? Stance::reject : Stance::open)});
             folders.emplace_back(entry.folder, rules);
         }
         if (workspace.configuration.ships_corpora)
             for (const Format* format : formats())
-                if (fs::is_directory(shipped / format->name(), ignored)) folders.emplace_back((shipped / format->name()).string(), std::vector<FileRule>{});
+                if (fs::is_directory(shipped / format->name(), ignored))
+                    folders.emplace_back((shipped / format->name()).string(), std::vector<FileRule>{});
     }
     for (const std::string& name : names) {
-        const bool by_name = name.find('/') == std::string::npos && fs::is_directory(shipped / name, ignored) && !fs::is_directory(name, ignored);
+        const bool by_name = name.find('/') == std::string::npos && fs::is_directory(shipped / name, ignored) &&
+                             !fs::is_directory(name, ignored);
         folders.emplace_back(by_name ? (shipped / name).string() : name, std::vector<FileRule>{});
     }
     std::vector<Corpus> out;
@@ -159,12 +183,15 @@ Checked<std::vector<Case>> cases_of(std::vector<Corpus> corpora, const Common& c
 
 void tell_missing(const Workspace& workspace) {
     for (const Missing& missing : workspace.missing)
-        fmt::print(stderr, "not here: {} ({} is missing{})\n", missing.name, missing.lacks, missing.needs.empty() ? "" : "; " + missing.needs);
+        fmt::print(stderr, "not here: {} ({} is missing{})\n", missing.name, missing.lacks,
+                   missing.needs.empty() ? "" : "; " + missing.needs);
 }
 
 std::string repeat_line(const Case& c, const std::string& implementation) {
     const auto quoted = [](const std::string& word) {
-        const bool plain = word.find_first_not_of("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-_./") == std::string::npos;
+        const bool plain =
+            word.find_first_not_of("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-_./") ==
+            std::string::npos;
         return plain ? word : "'" + text::printable(word) + "'";
     };
     const bool of_sheet = c.source.rfind(".toml:") != std::string::npos;

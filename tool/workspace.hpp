@@ -39,12 +39,16 @@ struct Workspace {
 nachklang::Checked<Workspace> open_workspace(const Common& common);
 
 /// Greets the found implementations that a glob names; a name that matches nothing is a problem.
-nachklang::Checked<std::vector<nachklang::Subject>> subjects_of(const Workspace& workspace, const Common& common, nachklang::Quiet& quiet);
+nachklang::Checked<std::vector<nachklang::Subject>> subjects_of(const Workspace& workspace, const Common& common,
+                                                                nachklang::Quiet& quiet);
 
-/// The corpora named (folders, or names of shipped ones); all of the configuration's and shipped ones where none is.
-nachklang::Checked<std::vector<nachklang::Corpus>> corpora_of(const Workspace& workspace, const std::vector<std::string>& names);
+/// The corpora named (folders, or names of shipped ones); all of the configuration's and shipped ones where none
+/// is.
+nachklang::Checked<std::vector<nachklang::Corpus>> corpora_of(const Workspace& workspace,
+                                                              const std::vector<std::string>& names);
 /// The cases of the corpora that the options choose.
-nachklang::Checked<std::vector<nachklang::Case>> cases_of(std::vector<nachklang::Corpus> corpora, const Common& common);
+nachklang::Checked<std::vector<nachklang::Case>> cases_of(std::vector<nachklang::Corpus> corpora,
+                                                          const Common& common);
 
 /// A line on standard error for every implementation that is not here.
 void tell_missing(const Workspace& workspace);

@@ -15,12 +15,18 @@ using nachklang::adapter::TraceOut;
 
 void scalar(const json::value& value, TraceOut& out) {
     switch (value.kind()) {
-        case json::kind::null: return out.null();
-        case json::kind::bool_: return out.boolean(value.get_bool());
-        case json::kind::int64: return out.integer(value.get_int64());
-        case json::kind::uint64: return out.integer_unsigned(value.get_uint64());
-        case json::kind::double_: return out.binary64(value.get_double());
-        default: return out.string({value.get_string().data(), value.get_string().size()});
+        case json::kind::null:
+            return out.null();
+        case json::kind::bool_:
+            return out.boolean(value.get_bool());
+        case json::kind::int64:
+            return out.integer(value.get_int64());
+        case json::kind::uint64:
+            return out.integer_unsigned(value.get_uint64());
+        case json::kind::double_:
+            return out.binary64(value.get_double());
+        default:
+            return out.string({value.get_string().data(), value.get_string().size()});
     }
 }
 
@@ -62,7 +68,8 @@ void walk(const json::value& root, TraceOut& out) {
 class BoostJson final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
-        const auto version = std::to_string(BOOST_VERSION / 100000) + "." + std::to_string(BOOST_VERSION / 100 % 1000);
+        const auto version =
+            std::to_string(BOOST_VERSION / 100000) + "." + std::to_string(BOOST_VERSION / 100 % 1000);
         return {"boost-json", version, "", "", {{"json", {"decode", "lap"}}}, {"duplicates"}, {}, {}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {

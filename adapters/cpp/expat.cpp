@@ -20,13 +20,14 @@ Name split(std::string_view triplet) {
     if (first == std::string_view::npos) return {std::string(triplet), std::string(triplet), ""};
     const auto second = triplet.find(separator, first + 1);
     Name out{"", std::string(triplet.substr(first + 1, second - first - 1)), std::string(triplet.substr(0, first))};
-    out.qname = second == std::string_view::npos ? out.local : std::string(triplet.substr(second + 1)) + ":" + out.local;
+    out.qname =
+        second == std::string_view::npos ? out.local : std::string(triplet.substr(second + 1)) + ":" + out.local;
     return out;
 }
 
 struct Printer {
     TraceOut& out;
-    std::string text;                    // Expat hands text over in pieces
+    std::string text;  // Expat hands text over in pieces
     bool in_cdata = false;
     std::vector<std::pair<std::string, std::string>> declared;  // told before the element they stand on
 
@@ -52,7 +53,9 @@ struct Printer {
         of(user).flush();
         of(user).out.element_end();
     }
-    static void XMLCALL characters(void* user, const XML_Char* bytes, int length) { of(user).text.append(bytes, static_cast<std::size_t>(length)); }
+    static void XMLCALL characters(void* user, const XML_Char* bytes, int length) {
+        of(user).text.append(bytes, static_cast<std::size_t>(length));
+    }
     static void XMLCALL comment(void* user, const XML_Char* text) {
         of(user).flush();
         of(user).out.comment(text);
@@ -99,8 +102,10 @@ class Expat final : public nachklang::adapter::Codec {
         Reply reply = Reply::accepted();
         if (XML_Parse(parser, document.data(), static_cast<int>(document.size()), 1) != XML_STATUS_OK) {
             const XML_Error error = XML_GetErrorCode(parser);
-            reply = error == XML_ERROR_NO_MEMORY ? Reply::exhausted(XML_ErrorString(error)) : Reply::rejected(XML_ErrorString(error));
-            if (XML_GetCurrentByteIndex(parser) >= 0) reply.at_offset(static_cast<std::uint64_t>(XML_GetCurrentByteIndex(parser)));
+            reply = error == XML_ERROR_NO_MEMORY ? Reply::exhausted(XML_ErrorString(error))
+                                                 : Reply::rejected(XML_ErrorString(error));
+            if (XML_GetCurrentByteIndex(parser) >= 0)
+                reply.at_offset(static_cast<std::uint64_t>(XML_GetCurrentByteIndex(parser)));
             reply.at_line(XML_GetCurrentLineNumber(parser)).at_column(XML_GetCurrentColumnNumber(parser) + 1);
         }
         XML_ParserFree(parser);

@@ -11,13 +11,20 @@ using nachklang::adapter::TraceOut;
 template <class Json>
 void scalar(const Json& value, TraceOut& out) {
     switch (value.type()) {
-        case Json::value_t::null: return out.null();
-        case Json::value_t::boolean: return out.boolean(value.template get<bool>());
-        case Json::value_t::number_integer: return out.integer(value.template get<std::int64_t>());
-        case Json::value_t::number_unsigned: return out.integer_unsigned(value.template get<std::uint64_t>());
-        case Json::value_t::number_float: return out.binary64(value.template get<double>());
-        case Json::value_t::string: return out.string(value.template get_ref<const std::string&>());
-        default: return out.native(value.type_name(), "");
+        case Json::value_t::null:
+            return out.null();
+        case Json::value_t::boolean:
+            return out.boolean(value.template get<bool>());
+        case Json::value_t::number_integer:
+            return out.integer(value.template get<std::int64_t>());
+        case Json::value_t::number_unsigned:
+            return out.integer_unsigned(value.template get<std::uint64_t>());
+        case Json::value_t::number_float:
+            return out.binary64(value.template get<double>());
+        case Json::value_t::string:
+            return out.string(value.template get_ref<const std::string&>());
+        default:
+            return out.native(value.type_name(), "");
     }
 }
 
@@ -61,19 +68,30 @@ Reply parse(std::string_view document, Then then) {
 class Nlohmann final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
-        const auto version = std::to_string(NLOHMANN_JSON_VERSION_MAJOR) + "." + std::to_string(NLOHMANN_JSON_VERSION_MINOR) + "." + std::to_string(NLOHMANN_JSON_VERSION_PATCH);
-        return {"nlohmann", version, "", "", {{"json", {"decode", "lap"}}}, {"duplicates"}, {}, {{"sorted", {"order"}}, {"ordered"}}};
+        const auto version = std::to_string(NLOHMANN_JSON_VERSION_MAJOR) + "." +
+                             std::to_string(NLOHMANN_JSON_VERSION_MINOR) + "." +
+                             std::to_string(NLOHMANN_JSON_VERSION_PATCH);
+        return {"nlohmann",
+                version,
+                "",
+                "",
+                {{"json", {"decode", "lap"}}},
+                {"duplicates"},
+                {},
+                {{"sorted", {"order"}}, {"ordered"}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         const auto show = [&](const auto& value) {
             if (out.wanted()) walk(value, out);
             return Reply::accepted();
         };
-        return mode == "ordered" ? parse<nlohmann::ordered_json>(document, show) : parse<nlohmann::json>(document, show);
+        return mode == "ordered" ? parse<nlohmann::ordered_json>(document, show)
+                                 : parse<nlohmann::json>(document, show);
     }
     Reply lap(std::string_view, std::string_view mode, std::string_view document) override {
         const auto write = [](const auto& value) { return Reply::accepted(value.dump()); };
-        return mode == "ordered" ? parse<nlohmann::ordered_json>(document, write) : parse<nlohmann::json>(document, write);
+        return mode == "ordered" ? parse<nlohmann::ordered_json>(document, write)
+                                 : parse<nlohmann::json>(document, write);
     }
 };
 

@@ -1,4 +1,5 @@
-// RapidJSON, with its default number parsing and with kParseFullPrecisionFlag; both iterative, both check encodings.
+// RapidJSON, with its default number parsing and with kParseFullPrecisionFlag; both iterative, both check
+// encodings.
 #include <nachklang/adapter.hpp>
 
 #pragma GCC diagnostic push
@@ -68,7 +69,8 @@ void walk(const Value& root, TraceOut& out) {
 class RapidJson final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
-        return {"rapidjson", RAPIDJSON_VERSION_STRING, "", "", {{"json", {"decode", "lap"}}}, {}, {}, {{"default"}, {"full-precision"}}};
+        return {"rapidjson", RAPIDJSON_VERSION_STRING,         "", "", {{"json", {"decode", "lap"}}}, {},
+                {},          {{"default"}, {"full-precision"}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view text, TraceOut& out) override {
         rapidjson::Document document;
@@ -89,7 +91,8 @@ class RapidJson final : public nachklang::adapter::Codec {
 
   private:
     static Reply refused(const rapidjson::Document& document) {
-        return Reply::rejected(rapidjson::GetParseError_En(document.GetParseError())).at_offset(document.GetErrorOffset());
+        return Reply::rejected(rapidjson::GetParseError_En(document.GetParseError()))
+            .at_offset(document.GetErrorOffset());
     }
 };
 

@@ -11,12 +11,18 @@ using nachklang::adapter::TraceOut;
 
 void scalar(const dom::element& value, TraceOut& out) {
     switch (value.type()) {
-        case dom::element_type::NULL_VALUE: return out.null();
-        case dom::element_type::BOOL: return out.boolean(bool(value));
-        case dom::element_type::INT64: return out.integer(std::int64_t(value));
-        case dom::element_type::UINT64: return out.integer_unsigned(std::uint64_t(value));
-        case dom::element_type::DOUBLE: return out.binary64(double(value));
-        default: return out.string(std::string_view(value));
+        case dom::element_type::NULL_VALUE:
+            return out.null();
+        case dom::element_type::BOOL:
+            return out.boolean(bool(value));
+        case dom::element_type::INT64:
+            return out.integer(std::int64_t(value));
+        case dom::element_type::UINT64:
+            return out.integer_unsigned(std::uint64_t(value));
+        case dom::element_type::DOUBLE:
+            return out.binary64(double(value));
+        default:
+            return out.string(std::string_view(value));
     }
 }
 
@@ -64,7 +70,8 @@ void walk(const dom::element& root, TraceOut& out) {
 class SimdJson final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
-        return {"simdjson", SIMDJSON_STRINGIFY(SIMDJSON_VERSION), "", "", {{"json", {"decode", "lap"}}}, {}, {}, {}};
+        return {"simdjson", SIMDJSON_STRINGIFY(SIMDJSON_VERSION), "", "", {{"json", {"decode", "lap"}}}, {}, {},
+                {}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         dom::element value;

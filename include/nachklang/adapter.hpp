@@ -1,4 +1,5 @@
-// The adapter kit for C++: derive from Codec, and run it as an adapter process (serve) or inside your own unit tests.
+// The adapter kit for C++: derive from Codec, and run it as an adapter process (serve) or inside your own unit
+// tests.
 //
 // This header stands alone: copying it into another project is enough. docs/protocol.md describes what it speaks.
 // A Codec is used from one thread at a time.
@@ -48,20 +49,30 @@ class TraceOut {
     void close_object() { line("}"); }
     void key(std::string_view bytes) { line("key " + field(bytes)); }
     void key_utf16(std::u16string_view units) { line("key " + field(units)); }
-    void native(std::string_view name, std::string_view bytes) { line("native " + std::string(name) + " " + field(bytes)); }
+    void native(std::string_view name, std::string_view bytes) {
+        line("native " + std::string(name) + " " + field(bytes));
+    }
 
     using MaybeText = std::optional<std::string_view>;  ///< nothing: not told
-    void element(MaybeText qname, MaybeText local, MaybeText uri) { line("elem " + maybe(qname) + " " + maybe(local) + " " + maybe(uri)); }
+    void element(MaybeText qname, MaybeText local, MaybeText uri) {
+        line("elem " + maybe(qname) + " " + maybe(local) + " " + maybe(uri));
+    }
     void element_end() { line("end"); }
     /// `origin` is "given", "default" or "-".
-    void attribute(MaybeText qname, MaybeText local, MaybeText uri, std::string_view value, std::string_view origin = "-") {
-        line("attr " + maybe(qname) + " " + maybe(local) + " " + maybe(uri) + " " + field(value) + " " + std::string(origin));
+    void attribute(MaybeText qname, MaybeText local, MaybeText uri, std::string_view value,
+                   std::string_view origin = "-") {
+        line("attr " + maybe(qname) + " " + maybe(local) + " " + maybe(uri) + " " + field(value) + " " +
+             std::string(origin));
     }
-    void declaration(std::string_view prefix, std::string_view uri) { line("ns " + field(prefix) + " " + field(uri)); }
+    void declaration(std::string_view prefix, std::string_view uri) {
+        line("ns " + field(prefix) + " " + field(uri));
+    }
     void text(std::string_view bytes) { line("text " + field(bytes)); }
     void cdata(std::string_view bytes) { line("cdata " + field(bytes)); }
     void comment(std::string_view bytes) { line("comment " + field(bytes)); }
-    void instruction(std::string_view target, std::string_view data) { line("pi " + field(target) + " " + field(data)); }
+    void instruction(std::string_view target, std::string_view data) {
+        line("pi " + field(target) + " " + field(data));
+    }
 
     void line(std::string_view text) {
         if (!wanted_) return;
@@ -84,7 +95,8 @@ class TraceOut {
     static std::string maybe(MaybeText text) { return text ? field(*text) : "-"; }
     static std::string hex_digits(std::uint64_t value, int count) {
         std::string out(static_cast<std::size_t>(count), '0');
-        for (auto digit = out.rbegin(); digit != out.rend(); ++digit, value >>= 4) *digit = "0123456789abcdef"[value & 15];
+        for (auto digit = out.rbegin(); digit != out.rend(); ++digit, value >>= 4)
+            *digit = "0123456789abcdef"[value & 15];
         return out;
     }
     bool wanted_;
@@ -96,7 +108,7 @@ struct Reply {
     std::string kind = "unsupported";  ///< accepted rejected threw exhausted unclear unsupported
     std::string bytes;                 ///< trace, document, or message
     std::optional<std::uint64_t> offset, line, column, end;
-    std::string unit;                  ///< byte, point or utf16; empty where not told
+    std::string unit;  ///< byte, point or utf16; empty where not told
 
     static Reply accepted(std::string bytes = {}) { return {"accepted", std::move(bytes), {}, {}, {}, {}, {}}; }
     static Reply rejected(std::string message) { return {"rejected", std::move(message), {}, {}, {}, {}, {}}; }
@@ -141,16 +153,23 @@ class Codec {
         return nothing(format, mode, document, out.wanted());
     }
     /// Decodes and encodes again, natively.
-    virtual Reply lap(std::string_view format, std::string_view mode, std::string_view document) { return nothing(format, mode, document, false); }
+    virtual Reply lap(std::string_view format, std::string_view mode, std::string_view document) {
+        return nothing(format, mode, document, false);
+    }
     /// Encodes a value given in trace notation.
-    virtual Reply encode(std::string_view format, std::string_view mode, std::string_view trace) { return nothing(format, mode, trace, false); }
+    virtual Reply encode(std::string_view format, std::string_view mode, std::string_view trace) {
+        return nothing(format, mode, trace, false);
+    }
 
   private:
-    static Reply nothing(std::string_view, std::string_view, std::string_view, bool) { return Reply::unsupported("this adapter does not do that"); }
+    static Reply nothing(std::string_view, std::string_view, std::string_view, bool) {
+        return Reply::unsupported("this adapter does not do that");
+    }
 };
 
 /// Asks a codec, and turns what it throws into an answer.
-inline Reply ask(Codec& codec, std::string_view operation, std::string_view format, std::string_view mode, std::string_view bytes, bool show) {
+inline Reply ask(Codec& codec, std::string_view operation, std::string_view format, std::string_view mode,
+                 std::string_view bytes, bool show) {
     try {
         if (operation == "decode") {
             TraceOut out(show);
@@ -178,7 +197,8 @@ inline std::string joined(const std::vector<std::string>& words) {
 
 inline std::string hello(const Description& d) {
     std::string out = "nachklang-adapter 1\nimplementation " + d.name + " " + d.version + "\n";
-    if (!d.engine.empty()) out += "engine " + d.engine + (d.engine_version.empty() ? "" : " " + d.engine_version) + "\n";
+    if (!d.engine.empty())
+        out += "engine " + d.engine + (d.engine_version.empty() ? "" : " " + d.engine_version) + "\n";
     for (const Offer& offer : d.offers) out += offer.format + joined(offer.operations) + "\n";
     if (!d.lacks.empty()) out += "lacks" + joined(d.lacks) + "\n";
     for (const auto& [key, value] : d.settings) out += "setting " + key + "=" + value + "\n";
@@ -241,13 +261,19 @@ inline int serve(Codec& codec) {
         bool show = true, known = true;
         for (std::size_t i = 3; i < words.size(); ++i) {
             const auto equals = words[i].find('=');
-            const std::string key = words[i].substr(0, equals), value = equals == std::string::npos ? "" : words[i].substr(equals + 1);
-            if (key == "id") id = value;
-            else if (key == "mode") mode = value;
-            else if (key == "show") show = value != "nothing";
-            else known = false;
+            const std::string key = words[i].substr(0, equals),
+                              value = equals == std::string::npos ? "" : words[i].substr(equals + 1);
+            if (key == "id")
+                id = value;
+            else if (key == "mode")
+                mode = value;
+            else if (key == "show")
+                show = value != "nothing";
+            else
+                known = false;
         }
-        const Reply reply = known ? ask(codec, words[0], words[1], mode, body, show) : Reply::unsupported("unknown key");
+        const Reply reply =
+            known ? ask(codec, words[0], words[1], mode, body, show) : Reply::unsupported("unknown key");
         send(detail::head(reply, id, reply.bytes.size()));
         send(reply.bytes);
         std::fflush(replies);

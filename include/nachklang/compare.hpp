@@ -13,8 +13,8 @@ namespace nachklang {
 struct Voice {
     std::string implementation, engine;
     OutcomeKind outcome = OutcomeKind::unsupported;
-    std::optional<LayerDigests> digests;    ///< of an accepted answer that shows a value
-    std::optional<Trace> trace;             ///< one a camp is enough
+    std::optional<LayerDigests> digests;  ///< of an accepted answer that shows a value
+    std::optional<Trace> trace;           ///< one a camp is enough
     std::string message;
     Lacks lacks;
     const Finding* finding = nullptr;
@@ -23,7 +23,7 @@ struct Voice {
 struct Camp {
     std::vector<std::string> implementations;  ///< sorted
     std::vector<std::string> engines;          ///< sorted, each once: one parser under seven names is one voice
-    std::vector<std::string> untold;           ///< implementations that do not tell what the layer compares, and fit here
+    std::vector<std::string> untold;  ///< implementations that do not tell what the layer compares, and fit here
     std::string shown;
 };
 
@@ -33,8 +33,8 @@ struct Disagreement {
     Operation operation = Operation::decode;
     Layer layer = Layer::verdict;
     std::string question, cause, detail;
-    std::vector<Camp> camps;           ///< the largest (by engines) first
-    std::vector<std::string> untold;   ///< that fit no camp
+    std::vector<Camp> camps;          ///< the largest (by engines) first
+    std::vector<std::string> untold;  ///< that fit no camp
 };
 
 /// All partings over one case and operation; none where all agree.

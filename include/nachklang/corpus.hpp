@@ -17,8 +17,8 @@ namespace nachklang {
 
 /// One document, or one value to encode, with what the standard says of it.
 struct Case {
-    std::string corpus;                           ///< name of the corpus
-    std::string name;                             ///< "numbers/tenth": aspect and id
+    std::string corpus;  ///< name of the corpus
+    std::string name;    ///< "numbers/tenth": aspect and id
     std::string aspect;
     const Format* format = nullptr;
     std::shared_ptr<const std::string> document;  ///< of a case for decoders; null for encoders
@@ -29,7 +29,7 @@ struct Case {
     std::vector<Answer> answers;                  ///< its answers, with what each holds
     bool unlisted_is_altered = true;
     std::string clause, why;
-    std::string source;                           ///< file and line, for messages
+    std::string source;  ///< file and line, for messages
 };
 
 struct Corpus {

@@ -1,6 +1,7 @@
 // Loops that use the stages: a run of a corpus through implementations, and the search for a smallest document.
 //
-// No stage knows an experiment. Findings depend on the cases and the subjects alone, never on the number of workers.
+// No stage knows an experiment. Findings depend on the cases and the subjects alone, never on the number of
+// workers.
 #pragma once
 
 #include <atomic>
@@ -47,10 +48,10 @@ struct CampaignOptions {
 /// Makes askers: the process runner's by default, or the caller's own (in-process).
 using AskerFactory = std::function<std::unique_ptr<Asker>(const Subject&)>;
 
-/// Runs all cases through all subjects that do their format. `take` hears each chunk in order, on the caller's thread,
-/// as soon as it and all before it are done. Cases and subjects must outlive the reports.
-void run_campaign(std::span<const Case> cases, std::span<const Subject> subjects, const AskerFactory& make, const CampaignOptions& options,
-                  const std::function<void(ChunkReport&&)>& take);
+/// Runs all cases through all subjects that do their format. `take` hears each chunk in order, on the caller's
+/// thread, as soon as it and all before it are done. Cases and subjects must outlive the reports.
+void run_campaign(std::span<const Case> cases, std::span<const Subject> subjects, const AskerFactory& make,
+                  const CampaignOptions& options, const std::function<void(ChunkReport&&)>& take);
 
 /// Asks about the smaller documents; true for each that still shows what is looked for.
 using StillShows = std::function<std::vector<bool>(std::span<const std::string>)>;

@@ -58,7 +58,7 @@ using Settings = std::map<std::string, std::string>;
 struct Reading {
     std::optional<Rejection> rejection;
     std::string beyond;  ///< not empty: what the reader does not read yet, so that it says nothing of this document
-    Trace trace;                 ///< where accepted and asked for
+    Trace trace;         ///< where accepted and asked for
     std::vector<Touch> touches;  ///< sorted by question
     [[nodiscard]] bool accepted() const { return !rejection.has_value() && beyond.empty(); }
 };
@@ -78,9 +78,9 @@ struct Expectation {
     Basis acceptance_basis = Basis::advised;  ///< of the finding too-lenient, where accepted against the stance
     std::string acceptance_cause;             ///< and its cause
     std::string clause;
-    std::string beyond;  ///< see Reading::beyond: nothing is expected
-    std::optional<Trace> value;               ///< where a decoder that accepts must hold this
-    std::vector<Answer> answers;              ///< listed answers of open points
+    std::string beyond;           ///< see Reading::beyond: nothing is expected
+    std::optional<Trace> value;   ///< where a decoder that accepts must hold this
+    std::vector<Answer> answers;  ///< listed answers of open points
     std::vector<Touch> touches;
 };
 
@@ -93,7 +93,8 @@ struct Difference {
     std::string answer;    ///< and the answer it is
 };
 
-/// An answer to a touched question that was read off the values where nothing differs or where a question explains it.
+/// An answer to a touched question that was read off the values where nothing differs or where a question explains
+/// it.
 struct Observed {
     std::string question, answer;
     friend auto operator<=>(const Observed&, const Observed&) = default;
@@ -148,8 +149,8 @@ class Format {
 
     [[nodiscard]] virtual Reading read(std::string_view document, const ReadOptions& options = {}) const = 0;
     [[nodiscard]] virtual std::unique_ptr<VerdictStream> verdict_stream() const = 0;
-    /// What is expected of a document that comes without a sheet, by the reference reader alone, of an implementation
-    /// with these settings.
+    /// What is expected of a document that comes without a sheet, by the reference reader alone, of an
+    /// implementation with these settings.
     [[nodiscard]] virtual Expectation expect(std::string_view document, const Settings& settings = {}) const = 0;
     /// The value in a few words of this format's own, as it is shown side by side; whole unless longer than `most`.
     [[nodiscard]] virtual std::string shown(const Trace& trace, std::size_t most) const = 0;
@@ -157,11 +158,13 @@ class Format {
     [[nodiscard]] virtual Tree tree(const Trace& trace, Layer layer, const Lacks& lacks = {}) const = 0;
     [[nodiscard]] virtual LayerDigests digests(const Trace& trace, const Lacks& lacks = {}) const = 0;
     /// Explains where and why `got` is not `expected`, at a layer.
-    [[nodiscard]] virtual Comparison compare(const Trace& expected, const Trace& got, const CompareOptions& options = {}) const = 0;
+    [[nodiscard]] virtual Comparison compare(const Trace& expected, const Trace& got,
+                                             const CompareOptions& options = {}) const = 0;
     /// The first layer that compares what a `lacks` word says is missing; nothing for a word unknown.
     [[nodiscard]] virtual std::optional<Layer> layer_of_lack(std::string_view word) const = 0;
     /// Whether a document was respelled, and how: slugs of what changed though the value is the same.
-    [[nodiscard]] virtual std::vector<std::string> respelled(std::string_view before, std::string_view after) const = 0;
+    [[nodiscard]] virtual std::vector<std::string> respelled(std::string_view before,
+                                                             std::string_view after) const = 0;
 
     /// A document to test an adapter's plumbing with.
     enum class Specimen : std::uint8_t { small, large, deep };
@@ -177,7 +180,8 @@ class Format {
 std::span<const Format* const> formats();
 /// The format of that name, or null.
 const Format* find_format(std::string_view name);
-/// The format a file is taken for: by its name, else by its first bytes; the first of the list where none claims it.
+/// The format a file is taken for: by its name, else by its first bytes; the first of the list where none claims
+/// it.
 const Format& guess_format(std::string_view file_name, std::string_view document);
 
 }  // namespace nachklang

@@ -1,7 +1,8 @@
 // The reference reader for JSON (RFC 8259): strict, lossless, without recursion.
 //
 // The scanner is a machine over a sink: it takes its input in pieces, in constant memory but for a bit a level, and
-// tells the sink where each token lies. What a sink keeps is the sink's affair: nothing (a verdict), a tape (a tree).
+// tells the sink where each token lies. What a sink keeps is the sink's affair: nothing (a verdict), a tape (a
+// tree).
 #pragma once
 
 #include <cstddef>
@@ -18,33 +19,60 @@ namespace nachklang::json {
 
 /// What is wrong at the place of the first error.
 enum class Fault : std::uint8_t {
-    none, value_expected, value_or_close_expected, name_or_close_expected, name_expected, colon_expected,
-    comma_or_bracket_expected, comma_or_brace_expected, end_expected, literal_misspelled, digit_expected,
-    fraction_digit_expected, exponent_digit_expected, leading_zero, control_in_string, unknown_escape, hex_digit_expected,
-    ill_formed_utf8, byte_order_mark
+    none,
+    value_expected,
+    value_or_close_expected,
+    name_or_close_expected,
+    name_expected,
+    colon_expected,
+    comma_or_bracket_expected,
+    comma_or_brace_expected,
+    end_expected,
+    literal_misspelled,
+    digit_expected,
+    fraction_digit_expected,
+    exponent_digit_expected,
+    leading_zero,
+    control_in_string,
+    unknown_escape,
+    hex_digit_expected,
+    ill_formed_utf8,
+    byte_order_mark
 };
 
 /// Properties of a string's source, known without looking at it twice.
 struct StringFlags {
-    bool escaped = false;         ///< contains a backslash
+    bool escaped = false;  ///< contains a backslash
     bool non_ascii = false;
     bool lone_surrogate = false;  ///< an escaped surrogate without its other half (RFC 8259, 8.2)
     bool nul = false;             ///< U+0000
     friend bool operator==(const StringFlags&, const StringFlags&) = default;
 };
 
-enum class TokenKind : std::uint8_t { null_value, true_value, false_value, number, string, name, array_open, array_close, object_open, object_close };
+enum class TokenKind : std::uint8_t {
+    null_value,
+    true_value,
+    false_value,
+    number,
+    string,
+    name,
+    array_open,
+    array_close,
+    object_open,
+    object_close
+};
 
 /// One entry of a tape. Strings and names include their quotes.
 struct Entry {
     TokenKind kind = TokenKind::null_value;
     StringFlags flags;
     std::uint64_t begin = 0;  ///< offset of the token's first byte
-    std::uint64_t end = 0;    ///< offset after its last byte; of an opener: index of its closer in the tape; of a closer: of its opener
+    std::uint64_t end = 0;    ///< offset after its last byte; of an opener: index of its closer in the tape; of a
+                              ///< closer: of its opener
 };
 
-/// Takes a document in pieces and says whether it is JSON; pipes need not be read twice. Memory: one block, and a bit
-/// a level. Not for use from several threads at once.
+/// Takes a document in pieces and says whether it is JSON; pipes need not be read twice. Memory: one block, and a
+/// bit a level. Not for use from several threads at once.
 class VerdictReader {
   public:
     VerdictReader();

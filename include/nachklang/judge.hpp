@@ -14,7 +14,16 @@
 
 namespace nachklang {
 
-enum class FindingKind : std::uint8_t { conforms, too_strict, too_lenient, altered, ill_formed_output, open, failed, unsupported };
+enum class FindingKind : std::uint8_t {
+    conforms,
+    too_strict,
+    too_lenient,
+    altered,
+    ill_formed_output,
+    open,
+    failed,
+    unsupported
+};
 std::string_view name_of(FindingKind kind);
 
 /// An answer to a question that the document touches.
@@ -28,10 +37,10 @@ struct Finding {
     FindingKind kind = FindingKind::unsupported;
     std::optional<Basis> basis;
     std::vector<GivenAnswer> answers;
-    std::vector<Difference> causes;     ///< the first is the finding's cause
-    std::vector<std::string> respelled; ///< of a lap that kept the value: what it wrote otherwise
+    std::vector<Difference> causes;      ///< the first is the finding's cause
+    std::vector<std::string> respelled;  ///< of a lap that kept the value: what it wrote otherwise
     std::string detail, clause;
-    bool declared = false;              ///< all of it is meant, by the configuration's word
+    bool declared = false;  ///< all of it is meant, by the configuration's word
     [[nodiscard]] std::string cause() const { return causes.empty() ? "" : causes.front().cause; }
     /// Whether it makes a run end with status 1.
     [[nodiscard]] bool amiss() const;

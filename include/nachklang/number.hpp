@@ -17,8 +17,8 @@ class Decimal {
   public:
     Decimal() = default;
 
-    /// Reads [-]DIGITS[.DIGITS][e[+-]DIGITS] (also with E); nothing if the text is no such number. Leading zeros are
-    /// allowed, so that other notations than JSON's can be read too.
+    /// Reads [-]DIGITS[.DIGITS][e[+-]DIGITS] (also with E); nothing if the text is no such number. Leading zeros
+    /// are allowed, so that other notations than JSON's can be read too.
     static std::optional<Decimal> parse(std::string_view text);
     /// The exact value of a finite binary64; nothing for NaN and the infinities.
     static std::optional<Decimal> from_binary64(std::uint64_t bits);
@@ -63,8 +63,8 @@ bool is_infinite64(std::uint64_t bits);
 /// The binary64 of the same value (exact; a NaN stays one).
 std::uint64_t widen(std::uint32_t binary32);
 
-/// Steps from one finite or infinite binary64 to another in the order of the values (adjacent values differ by one).
-/// Positive where `to` is greater. Zeros of either sign are one place.
+/// Steps from one finite or infinite binary64 to another in the order of the values (adjacent values differ by
+/// one). Positive where `to` is greater. Zeros of either sign are one place.
 std::int64_t steps_between(std::uint64_t from, std::uint64_t to);
 
 /// The distance of a finite binary64 from an exact value as a fraction of that binary64's unit in the last place.

@@ -37,8 +37,8 @@ struct Implementation {
     std::size_t memory_mb = 2048;  ///< resident, of the process and its children
     std::vector<int> rejected_status{1};
     std::vector<std::pair<std::string, std::string>> declares;  ///< question, answer
-    std::string needs;             ///< what installs it
-    std::string where;             ///< file and line of the entry
+    std::string needs;                                          ///< what installs it
+    std::string where;                                          ///< file and line of the entry
 };
 
 /// One [[corpus]] of a configuration.
@@ -51,13 +51,14 @@ struct CorpusEntry {
 struct Configuration {
     std::vector<Implementation> implementations;
     std::vector<CorpusEntry> corpora;
-    bool ships_implementations = true;  ///< the shipped list applies too
+    bool ships_implementations = true;                 ///< the shipped list applies too
     std::vector<std::string> shipped_implementations;  ///< only these of it; empty: all
     bool ships_corpora = true;
 };
 /// Reads a configuration. In commands `{adapters}` stands for `adapters_folder` and `{built}` for `built_folder`;
 /// relative folders count from the configuration's own.
-Checked<Configuration> load_configuration(const std::string& file, const std::string& adapters_folder, const std::string& built_folder);
+Checked<Configuration> load_configuration(const std::string& file, const std::string& adapters_folder,
+                                          const std::string& built_folder);
 
 /// Whether the first word of a command can be run, and the scripts it names are there; otherwise what is missing.
 std::optional<std::string> missing_of(const Implementation& implementation);
@@ -68,18 +69,30 @@ std::string_view name_of(Operation operation);
 /// One implementation in one mode: what findings are about.
 struct Subject {
     Implementation implementation;
-    std::string mode;                     ///< empty: it has none
-    std::string version, engine;          ///< as the hello tells them; the engine is its name where it stands on none
+    std::string mode;             ///< empty: it has none
+    std::string version, engine;  ///< as the hello tells them; the engine is its name where it stands on none
     std::map<std::string, std::set<std::string>> operations;  ///< by format
     Lacks lacks;
     Settings settings;
-    std::string failed_hello;             ///< not empty: it runs and says no hello
-    [[nodiscard]] std::string name() const { return mode.empty() ? implementation.name : implementation.name + "/" + mode; }
+    std::string failed_hello;  ///< not empty: it runs and says no hello
+    [[nodiscard]] std::string name() const {
+        return mode.empty() ? implementation.name : implementation.name + "/" + mode;
+    }
     [[nodiscard]] bool does(std::string_view format, Operation operation) const;
 };
 
 enum class OutcomeKind : std::uint8_t {
-    accepted, rejected, threw, exhausted, unclear, unsupported, crashed, timed_out, out_of_memory, broken_reply, unsteady
+    accepted,
+    rejected,
+    threw,
+    exhausted,
+    unclear,
+    unsupported,
+    crashed,
+    timed_out,
+    out_of_memory,
+    broken_reply,
+    unsteady
 };
 std::string_view name_of(OutcomeKind kind);
 /// Whether an implementation gave this answer itself, rather than failing to.
@@ -95,7 +108,7 @@ struct Request {
 /// What happened to one request.
 struct Outcome {
     OutcomeKind kind = OutcomeKind::unsupported;
-    std::string body;  ///< the document of an accepted lap or encode; else the message
+    std::string body;            ///< the document of an accepted lap or encode; else the message
     std::optional<Trace> trace;  ///< of an accepted decode that was shown
     std::optional<std::uint64_t> offset, line, column;
     std::string unit, log;
@@ -104,7 +117,7 @@ struct Outcome {
 
 /// An answer that depended on what was asked before.
 struct Incident {
-    std::vector<std::size_t> sequence;  ///< indices of the requests, in the order they were asked
+    std::vector<std::size_t> sequence;            ///< indices of the requests, in the order they were asked
     OutcomeKind outcome = OutcomeKind::unsteady;  ///< crashed … or unsteady
     std::string detail;
 };

@@ -1,4 +1,5 @@
-// The trace: the exact notation of a decoded value, and the labelled trees and digests that answers are compared by.
+// The trace: the exact notation of a decoded value, and the labelled trees and digests that answers are compared
+// by.
 //
 // docs/trace.md describes the notation. A Trace owns its text; its items view into it.
 #pragma once
@@ -27,25 +28,49 @@ struct Field {
     /// stray byte. Two fields have the same atoms exactly where these bytes are equal.
     [[nodiscard]] std::string atoms() const;
     friend bool operator==(const Field& a, const Field& b) {
-        return a.told() == b.told() && (!a.told() || (a.units == b.units && a.hex == b.hex) || a.atoms() == b.atoms());
+        return a.told() == b.told() &&
+               (!a.told() || (a.units == b.units && a.hex == b.hex) || a.atoms() == b.atoms());
     }
 };
 
 enum class ItemKind : std::uint8_t {
-    null_value, true_value, false_value,
-    integer, decimal, binary64, binary32, spelled,
+    null_value,
+    true_value,
+    false_value,
+    integer,
+    decimal,
+    binary64,
+    binary32,
+    spelled,
     string,
-    array_open, array_close, object_open, object_close, container_open, container_close,
-    key, native, unset, cycle,
-    element, element_end, attribute, declaration, text, cdata, comment, instruction, reference, doctype
+    array_open,
+    array_close,
+    object_open,
+    object_close,
+    container_open,
+    container_close,
+    key,
+    native,
+    unset,
+    cycle,
+    element,
+    element_end,
+    attribute,
+    declaration,
+    text,
+    cdata,
+    comment,
+    instruction,
+    reference,
+    doctype
 };
 
 /// One line of a trace.
 struct Item {
     ItemKind kind = ItemKind::null_value;
     ItemKind name_kind = ItemKind::string;  ///< of a key: what its name is (string unless a scalar was written)
-    const Field* fields = nullptr;          ///< text, names and values in the notation's order, as many as the kind has
-    std::string_view word;                  ///< of native: its name; of attribute: given, default or -; digits otherwise
+    const Field* fields = nullptr;  ///< text, names and values in the notation's order, as many as the kind has
+    std::string_view word;          ///< of native: its name; of attribute: given, default or -; digits otherwise
     /// Of integer, decimal, binary64, binary32, cycle, and of a key that is such a number.
     [[nodiscard]] std::string_view digits() const { return word; }
 };
@@ -120,12 +145,12 @@ using LayerDigests = std::array<Digest, layer_count>;
 /// A labelled tree: what an answer is at one layer. Nodes stand in document order, children after their parent.
 struct Tree {
     struct Node {
-        Digest label;                 ///< what must be equal here, children apart
-        std::string step;             ///< this node's piece of a path, such as "/weight_kg"
-        bool children_ordered = true; ///< otherwise a set, matched by label
-        std::size_t item = 0;         ///< index of the item it comes from
-        std::size_t end = 0;          ///< index of the node after its last descendant
-        std::string shown;            ///< for people
+        Digest label;                  ///< what must be equal here, children apart
+        std::string step;              ///< this node's piece of a path, such as "/weight_kg"
+        bool children_ordered = true;  ///< otherwise a set, matched by label
+        std::size_t item = 0;          ///< index of the item it comes from
+        std::size_t end = 0;           ///< index of the node after its last descendant
+        std::string shown;             ///< for people
     };
     std::vector<Node> nodes;
 };
@@ -138,9 +163,10 @@ struct TreePair {
 };
 /// The steps from the root to a node, one after another.
 std::string path_of(const Tree& tree, std::size_t node);
-/// Walks two trees together and calls `differ` for each outermost difference, `same` for each pair with equal labels.
-/// Stops after `most` differences.
-void compare_trees(const Tree& left, const Tree& right, std::size_t most, const std::function<void(const TreePair&)>& differ,
+/// Walks two trees together and calls `differ` for each outermost difference, `same` for each pair with equal
+/// labels. Stops after `most` differences.
+void compare_trees(const Tree& left, const Tree& right, std::size_t most,
+                   const std::function<void(const TreePair&)>& differ,
                    const std::function<void(const TreePair&)>& same = {});
 
 }  // namespace nachklang

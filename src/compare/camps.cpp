@@ -1,5 +1,5 @@
-// A group that agrees so far is split by the next layer's digests; each split is reported once, where it shows, and its
-// parts go on to the next layer.
+// A group that agrees so far is split by the next layer's digests; each split is reported once, where it shows, and
+// its parts go on to the next layer.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -15,7 +15,8 @@ using Group = std::vector<const Voice*>;
 
 class Comparer {
   public:
-    Comparer(const Case& c, Operation operation, const std::vector<Voice>& voices) : case_(c), operation_(operation), voices_(voices) {}
+    Comparer(const Case& c, Operation operation, const std::vector<Voice>& voices)
+        : case_(c), operation_(operation), voices_(voices) {}
 
     std::vector<Disagreement> run() {
         std::map<OutcomeKind, Group> verdicts;
@@ -50,8 +51,10 @@ class Comparer {
                 std::map<Digest, Group> by_digest;
                 Group untold;
                 for (const Voice* voice : part) {
-                    if (tells(*voice, static_cast<Layer>(layer))) by_digest[(*voice->digests)[layer]].push_back(voice);
-                    else untold.push_back(voice);
+                    if (tells(*voice, static_cast<Layer>(layer)))
+                        by_digest[(*voice->digests)[layer]].push_back(voice);
+                    else
+                        untold.push_back(voice);
                 }
                 std::vector<Group> groups;
                 for (auto& [digest, voices] : by_digest) groups.push_back(std::move(voices));
@@ -71,7 +74,8 @@ class Comparer {
         std::vector<std::pair<Camp, Group>> camps;
         for (Group& group : groups) camps.emplace_back(camp_of(group, layer), group);
         std::sort(camps.begin(), camps.end(), [](const auto& a, const auto& b) {
-            if (a.first.engines.size() != b.first.engines.size()) return a.first.engines.size() > b.first.engines.size();
+            if (a.first.engines.size() != b.first.engines.size())
+                return a.first.engines.size() > b.first.engines.size();
             return a.first.implementations < b.first.implementations;
         });
         for (const Voice* voice : untold) place_untold(*voice, layer, camps, d);
@@ -102,12 +106,14 @@ class Comparer {
         return camp;
     }
 
-    void place_untold(const Voice& voice, Layer layer, std::vector<std::pair<Camp, Group>>& camps, Disagreement& d) const {
+    void place_untold(const Voice& voice, Layer layer, std::vector<std::pair<Camp, Group>>& camps,
+                      Disagreement& d) const {
         const auto index = static_cast<std::size_t>(layer);
         std::vector<Camp*> fitting;
         for (auto& [camp, group] : camps) {
             const auto& trace = group.front()->trace;
-            if (trace && case_.format->digests(*trace, voice.lacks)[index] == (*voice.digests)[index]) fitting.push_back(&camp);
+            if (trace && case_.format->digests(*trace, voice.lacks)[index] == (*voice.digests)[index])
+                fitting.push_back(&camp);
         }
         if (fitting.size() == 1) {
             fitting.front()->untold.push_back(voice.implementation);

@@ -40,11 +40,13 @@ Expectation expectation_of(const Case& c, const Settings& settings) {
     }
     if (!c.clause.empty()) out.clause = c.clause;
     // Where the two agree, the reader's value tells more: it knows how a number was spelled.
-    if (c.expected && !(out.value && c.format->compare(*c.expected, *out.value).differences.empty())) out.value = c.expected;
+    if (c.expected && !(out.value && c.format->compare(*c.expected, *out.value).differences.empty()))
+        out.value = c.expected;
     if (!c.question.empty()) {
         std::erase_if(out.answers, [&](const Answer& a) { return a.question == c.question && !c.answers.empty(); });
         out.answers.insert(out.answers.end(), c.answers.begin(), c.answers.end());
-        const bool touched = std::any_of(out.touches.begin(), out.touches.end(), [&](const Touch& t) { return t.question == c.question; });
+        const bool touched = std::any_of(out.touches.begin(), out.touches.end(),
+                                         [&](const Touch& t) { return t.question == c.question; });
         if (!touched) out.touches.push_back({c.question, 0, static_cast<std::size_t>(-2), 1});
     }
     return out;
@@ -52,29 +54,40 @@ Expectation expectation_of(const Case& c, const Settings& settings) {
 
 std::vector<Problem> check_case(const Case& c) {
     std::vector<Problem> out;
-    const auto report = [&](std::string what, std::string advice) { out.push_back({c.source, c.name + ": " + what, std::move(advice)}); };
+    const auto report = [&](std::string what, std::string advice) {
+        out.push_back({c.source, c.name + ": " + what, std::move(advice)});
+    };
     if (c.clause.empty()) report("no clause", "say which clause the case rests on");
     if (!c.stance) report("no stance", "say accept, reject or open");
     if (c.value || !c.stance) return out;
     const Expectation reader = c.format->expect(*c.document);
     if (!reader.beyond.empty()) {
-        if (!c.expected && c.stance == Stance::accept) report("the reference reader does not read " + reader.beyond, "write the expected trace by hand");
+        if (!c.expected && c.stance == Stance::accept)
+            report("the reference reader does not read " + reader.beyond, "write the expected trace by hand");
         return out;
     }
     const std::string verdict(name_of(reader.stance));
-    if (*c.stance == Stance::accept && reader.stance == Stance::reject) report("the sheet says accept, the reference reader refuses", "read the clause again");
-    if (*c.stance == Stance::reject && reader.stance != Stance::reject) report("the sheet says reject, the reference reader says " + verdict, "read the clause again");
-    if (*c.stance == Stance::open && c.question.empty()) report("an open case without a question", "name the question");
+    if (*c.stance == Stance::accept && reader.stance == Stance::reject)
+        report("the sheet says accept, the reference reader refuses", "read the clause again");
+    if (*c.stance == Stance::reject && reader.stance != Stance::reject)
+        report("the sheet says reject, the reference reader says " + verdict, "read the clause again");
+    if (*c.stance == Stance::open && c.question.empty())
+        report("an open case without a question", "name the question");
     if (c.expected && reader.value) {
         const Comparison comparison = c.format->compare(*c.expected, *reader.value);
         for (const Difference& d : comparison.differences)
-            report(fmt::format("the reference reader reads another value{}{}: {}", d.at.empty() ? "" : " at ", d.at, d.detail), "one of the two is wrong");
+            report(fmt::format("the reference reader reads another value{}{}: {}", d.at.empty() ? "" : " at ", d.at,
+                               d.detail),
+                   "one of the two is wrong");
     }
     if (!c.question.empty()) {
-        const bool touched = std::any_of(reader.touches.begin(), reader.touches.end(), [&](const Touch& t) { return t.question == c.question; });
+        const bool touched = std::any_of(reader.touches.begin(), reader.touches.end(),
+                                         [&](const Touch& t) { return t.question == c.question; });
         const auto questions = c.format->questions();
-        const bool built_in = std::any_of(questions.begin(), questions.end(), [&](const Question& q) { return q.id == c.question; });
-        if (built_in && !touched) report("the document does not touch the question " + c.question, "name the question it touches");
+        const bool built_in =
+            std::any_of(questions.begin(), questions.end(), [&](const Question& q) { return q.id == c.question; });
+        if (built_in && !touched)
+            report("the document does not touch the question " + c.question, "name the question it touches");
     }
     return out;
 }

@@ -1,5 +1,5 @@
-// Sheets: TOML read into cases. Everything that can be wrong with a sheet is found here or in check.cpp, and told with
-// its line.
+// Sheets: TOML read into cases. Everything that can be wrong with a sheet is found here or in check.cpp, and told
+// with its line.
 #include <fmt/format.h>
 #include <toml++/toml.h>
 
@@ -28,12 +28,14 @@ class SheetLoader {
     std::vector<Case> load() {
         const toml::table root = parse();
         const toml::table* sheet = root["sheet"].as_table();
-        if (sheet == nullptr) fail(root, "a sheet begins with [sheet]", "add [sheet] with format, aspect and standard");
+        if (sheet == nullptr)
+            fail(root, "a sheet begins with [sheet]", "add [sheet] with format, aspect and standard");
         known_keys(root, {"sheet", "question", "case"});
         known_keys(*sheet, {"format", "aspect", "standard", "about"});
         const std::string format_name = text(*sheet, "format");
         format_ = find_format(format_name);
-        if (format_ == nullptr) fail(*sheet, fmt::format("no format is called '{}'", format_name), "use one of " + format_names());
+        if (format_ == nullptr)
+            fail(*sheet, fmt::format("no format is called '{}'", format_name), "use one of " + format_names());
         aspect_ = text(*sheet, "aspect");
         standard_ = text(*sheet, "standard");
         questions(root);
@@ -49,12 +51,14 @@ class SheetLoader {
             return toml::parse(bytes.value(), file_);
         } catch (const toml::parse_error& error) {
             const auto& at = error.source().begin;
-            throw SheetProblem{{fmt::format("{}:{}:{}", file_, at.line, at.column), std::string(error.description()), "mend the TOML"}};
+            throw SheetProblem{{fmt::format("{}:{}:{}", file_, at.line, at.column),
+                                std::string(error.description()), "mend the TOML"}};
         }
     }
 
     [[noreturn]] void fail(const toml::node& where, std::string what, std::string advice) const {
-        throw SheetProblem{{fmt::format("{}:{}", file_, std::max<std::size_t>(where.source().begin.line, 1)), std::move(what), std::move(advice)}};
+        throw SheetProblem{{fmt::format("{}:{}", file_, std::max<std::size_t>(where.source().begin.line, 1)),
+                            std::move(what), std::move(advice)}};
     }
 
     static std::string format_names() {
@@ -66,18 +70,23 @@ class SheetLoader {
     void known_keys(const toml::table& table, std::initializer_list<std::string_view> known) const {
         for (const auto& [key, value] : table)
             if (std::find(known.begin(), known.end(), key.str()) == known.end())
-                fail(value, fmt::format("'{}' is not known here", text::printable(key.str())), "see docs/sheets.md for the keys of a sheet");
+                fail(value, fmt::format("'{}' is not known here", text::printable(key.str())),
+                     "see docs/sheets.md for the keys of a sheet");
     }
 
     std::string text(const toml::table& table, std::string_view key) const {
         const auto value = table[key].value<std::string>();
-        if (!value) fail(table, fmt::format("'{}' is missing or no string", key), fmt::format("add {} = \"…\"", key));
+        if (!value)
+            fail(table, fmt::format("'{}' is missing or no string", key), fmt::format("add {} = \"…\"", key));
         return *value;
     }
-    static std::string text_or(const toml::table& table, std::string_view key) { return table[key].value<std::string>().value_or(""); }
+    static std::string text_or(const toml::table& table, std::string_view key) {
+        return table[key].value<std::string>().value_or("");
+    }
 
     [[nodiscard]] const toml::table& entry(const toml::node& node) const {
-        if (!node.is_table()) fail(node, "an entry of a list that is no table", "write [[case]] or [[question]] tables");
+        if (!node.is_table())
+            fail(node, "an entry of a list that is no table", "write [[case]] or [[question]] tables");
         return *node.as_table();
     }
 
@@ -92,7 +101,8 @@ class SheetLoader {
             question.clause = text_or(table, "clause");
             question.unlisted_is_altered = text_or(table, "unlisted") != "shown";
             if (const toml::array* answers = table["answers"].as_array())
-                for (const toml::node& answer : *answers) question.answers.push_back(answer.value_or<std::string>(""));
+                for (const toml::node& answer : *answers)
+                    question.answers.push_back(answer.value_or<std::string>(""));
             questions_[question.id] = question;
         }
     }
@@ -104,13 +114,15 @@ class SheetLoader {
         for (const toml::node& node : *list) {
             const toml::table& table = entry(node);
             Case c = one(table);
-            if (!ids.insert(c.name).second) fail(table, fmt::format("the id of {} stands twice", c.name), "give each case an id of its own");
+            if (!ids.insert(c.name).second)
+                fail(table, fmt::format("the id of {} stands twice", c.name), "give each case an id of its own");
             cases_.push_back(std::move(c));
         }
     }
 
     Case one(const toml::table& table) {
-        known_keys(table, {"id", "text", "hex", "file", "build", "value", "stance", "question", "answers", "trace", "clause", "why"});
+        known_keys(table, {"id", "text", "hex", "file", "build", "value", "stance", "question", "answers", "trace",
+                           "clause", "why"});
         Case c;
         c.corpus = corpus_;
         c.aspect = aspect_;
@@ -119,10 +131,14 @@ class SheetLoader {
         c.source = fmt::format("{}:{}", file_, table.source().begin.line);
         c.why = text(table, "why");
         c.clause = text_or(table, "clause");
-        if (!c.clause.empty() && c.clause.find_first_not_of("0123456789.") == std::string::npos) c.clause = standard_ + ", " + c.clause;
-        const int sources = static_cast<int>(table.contains("text")) + static_cast<int>(table.contains("hex")) + static_cast<int>(table.contains("file")) +
-                            static_cast<int>(table.contains("build")) + static_cast<int>(table.contains("value"));
-        if (sources != 1) fail(table, fmt::format("{} needs exactly one of text, hex, file, build and value", c.name), "leave one of them");
+        if (!c.clause.empty() && c.clause.find_first_not_of("0123456789.") == std::string::npos)
+            c.clause = standard_ + ", " + c.clause;
+        const int sources = static_cast<int>(table.contains("text")) + static_cast<int>(table.contains("hex")) +
+                            static_cast<int>(table.contains("file")) + static_cast<int>(table.contains("build")) +
+                            static_cast<int>(table.contains("value"));
+        if (sources != 1)
+            fail(table, fmt::format("{} needs exactly one of text, hex, file, build and value", c.name),
+                 "leave one of them");
         if (table.contains("value")) {
             c.value = trace(table, "value");
         } else {
@@ -148,7 +164,8 @@ class SheetLoader {
         if (!notation.empty() && notation.back() != '\n') notation += '\n';
         TraceError error;
         auto out = Trace::parse(std::move(notation), &error);
-        if (!out) fail(table, fmt::format("line {} of a trace: {}", error.line, error.message), "see docs/trace.md");
+        if (!out)
+            fail(table, fmt::format("line {} of a trace: {}", error.line, error.message), "see docs/trace.md");
         return *out;
     }
 
@@ -157,7 +174,8 @@ class SheetLoader {
         if (table.contains("hex")) return bytes(table, text(table, "hex"));
         if (table.contains("file")) {
             const fs::path path = fs::path(file_).parent_path() / text(table, "file");
-            if (text(table, "file").find("..") != std::string::npos) fail(table, "a file outside of the sheet's folder", "keep the document beside the sheet");
+            if (text(table, "file").find("..") != std::string::npos)
+                fail(table, "a file outside of the sheet's folder", "keep the document beside the sheet");
             auto read = read_file(path.string());
             if (!read.ok()) throw SheetProblem{read.problem()};
             return std::move(read.value());
@@ -178,7 +196,8 @@ class SheetLoader {
             if (const toml::array* pair = step.as_array()) {
                 const auto piece = pair->size() == 2 ? pair->get(0)->value<std::string>() : std::nullopt;
                 const auto times = pair->size() == 2 ? pair->get(1)->value<std::int64_t>() : std::nullopt;
-                if (!piece || !times || *times < 0) fail(step, "a step of 'build' is [TEXT, TIMES]", "write such as [\"[\", 5000]");
+                if (!piece || !times || *times < 0)
+                    fail(step, "a step of 'build' is [TEXT, TIMES]", "write such as [\"[\", 5000]");
                 room(step, out.size(), piece->size(), static_cast<std::size_t>(*times));
                 for (std::int64_t i = 0; i < *times; ++i) out += *piece;
             } else if (const toml::table* each = step.as_table()) {
@@ -192,7 +211,8 @@ class SheetLoader {
     void count_up(const toml::table& each, std::string& out) const {
         known_keys(each, {"each", "from", "times", "between"});
         const std::string piece = text(each, "each"), between = text_or(each, "between");
-        const std::int64_t from = each["from"].value_or<std::int64_t>(0), times = each["times"].value_or<std::int64_t>(1);
+        const std::int64_t from = each["from"].value_or<std::int64_t>(0),
+                           times = each["times"].value_or<std::int64_t>(1);
         if (times < 0) fail(each, "'times' is negative", "count from 0 up");
         room(each, out.size(), piece.size() + between.size() + 20, static_cast<std::size_t>(times));
         for (std::int64_t i = 0; i < times; ++i) {
@@ -207,14 +227,17 @@ class SheetLoader {
 
     void answers(const toml::table& table, Case& c) const {
         const Question* known = find_question(c.question);
-        if (known == nullptr) fail(table, fmt::format("no question is called '{}'", text::printable(c.question)), "declare it with [[question]] or use one that the format knows");
+        if (known == nullptr)
+            fail(table, fmt::format("no question is called '{}'", text::printable(c.question)),
+                 "declare it with [[question]] or use one that the format knows");
         c.unlisted_is_altered = known->unlisted_is_altered;
         const toml::table* given = table["answers"].as_table();
         if (given == nullptr) return;
         for (const auto& [key, value] : *given) {
             const std::string name(key.str());
             if (std::find(known->answers.begin(), known->answers.end(), name) == known->answers.end())
-                fail(value, fmt::format("'{}' is no answer to {}", text::printable(name), c.question), "list it among the question's answers");
+                fail(value, fmt::format("'{}' is no answer to {}", text::printable(name), c.question),
+                     "list it among the question's answers");
             c.answers.push_back({c.question, name, answer(value, c)});
         }
         if (std::none_of(c.answers.begin(), c.answers.end(), [](const Answer& a) { return a.name == "refused"; }) &&
@@ -230,16 +253,23 @@ class SheetLoader {
     std::optional<Trace> answer(const toml::node& node, const Case& c) const {
         if (const auto document = node.value<std::string>()) return read_answer(node, *document);
         const toml::table* table = node.as_table();
-        if (table == nullptr) fail(node, "an answer is a document or a table", "write a document, { trace = … }, { bytes = … } or { as = \"read\" }");
+        if (table == nullptr)
+            fail(node, "an answer is a document or a table",
+                 "write a document, { trace = … }, { bytes = … } or { as = \"read\" }");
         known_keys(*table, {"trace", "bytes", "as"});
         if (table->contains("trace")) return parsed(*table, text(*table, "trace"));
         if (table->contains("bytes")) return read_answer(node, bytes(*table, text(*table, "bytes")));
-        if (text_or(*table, "as") != "read" || !c.document) fail(node, "an answer's 'as' can only be \"read\"", "write { as = \"read\" }");
+        if (text_or(*table, "as") != "read" || !c.document)
+            fail(node, "an answer's 'as' can only be \"read\"", "write { as = \"read\" }");
         return read_answer(node, *c.document);
     }
     Trace read_answer(const toml::node& node, const std::string& document) const {
         const Reading reading = format_->read(document);
-        if (!reading.accepted()) fail(node, "an answer's document is refused by the reference reader: " + (reading.rejection ? reading.rejection->message : reading.beyond), "write the trace instead");
+        if (!reading.accepted())
+            fail(node,
+                 "an answer's document is refused by the reference reader: " +
+                     (reading.rejection ? reading.rejection->message : reading.beyond),
+                 "write the trace instead");
         return reading.trace;
     }
 
@@ -261,9 +291,11 @@ Checked<std::vector<Case>> load_sheet(const std::string& file, const std::string
 
 Checked<Corpus> load_corpus(const std::string& folder, const std::vector<FileRule>& rules) {
     std::error_code error;
-    if (!fs::is_directory(folder, error)) return Problem{folder, "is no folder", "name a folder of sheets and documents"};
+    if (!fs::is_directory(folder, error))
+        return Problem{folder, "is no folder", "name a folder of sheets and documents"};
     std::vector<fs::path> files;
-    for (auto it = fs::recursive_directory_iterator(folder, error); !error && it != fs::recursive_directory_iterator(); it.increment(error))
+    for (auto it = fs::recursive_directory_iterator(folder, error);
+         !error && it != fs::recursive_directory_iterator(); it.increment(error))
         if (it->is_regular_file(error)) files.push_back(it->path());
     if (error) return Problem{folder, error.message(), "make the folder readable"};
     std::sort(files.begin(), files.end());
@@ -283,13 +315,15 @@ Checked<Corpus> load_corpus(const std::string& folder, const std::vector<FileRul
         if (!bytes.ok()) return bytes.problem();
         Case c = case_of_document(out.name, name, guess_format(name, bytes.value()), std::move(bytes.value()));
         c.source = file.string();
-        const auto rule = std::find_if(rules.begin(), rules.end(), [&](const FileRule& r) { return matches_glob(r.match, name); });
+        const auto rule = std::find_if(rules.begin(), rules.end(),
+                                       [&](const FileRule& r) { return matches_glob(r.match, name); });
         if (rule != rules.end() && rule->stance != Stance::open) c.stance = rule->stance;
         out.cases.push_back(std::move(c));
     }
     std::set<std::string> names;
     for (const Case& c : out.cases)
-        if (!names.insert(c.name).second) return Problem{c.source, "a second case is called " + c.name, "rename its aspect or its id"};
+        if (!names.insert(c.name).second)
+            return Problem{c.source, "a second case is called " + c.name, "rename its aspect or its id"};
     return out;
 }
 

@@ -1,5 +1,5 @@
-// A run is a grid of tasks, chunks of cases by subjects. Chunks depend on the cases alone; workers take tasks in order,
-// and reports leave in order, so that the number of workers shows nowhere but on the clock.
+// A run is a grid of tasks, chunks of cases by subjects. Chunks depend on the cases alone; workers take tasks in
+// order, and reports leave in order, so that the number of workers shows nowhere but on the clock.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -24,7 +24,9 @@ struct Range {
     std::size_t begin, end;
 };
 
-std::size_t size_of(const Case& c) { return c.document ? c.document->size() : c.value->text().size(); }
+std::size_t size_of(const Case& c) {
+    return c.document ? c.document->size() : c.value->text().size();
+}
 
 std::vector<Range> chunks_of(std::span<const Case> cases) {
     std::vector<Range> out;
@@ -78,7 +80,8 @@ class Shared {
 /// One subject's way through one chunk.
 class Task {
   public:
-    Task(std::span<const Case> cases, const Subject& subject, Asker& asker, Shared& shared) : cases_(cases), subject_(subject), asker_(asker), shared_(shared) {}
+    Task(std::span<const Case> cases, const Subject& subject, Asker& asker, Shared& shared)
+        : cases_(cases), subject_(subject), asker_(asker), shared_(shared) {}
 
     void run() {
         for (std::size_t i = 0; i < cases_.size(); ++i) add_requests(i);
@@ -99,7 +102,8 @@ class Task {
         for (const Operation operation : {Operation::decode, Operation::lap, Operation::encode}) {
             const bool of_value = operation == Operation::encode;
             if (of_value != c.value.has_value() || !subject_.does(c.format->name(), operation)) continue;
-            Request request{operation, c.format, of_value ? std::make_shared<const std::string>(c.value->text()) : c.document, true};
+            Request request{operation, c.format,
+                            of_value ? std::make_shared<const std::string>(c.value->text()) : c.document, true};
             requests_.push_back(std::move(request));
             origin_.push_back(i);
             Result result;
@@ -110,12 +114,23 @@ class Task {
         }
     }
 
-    /// All decodes, then all laps: were a document's lap asked right after its decode, a state that an error leaves
-    /// behind would meet only the same document again.
-    void ask_all() {
+    /// The order of asking. All decodes, then all laps: were a document's lap asked right after its decode, a state
+    /// that an error leaves behind would meet only the same document again. Within each by a hash of the cases'
+    /// names, so that good and bad documents follow each other however a sheet sorts them.
+    [[nodiscard]] std::vector<std::size_t> asking_order() const {
         std::vector<std::size_t> order(requests_.size());
         std::iota(order.begin(), order.end(), std::size_t{0});
-        std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) { return requests_[a].operation < requests_[b].operation; });
+        std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) {
+            const auto place = [&](std::size_t i) {
+                return std::pair(requests_[i].operation, digest_of(cases_[origin_[i]].name));
+            };
+            return place(a) < place(b);
+        });
+        return order;
+    }
+
+    void ask_all() {
+        const std::vector<std::size_t> order = asking_order();
         std::vector<Request> requests;
         std::vector<std::size_t> origin;
         for (const std::size_t i : order) {
@@ -126,12 +141,14 @@ class Task {
         for (std::size_t k = 0; k < order.size(); ++k) results[order[k]].outcome = std::move(chunk.outcomes[k]);
         for (const Incident& incident : chunk.incidents) report(incident, requests, origin);
     }
-    void report(const Incident& incident, const std::vector<Request>& requests, const std::vector<std::size_t>& origin) {
+    void report(const Incident& incident, const std::vector<Request>& requests,
+                const std::vector<std::size_t>& origin) {
         IncidentReport out;
         out.subject = &subject_;
         out.outcome = incident.outcome;
         out.detail = incident.detail;
-        for (const std::size_t i : incident.sequence) out.sequence.push_back(fmt::format("{} {}", name_of(requests[i].operation), cases_[origin[i]].name));
+        for (const std::size_t i : incident.sequence)
+            out.sequence.push_back(fmt::format("{} {}", name_of(requests[i].operation), cases_[origin[i]].name));
         incidents.push_back(std::move(out));
     }
 
@@ -141,8 +158,11 @@ class Task {
         std::vector<std::size_t> origin, results_of;
         for (std::size_t i = 0; i < results.size(); ++i) {
             const Result& r = results[i];
-            if (r.operation != Operation::lap || r.outcome.kind != OutcomeKind::accepted || r.outcome.body == *r.subject_case->document) continue;
-            requests.push_back({Operation::lap, r.subject_case->format, std::make_shared<const std::string>(r.outcome.body), true});
+            if (r.operation != Operation::lap || r.outcome.kind != OutcomeKind::accepted ||
+                r.outcome.body == *r.subject_case->document)
+                continue;
+            requests.push_back({Operation::lap, r.subject_case->format,
+                                std::make_shared<const std::string>(r.outcome.body), true});
             origin.push_back(origin_[i]);
             results_of.push_back(i);
         }
@@ -157,9 +177,12 @@ class Task {
         const std::size_t c = origin_[i];
         const auto expectation = shared_.expectation(cases_[c], subject_.settings);
         const Outcome* decoded = nullptr;
-        if (result.operation == Operation::lap && i > 0 && results[i - 1].operation == Operation::decode && origin_[i - 1] == c) decoded = &results[i - 1].outcome;
+        if (result.operation == Operation::lap && i > 0 && results[i - 1].operation == Operation::decode &&
+            origin_[i - 1] == c)
+            decoded = &results[i - 1].outcome;
         const auto second = second_.find(i);
-        result.finding = judge({cases_[c], *expectation, subject_, result.operation, result.outcome, decoded, second == second_.end() ? nullptr : &second->second, &shared_.readings});
+        result.finding = judge({cases_[c], *expectation, subject_, result.operation, result.outcome, decoded,
+                                second == second_.end() ? nullptr : &second->second, &shared_.readings});
     }
     void judge_all() {
         for (std::size_t i = 0; i < results.size(); ++i) judge_one(i);
@@ -171,7 +194,8 @@ class Task {
         std::vector<std::size_t> again;
         for (std::size_t i = results.size(); i-- > 0;) {
             const FindingKind kind = results[i].finding.kind;
-            const bool settled = kind == FindingKind::conforms || kind == FindingKind::open || kind == FindingKind::unsupported;
+            const bool settled =
+                kind == FindingKind::conforms || kind == FindingKind::open || kind == FindingKind::unsupported;
             if (!settled && is_answer(results[i].outcome.kind)) again.push_back(i);
         }
         if (again.empty()) return;
@@ -184,11 +208,12 @@ class Task {
             Outcome alone = std::move(asker_.ask({&requests_[i], 1}).outcomes.front());
             Incident incident;
             const bool first_was_right = same_answer(results[i].outcome, alone);
-            incident.detail = fmt::format("asked again in another order it was {}; alone it was {}", name_of(chunk.outcomes[k].kind), name_of(alone.kind));
-            // What was asked before it the first time, in the order of ask_all.
-            for (std::size_t j = 0; j < requests_.size(); ++j)
-                if (std::pair(requests_[j].operation, j) < std::pair(requests_[i].operation, i)) incident.sequence.push_back(j);
-            std::stable_sort(incident.sequence.begin(), incident.sequence.end(), [&](std::size_t a, std::size_t b) { return requests_[a].operation < requests_[b].operation; });
+            incident.detail = fmt::format("asked again in another order it was {}; alone it was {}",
+                                          name_of(chunk.outcomes[k].kind), name_of(alone.kind));
+            for (const std::size_t j : asking_order()) {  // what was asked before it the first time
+                if (j == i) break;
+                incident.sequence.push_back(j);
+            }
             incident.sequence.push_back(i);
             if (first_was_right) {
                 incident.sequence.assign(again.begin(), again.begin() + static_cast<std::ptrdiff_t>(k) + 1);
@@ -211,7 +236,8 @@ class Task {
         }
         result.outcome.trace.reset();
         if (!result.value) return;
-        result.digests = format.digests(*result.value, result.operation == Operation::decode ? result.subject->lacks : Lacks{});
+        result.digests =
+            format.digests(*result.value, result.operation == Operation::decode ? result.subject->lacks : Lacks{});
         result.value = shared_.intern(*result.subject_case, result.operation, *result.digests, *result.value);
     }
 
@@ -247,21 +273,29 @@ ChunkReport assemble(std::span<const Case> cases, std::vector<Slot>& slots) {
             for (std::size_t i = first; i < out.results.size(); ++i) {
                 const Result& r = out.results[i];
                 if (r.operation != operation) continue;
-                voices.push_back({r.subject->name(), r.subject->engine, r.outcome.kind, r.digests, r.value, r.outcome.body,
-                                  operation == Operation::decode ? r.subject->lacks : Lacks{}, &r.finding});
+                voices.push_back({r.subject->name(), r.subject->engine, r.outcome.kind, r.digests, r.value,
+                                  r.outcome.body, operation == Operation::decode ? r.subject->lacks : Lacks{},
+                                  &r.finding});
             }
             auto found = compare_voices(c, operation, voices);
             std::move(found.begin(), found.end(), std::back_inserter(out.disagreements));
         }
     }
-    for (Slot& slot : slots) std::move(slot.incidents.begin(), slot.incidents.end(), std::back_inserter(out.incidents));
+    for (Slot& slot : slots)
+        std::move(slot.incidents.begin(), slot.incidents.end(), std::back_inserter(out.incidents));
     return out;
 }
 
 class Campaign {
   public:
-    Campaign(std::span<const Case> cases, std::span<const Subject> subjects, const AskerFactory& make, const CampaignOptions& options)
-        : cases_(cases), subjects_(subjects), make_(make), options_(options), chunks_(chunks_of(cases)), slots_(chunks_.size()) {
+    Campaign(std::span<const Case> cases, std::span<const Subject> subjects, const AskerFactory& make,
+             const CampaignOptions& options)
+        : cases_(cases),
+          subjects_(subjects),
+          make_(make),
+          options_(options),
+          chunks_(chunks_of(cases)),
+          slots_(chunks_.size()) {
         for (auto& row : slots_) row.resize(subjects.size());
         for (std::size_t i = 0; i < chunks_.size(); ++i) shared_.push_back(std::make_unique<Shared>());
     }
@@ -293,7 +327,8 @@ class Campaign {
         std::unique_lock lock(mutex_);
         while (true) {
             const std::size_t done = done_;
-            const bool whole = std::all_of(slots_[chunk].begin(), slots_[chunk].end(), [](const Slot& s) { return s.done; });
+            const bool whole =
+                std::all_of(slots_[chunk].begin(), slots_[chunk].end(), [](const Slot& s) { return s.done; });
             if (options_.progress) {
                 lock.unlock();
                 options_.progress(done, task_count());
@@ -310,14 +345,17 @@ class Campaign {
             std::size_t task = 0;
             {
                 std::unique_lock lock(mutex_);
-                changed_.wait(lock, [&] { return over_ || next_ >= task_count() || next_ / subjects_.size() < emitted_ + chunks_ahead; });
+                changed_.wait(lock, [&] {
+                    return over_ || next_ >= task_count() || next_ / subjects_.size() < emitted_ + chunks_ahead;
+                });
                 if (over_ || next_ >= task_count() || cancelled()) return;
                 task = next_++;
             }
             const std::size_t chunk = task / subjects_.size(), subject = task % subjects_.size();
             const Range range = chunks_[chunk];
             const auto asker = make_(subjects_[subject]);
-            Task run(cases_.subspan(range.begin, range.end - range.begin), subjects_[subject], *asker, *shared_[chunk]);
+            Task run(cases_.subspan(range.begin, range.end - range.begin), subjects_[subject], *asker,
+                     *shared_[chunk]);
             run.run();
             const std::lock_guard lock(mutex_);
             Slot& slot = slots_[chunk][subject];
@@ -344,8 +382,8 @@ class Campaign {
 
 }  // namespace
 
-void run_campaign(std::span<const Case> cases, std::span<const Subject> subjects, const AskerFactory& make, const CampaignOptions& options,
-                  const std::function<void(ChunkReport&&)>& take) {
+void run_campaign(std::span<const Case> cases, std::span<const Subject> subjects, const AskerFactory& make,
+                  const CampaignOptions& options, const std::function<void(ChunkReport&&)>& take) {
     if (cases.empty() || subjects.empty()) return;
     Campaign(cases, subjects, make, options).run(take);
 }

@@ -1,6 +1,6 @@
-// Greedy: the format proposes cuts, the largest first; the first that keeps what is looked for is taken and the format
-// asked anew. Cuts are tried in batches that grow while nothing is found, so that starting a process does not cost more
-// than what it is asked.
+// Greedy: the format proposes cuts, the largest first; the first that keeps what is looked for is taken and the
+// format asked anew. Cuts are tried in batches that grow while nothing is found, so that starting a process does
+// not cost more than what it is asked.
 #include <algorithm>
 
 #include <nachklang/experiments.hpp>

@@ -39,7 +39,8 @@ std::string_view line_of(const Trace& trace, const std::vector<std::size_t>& lin
 
 std::vector<std::size_t> line_starts(const Trace& trace) {
     std::vector<std::size_t> out{0};
-    for (std::size_t at = trace.text().find('\n'); at != std::string::npos; at = trace.text().find('\n', at + 1)) out.push_back(at + 1);
+    for (std::size_t at = trace.text().find('\n'); at != std::string::npos; at = trace.text().find('\n', at + 1))
+        out.push_back(at + 1);
     return out;
 }
 
@@ -54,7 +55,8 @@ Trace reduce_duplicates(const Trace& trace, bool keep_first) {
     for (std::size_t i = 0; i < nodes.size(); ++i) {
         if (items[nodes[i].item].kind != ItemKind::key) continue;
         std::vector<std::size_t> values;
-        for (std::size_t child = i + 1; child < nodes[i].end; child = nodes[child].end) values.push_back(nodes[child].item);
+        for (std::size_t child = i + 1; child < nodes[i].end; child = nodes[child].end)
+            values.push_back(nodes[child].item);
         if (values.size() < 2) continue;
         values.erase(keep_first ? values.begin() : values.end() - 1);
         dropped_values.insert(values.begin(), values.end());
@@ -62,8 +64,10 @@ Trace reduce_duplicates(const Trace& trace, bool keep_first) {
     std::string out;
     std::size_t depth_of_drop = 0;
     for (std::size_t i = 0; i < items.size(); ++i) {
-        const bool opens = items[i].kind == ItemKind::array_open || items[i].kind == ItemKind::object_open || items[i].kind == ItemKind::container_open;
-        const bool closes = items[i].kind == ItemKind::array_close || items[i].kind == ItemKind::object_close || items[i].kind == ItemKind::container_close;
+        const bool opens = items[i].kind == ItemKind::array_open || items[i].kind == ItemKind::object_open ||
+                           items[i].kind == ItemKind::container_open;
+        const bool closes = items[i].kind == ItemKind::array_close || items[i].kind == ItemKind::object_close ||
+                            items[i].kind == ItemKind::container_close;
         if (depth_of_drop > 0) {
             if (opens) ++depth_of_drop;
             if (closes) --depth_of_drop;
@@ -82,11 +86,18 @@ Trace reduce_duplicates(const Trace& trace, bool keep_first) {
 class Walk {
   public:
     Walk(const Trace& expected, const Trace& got, const CompareOptions& options)
-        : expected_(expected), got_(got), options_(options), left_tree_(layered_tree(expected)), right_tree_(layered_tree(got)) {}
+        : expected_(expected),
+          got_(got),
+          options_(options),
+          left_tree_(layered_tree(expected)),
+          right_tree_(layered_tree(got)) {}
 
     Comparison run() {
-        const Tree left = labels_only(left_nodes_, options_.layer), right = labels_only(right_nodes_, options_.layer);
-        compare_trees(left, right, options_.most, [&](const TreePair& pair) { differ(pair); }, [&](const TreePair& pair) { same(pair); });
+        const Tree left = labels_only(left_nodes_, options_.layer),
+                   right = labels_only(right_nodes_, options_.layer);
+        compare_trees(
+            left, right, options_.most, [&](const TreePair& pair) { differ(pair); },
+            [&](const TreePair& pair) { same(pair); });
         settle_names();
         drop_collided();
         std::sort(out_.observed.begin(), out_.observed.end());
@@ -95,7 +106,9 @@ class Walk {
     }
 
   private:
-    [[nodiscard]] const Item& left_item(std::size_t node) const { return expected_.items()[left_nodes_[node].item]; }
+    [[nodiscard]] const Item& left_item(std::size_t node) const {
+        return expected_.items()[left_nodes_[node].item];
+    }
     [[nodiscard]] const Item& right_item(std::size_t node) const { return got_.items()[right_nodes_[node].item]; }
 
     void take(const Explained& explained, const TreePair& pair) {
@@ -106,7 +119,8 @@ class Walk {
         }
     }
     void add(const TreePair& pair, std::string cause, std::string detail) {
-        const std::string at = pair.left ? node_path(expected_, left_nodes_, *pair.left) : node_path(got_, right_nodes_, *pair.right);
+        const std::string at =
+            pair.left ? node_path(expected_, left_nodes_, *pair.left) : node_path(got_, right_nodes_, *pair.right);
         out_.differences.push_back({at, std::move(cause), std::move(detail), "", ""});
         places_.push_back(pair);
     }
@@ -145,7 +159,10 @@ class Walk {
 
     /// A container that lost, or got, all its children: they are named, not the container.
     bool emptied(const TreePair& pair) {
-        const auto container = [](const Item& item) { return item.kind == ItemKind::array_open || item.kind == ItemKind::object_open || item.kind == ItemKind::container_open; };
+        const auto container = [](const Item& item) {
+            return item.kind == ItemKind::array_open || item.kind == ItemKind::object_open ||
+                   item.kind == ItemKind::container_open;
+        };
         if (!container(left_item(*pair.left)) || !container(right_item(*pair.right))) return false;
         const std::size_t left_end = left_nodes_[*pair.left].end, right_end = right_nodes_[*pair.right].end;
         const bool left_empty = left_end == *pair.left + 1, right_empty = right_end == *pair.right + 1;
@@ -155,7 +172,9 @@ class Walk {
         return true;
     }
 
-    static bool is_text(const Item& e, const Item& g) { return e.kind == ItemKind::string && g.kind == ItemKind::string; }
+    static bool is_text(const Item& e, const Item& g) {
+        return e.kind == ItemKind::string && g.kind == ItemKind::string;
+    }
 
     static std::string kind_cause(const Item& e, const Item& g) {
         if (g.kind == ItemKind::unset) return "value/unset";
@@ -170,12 +189,19 @@ class Walk {
         const std::string detail = fmt::format("{} / {}", describe_item(e), describe_item(g));
         if (is_number(e.kind) && is_number(g.kind)) {
             const HeldNumber a = held_number(e, e.kind), b = held_number(g, g.kind);
-            if (!a.exact || !b.exact || a.nearest << 1 != b.nearest << 1) return add(pair, "number/far-off", detail);
-            if (options_.layer == Layer::exact) return add(pair, a.exact->is_zero() ? "number/zero-sign" : "number/rounded", detail);
-            return add(pair, e.kind == ItemKind::spelled || g.kind == ItemKind::spelled ? "number/spelling" : "number/kind", detail);
+            if (!a.exact || !b.exact || a.nearest << 1 != b.nearest << 1)
+                return add(pair, "number/far-off", detail);
+            if (options_.layer == Layer::exact)
+                return add(pair, a.exact->is_zero() ? "number/zero-sign" : "number/rounded", detail);
+            return add(
+                pair,
+                e.kind == ItemKind::spelled || g.kind == ItemKind::spelled ? "number/spelling" : "number/kind",
+                detail);
         }
-        if (left_nodes_[*pair.left].set && right_nodes_[*pair.right].set) return add(pair, "member/order", "members in another order");
-        const bool both_empty = left_nodes_[*pair.left].end == *pair.left + 1 && right_nodes_[*pair.right].end == *pair.right + 1;
+        if (left_nodes_[*pair.left].set && right_nodes_[*pair.right].set)
+            return add(pair, "member/order", "members in another order");
+        const bool both_empty =
+            left_nodes_[*pair.left].end == *pair.left + 1 && right_nodes_[*pair.right].end == *pair.right + 1;
         add(pair, both_empty ? "container/empty-kind" : kind_cause(e, g), detail);
     }
 
@@ -184,7 +210,8 @@ class Walk {
         if (e.kind == ItemKind::key) {
             lost_names_.push_back(pair);
         } else {
-            add(pair, inside_member(left_nodes_, expected_, *pair.left) ? "member/values" : "element/lost", describe_item(e) + " is missing");
+            add(pair, inside_member(left_nodes_, expected_, *pair.left) ? "member/values" : "element/lost",
+                describe_item(e) + " is missing");
         }
     }
     void added(const TreePair& pair) {
@@ -192,7 +219,8 @@ class Walk {
         if (g.kind == ItemKind::key) {
             added_names_.push_back(pair);
         } else {
-            add(pair, inside_member(right_nodes_, got_, *pair.right) ? "member/values" : "element/added", describe_item(g) + " was added");
+            add(pair, inside_member(right_nodes_, got_, *pair.right) ? "member/values" : "element/added",
+                describe_item(g) + " was added");
         }
     }
 
@@ -212,12 +240,15 @@ class Walk {
             if (strings) {
                 take(explain_string(e.fields[0].atoms(), g.fields[0].atoms(), true), lost_names_[i]);
             } else {
-                add(lost_names_[i], "name/changed", fmt::format("\"{}\" became another kind of name", text::printable_excerpt(name_text(e), 40)));
+                add(lost_names_[i], "name/changed",
+                    fmt::format("\"{}\" became another kind of name", text::printable_excerpt(name_text(e), 40)));
             }
         }
         for (std::size_t j = i; j < lost_names_.size(); ++j) lost_name(lost_names_[j]);
         for (std::size_t j = i; j < added_names_.size(); ++j)
-            add(added_names_[j], "member/added", fmt::format("\"{}\" was added", text::printable_excerpt(name_text(right_item(*added_names_[j].right)), 40)));
+            add(added_names_[j], "member/added",
+                fmt::format("\"{}\" was added",
+                            text::printable_excerpt(name_text(right_item(*added_names_[j].right)), 40)));
     }
 
     /// A name that is missing may have become one that is there already.
@@ -250,7 +281,8 @@ class Walk {
         };
         std::vector<Difference> kept;
         for (std::size_t i = 0; i < places_.size(); ++i)
-            if (!under_collision(left_nodes_, places_[i].left) && !under_collision(right_nodes_, places_[i].right)) kept.push_back(std::move(out_.differences[i]));
+            if (!under_collision(left_nodes_, places_[i].left) && !under_collision(right_nodes_, places_[i].right))
+                kept.push_back(std::move(out_.differences[i]));
         out_.differences = std::move(kept);
     }
 
@@ -283,7 +315,8 @@ std::string node_path(const Trace& trace, const std::vector<LayeredNode>& nodes,
         const Item& item = trace.items()[nodes[begin].item];
         if (item.kind == ItemKind::key) {
             out += '/';
-            for (const char c : text::printable(name_text(item))) out += c == '~' ? "~0" : (c == '/' ? "~1" : std::string(1, c));
+            for (const char c : text::printable(name_text(item)))
+                out += c == '~' ? "~0" : (c == '/' ? "~1" : std::string(1, c));
         } else if (parent != ItemKind::key) {
             out += fmt::format("/{}", index);
         }
@@ -306,9 +339,11 @@ Comparison compare_values(const Trace& expected, const Trace& got, const Compare
         return comparison;
     };
     if (as_all.differences.empty()) return with(as_all, "all");
-    const std::size_t fewest = std::min({as_all.differences.size(), as_last.differences.size(), as_first.differences.size()});
+    const std::size_t fewest =
+        std::min({as_all.differences.size(), as_last.differences.size(), as_first.differences.size()});
     // Where first and last are the same values, nothing tells which one was kept.
-    if (as_last.differences.size() == fewest && as_first.differences.size() == fewest && fewest == 0) return as_last;
+    if (as_last.differences.size() == fewest && as_first.differences.size() == fewest && fewest == 0)
+        return as_last;
     if (as_last.differences.size() == fewest) return fewest == 0 ? with(as_last, "last") : as_last;
     if (as_first.differences.size() == fewest) return fewest == 0 ? with(as_first, "first") : as_first;
     return as_all;
@@ -325,7 +360,8 @@ Tree tree_at(const Trace& trace, Layer layer) {
         for (std::size_t child = i + 1; child < nodes[i].end; child = nodes[child].end)
             if (array) out.nodes[child].step = fmt::format("/{}", position++);
         if (item.kind == ItemKind::key) out.nodes[i].step = "/" + text::printable(name_text(item));
-        out.nodes[i].shown = item.kind == ItemKind::key ? text::printable_excerpt(name_text(item), 60) : shown_scalar(item, item.kind, 60);
+        out.nodes[i].shown = item.kind == ItemKind::key ? text::printable_excerpt(name_text(item), 60)
+                                                        : shown_scalar(item, item.kind, 60);
     }
     return out;
 }
@@ -340,8 +376,10 @@ LayerDigests digests_of(const Trace& trace) {
         sum.fill(nothing);
         for (std::size_t child = i + 1; child < nodes[i].end; child = nodes[child].end)
             for (std::size_t layer = 1; layer < layer_count; ++layer)
-                sum[layer] = nodes[i].set ? add(sum[layer], whole[child][layer]) : combine(sum[layer], whole[child][layer]);
-        for (std::size_t layer = 1; layer < layer_count; ++layer) whole[i][layer] = combine(nodes[i].labels[layer], sum[layer]);
+                sum[layer] =
+                    nodes[i].set ? add(sum[layer], whole[child][layer]) : combine(sum[layer], whole[child][layer]);
+        for (std::size_t layer = 1; layer < layer_count; ++layer)
+            whole[i][layer] = combine(nodes[i].labels[layer], sum[layer]);
     }
     LayerDigests out;
     out.fill(nothing);

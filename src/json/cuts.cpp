@@ -1,5 +1,6 @@
-// What shrinking may leave out: ranges of siblings from half of them down to one, a container for one of its children,
-// the inside of strings, digits, white space; at last single bytes. A text that is no JSON is cut by bytes only.
+// What shrinking may leave out: ranges of siblings from half of them down to one, a container for one of its
+// children, the inside of strings, digits, white space; at last single bytes. A text that is no JSON is cut by
+// bytes only.
 #include <algorithm>
 
 #include "plug.hpp"
@@ -8,8 +9,8 @@ namespace nachklang::json {
 namespace {
 
 struct Sibling {
-    std::size_t begin, end;              // with the name, where there is one
-    std::size_t value_begin;             // of the value alone
+    std::size_t begin, end;   // with the name, where there is one
+    std::size_t value_begin;  // of the value alone
 };
 
 void cut_ranges(const std::vector<Sibling>& children, std::vector<Cut>& out) {
@@ -73,7 +74,9 @@ std::vector<Cut> cuts_of(std::string_view bytes) {
             cut_ranges(children, structure);
             if (children.size() <= 64)
                 for (const Sibling& child : children)
-                    structure.push_back({opener.begin, end, std::string(bytes.substr(child.value_begin, child.end - child.value_begin))});
+                    structure.push_back(
+                        {opener.begin, end,
+                         std::string(bytes.substr(child.value_begin, child.end - child.value_begin))});
             open.pop_back();
             if (!open.empty()) open.back().back().end = end;
             continue;
@@ -82,9 +85,11 @@ std::vector<Cut> cuts_of(std::string_view bytes) {
         named = false;
         if (opens) open.emplace_back();
     }
-    for (std::size_t at = last; at < bytes.size() && document.accepted(); ++at) structure.push_back({at, at + 1, ""});
+    for (std::size_t at = last; at < bytes.size() && document.accepted(); ++at)
+        structure.push_back({at, at + 1, ""});
     const auto saved = [](const Cut& cut) { return cut.end - cut.begin - cut.replacement.size(); };
-    std::stable_sort(structure.begin(), structure.end(), [&](const Cut& a, const Cut& b) { return saved(a) > saved(b); });
+    std::stable_sort(structure.begin(), structure.end(),
+                     [&](const Cut& a, const Cut& b) { return saved(a) > saved(b); });
     if (!document.accepted() || bytes.size() <= 4096) cut_bytes(bytes, bytewise);
     structure.insert(structure.end(), bytewise.begin(), bytewise.end());
     return structure;

@@ -16,15 +16,18 @@ std::optional<Trace> trace_if_json(std::string_view bytes) {
     return document.trace();
 }
 
-/// An extension in the sense of RFC 8259, 9: another way to write a value. The other departures are questions, too, but
-/// no grammar anybody wrote down allows them.
+/// An extension in the sense of RFC 8259, 9: another way to write a value. The other departures are questions, too,
+/// but no grammar anybody wrote down allows them.
 bool is_extension(std::string_view id) {
-    constexpr std::array<std::string_view, 11> extensions{"comments", "trailing-comma", "single-quotes", "bare-names", "non-finite", "hexadecimal", "leading-plus",
-                                                          "bare-point", "leading-zeros", "control-in-string", "escaped-line-end"};
+    constexpr std::array<std::string_view, 11> extensions{
+        "comments",     "trailing-comma", "single-quotes", "bare-names",        "non-finite",      "hexadecimal",
+        "leading-plus", "bare-point",     "leading-zeros", "control-in-string", "escaped-line-end"};
     return std::find(extensions.begin(), extensions.end(), id) != extensions.end();
 }
 
-Answer refused(std::string question) { return {std::move(question), "refused", std::nullopt}; }
+Answer refused(std::string question) {
+    return {std::move(question), "refused", std::nullopt};
+}
 
 /// The document with each ill-formed sequence put through `replacement`.
 std::string without_ill_formed(std::string_view bytes, std::string_view replacement) {
@@ -86,11 +89,16 @@ std::optional<Trace> trace_with_stray_bytes(std::string_view bytes) {
 std::optional<std::string> as_utf8_from_wider(std::string_view bytes) {
     const auto zero = [&](std::size_t i) { return i < bytes.size() && bytes[i] == '\0'; };
     std::vector<text::Utf> forms;
-    if (bytes.starts_with("\xFF\xFE") && zero(2) && zero(3)) forms = {text::Utf::utf32le};
-    else if (bytes.size() >= 4 && zero(0) && zero(1) && (!zero(3) || bytes.substr(2, 2) == "\xFE\xFF")) forms = {text::Utf::utf32be};
-    else if (bytes.size() >= 4 && !zero(0) && zero(1) && zero(2) && zero(3)) forms = {text::Utf::utf32le};
-    else if (bytes.starts_with("\xFF\xFE") || (bytes.size() >= 2 && !zero(0) && zero(1))) forms = {text::Utf::utf16le};
-    else if (bytes.starts_with("\xFE\xFF") || (bytes.size() >= 2 && zero(0) && !zero(1))) forms = {text::Utf::utf16be};
+    if (bytes.starts_with("\xFF\xFE") && zero(2) && zero(3))
+        forms = {text::Utf::utf32le};
+    else if (bytes.size() >= 4 && zero(0) && zero(1) && (!zero(3) || bytes.substr(2, 2) == "\xFE\xFF"))
+        forms = {text::Utf::utf32be};
+    else if (bytes.size() >= 4 && !zero(0) && zero(1) && zero(2) && zero(3))
+        forms = {text::Utf::utf32le};
+    else if (bytes.starts_with("\xFF\xFE") || (bytes.size() >= 2 && !zero(0) && zero(1)))
+        forms = {text::Utf::utf16le};
+    else if (bytes.starts_with("\xFE\xFF") || (bytes.size() >= 2 && zero(0) && !zero(1)))
+        forms = {text::Utf::utf16be};
     for (const text::Utf form : forms) {
         auto out = text::to_utf8(bytes, form);
         if (!out) continue;
@@ -112,7 +120,8 @@ Expectation open_with(std::string question, std::string answer, Trace value, std
 
 /// A document that breaks off deep inside may exhaust a decoder before it comes to the error.
 void touch_limits(Expectation& out, const Document& document) {
-    for (const auto& [id, amount] : {std::pair<std::string_view, std::size_t>{"depth", document.deepest()}, {"document-size", document.bytes().size()}})
+    for (const auto& [id, amount] : {std::pair<std::string_view, std::size_t>{"depth", document.deepest()},
+                                     {"document-size", document.bytes().size()}})
         if (amount >= question_named(id).touched_from) add_touch(out.touches, id, 0, amount);
 }
 
@@ -138,7 +147,8 @@ Expectation expectation_of(std::string_view bytes) {
         return out;
     }
     if (bytes.starts_with(byte_order_mark))
-        if (auto value = trace_if_json(bytes.substr(byte_order_mark.size()))) return open_with("byte-order-mark", "ignored", *value, 1);
+        if (auto value = trace_if_json(bytes.substr(byte_order_mark.size())))
+            return open_with("byte-order-mark", "ignored", *value, 1);
     if (const auto utf8 = as_utf8_from_wider(bytes))
         if (auto value = trace_if_json(*utf8)) return open_with("encoding", "read", *value, 1);
 
@@ -150,13 +160,16 @@ Expectation expectation_of(std::string_view bytes) {
             out.acceptance_cause = "verdict/accepted-ill-formed-utf8";
             out.touches.push_back({"ill-formed-utf8", *at, 1, 1});
             out.answers = {refused("ill-formed-utf8"), {"ill-formed-utf8", "replaced", replaced}};
-            if (const auto kept = trace_with_stray_bytes(bytes)) out.answers.push_back({"ill-formed-utf8", "kept", kept});
-            if (const auto dropped = trace_if_json(without_ill_formed(bytes, ""))) out.answers.push_back({"ill-formed-utf8", "dropped", dropped});
+            if (const auto kept = trace_with_stray_bytes(bytes))
+                out.answers.push_back({"ill-formed-utf8", "kept", kept});
+            if (const auto dropped = trace_if_json(without_ill_formed(bytes, "")))
+                out.answers.push_back({"ill-formed-utf8", "dropped", dropped});
         }
         return out;
     }
     if (const auto extended = read_extended(bytes)) {
-        if (std::all_of(extended->uses.begin(), extended->uses.end(), [](const auto& use) { return is_extension(use.extension); })) {
+        if (std::all_of(extended->uses.begin(), extended->uses.end(),
+                        [](const auto& use) { return is_extension(use.extension); })) {
             out.acceptance_basis = Basis::permitted;
             out.acceptance_cause = "verdict/accepted-extension";
         }

@@ -12,9 +12,13 @@
 namespace nachklang::json {
 namespace {
 
-Decimal decimal(std::string_view text) { return *Decimal::parse(text); }
+Decimal decimal(std::string_view text) {
+    return *Decimal::parse(text);
+}
 
-std::string excerpt(std::string_view text) { return text::printable_excerpt(text, 60); }
+std::string excerpt(std::string_view text) {
+    return text::printable_excerpt(text, 60);
+}
 
 std::string shown(const HeldNumber& n, const Item& item) {
     if (!n.binary) return excerpt(item.kind == ItemKind::spelled ? std::string_view(n.spelled) : item.digits());
@@ -24,10 +28,14 @@ std::string shown(const HeldNumber& n, const Item& item) {
 }
 
 bool is_type_edge(const Decimal& value) {
-    static const std::array<Decimal, 8> edges{
-        decimal("2147483647"), decimal("-2147483648"), decimal("4294967295"), decimal("9223372036854775807"),
-        decimal("-9223372036854775808"), decimal("18446744073709551615"), decimal("1.7976931348623157e308"),
-        decimal("-1.7976931348623157e308")};
+    static const std::array<Decimal, 8> edges{decimal("2147483647"),
+                                              decimal("-2147483648"),
+                                              decimal("4294967295"),
+                                              decimal("9223372036854775807"),
+                                              decimal("-9223372036854775808"),
+                                              decimal("18446744073709551615"),
+                                              decimal("1.7976931348623157e308"),
+                                              decimal("-1.7976931348623157e308")};
     return std::find(edges.begin(), edges.end(), value) != edges.end();
 }
 
@@ -37,7 +45,9 @@ std::optional<std::uint64_t> modulo(const Decimal& value, int bits) {
     std::uint64_t out = 0;
     const auto digits = value.digits();
     for (std::int64_t i = 0; i < value.point(); ++i)
-        out = out * 10 + (i < static_cast<std::int64_t>(digits.size()) ? static_cast<std::uint64_t>(digits[static_cast<std::size_t>(i)] - '0') : 0);
+        out = out * 10 + (i < static_cast<std::int64_t>(digits.size())
+                              ? static_cast<std::uint64_t>(digits[static_cast<std::size_t>(i)] - '0')
+                              : 0);
     if (value.negative()) out = ~out + 1;
     return bits == 64 ? out : out & ((1ULL << bits) - 1);
 }
@@ -55,14 +65,19 @@ bool wrapped(const Decimal& expected, const Decimal& got) {
 }
 
 Decimal without_exponent(const Item& item) {
-    const std::string spelled = item.kind == ItemKind::spelled ? item.fields[0].atoms() : std::string(item.digits());
+    const std::string spelled =
+        item.kind == ItemKind::spelled ? item.fields[0].atoms() : std::string(item.digits());
     return Decimal::parse(std::string_view(spelled).substr(0, spelled.find_first_of("eE"))).value_or(Decimal{});
 }
 
 class NumberJudge {
   public:
     NumberJudge(const Item& expected, const Item& got, bool of_lap)
-        : expected_item_(expected), got_item_(got), e_(held_number(expected, expected.kind)), g_(held_number(got, got.kind)), of_lap_(of_lap) {}
+        : expected_item_(expected),
+          got_item_(got),
+          e_(held_number(expected, expected.kind)),
+          g_(held_number(got, got.kind)),
+          of_lap_(of_lap) {}
 
     std::vector<Explained> judge() {
         if (!e_.exact) {  // a value case may hold NaN or an infinity
@@ -71,7 +86,7 @@ class NumberJudge {
         }
         if (g_.exact && *g_.exact == *e_.exact) {
             zero_sign();
-            same(g_.binary ? "binary64" : "exact", "exact");
+            same(g_.binary ? (got_item_.kind == ItemKind::binary32 ? "binary32" : "binary64") : "exact", "exact");
         } else if (g_.binary && g_.nearest == e_.nearest && g_.exact) {
             zero_sign();
             same("binary64", "rounded");
@@ -87,11 +102,13 @@ class NumberJudge {
     [[nodiscard]] const Decimal& exact() const { return *e_.exact; }
 
     void difference(std::string cause, std::string_view more = {}) {
-        const std::string detail = fmt::format("{} became {}{}", shown(e_, expected_item_), shown(g_, got_item_), more);
+        const std::string detail =
+            fmt::format("{} became {}{}", shown(e_, expected_item_), shown(g_, got_item_), more);
         out_.push_back({std::move(cause), "", "", detail});
     }
     void answer(std::string question, std::string answer) {
-        out_.push_back({"", std::move(question), std::move(answer), fmt::format("{} became {}", shown(e_, expected_item_), shown(g_, got_item_))});
+        out_.push_back({"", std::move(question), std::move(answer),
+                        fmt::format("{} became {}", shown(e_, expected_item_), shown(g_, got_item_))});
     }
 
     void zero_sign() {
@@ -118,25 +135,31 @@ class NumberJudge {
     void unequal() {
         if (!g_.exact) return no_finite_number();
         const Decimal& got = *g_.exact;
-        const bool binary32 = (g_.binary || of_lap_) && number::nearest_binary32(exact()) == number::nearest_binary32(got) &&
+        const bool binary32 = (g_.binary || of_lap_) &&
+                              number::nearest_binary32(exact()) == number::nearest_binary32(got) &&
                               number::widen(number::nearest_binary32(exact())) == g_.nearest;
         if (number::is_infinite64(e_.nearest) && is_largest(got)) return answer("number-range", "largest");
-        if (is_type_edge(got) && Decimal::compare_magnitude(exact(), got) > 0) return difference("number/saturated");
+        if (is_type_edge(got) && Decimal::compare_magnitude(exact(), got) > 0)
+            return difference("number/saturated");
         if (wrapped(exact(), got)) return difference("number/wrapped");
         // A binary value next to the nearest one is a rounding error, whatever else it looks like.
         const std::int64_t steps = number::steps_between(e_.nearest, g_.nearest);
         const bool next_to_nearest = !number::is_infinite64(e_.nearest) && steps != 0 && steps >= -4 && steps <= 4;
         if ((g_.binary || of_lap_) && next_to_nearest && !got.is_zero()) return off_by(steps);
-        if (got.is_zero()) return difference(exact().truncated().is_zero() && exact().point() > -4 ? "number/truncated-to-integer" : "number/flushed-to-zero");
+        if (got.is_zero())
+            return difference(exact().truncated().is_zero() && exact().point() > -4 ? "number/truncated-to-integer"
+                                                                                    : "number/flushed-to-zero");
         const bool by_nearest = g_.binary || of_lap_;
-        if (got == exact().negated() || (by_nearest && g_.nearest == (e_.nearest ^ (1ULL << 63)))) return difference("number/sign-lost");
+        if (got == exact().negated() || (by_nearest && g_.nearest == (e_.nearest ^ (1ULL << 63))))
+            return difference("number/sign-lost");
         if (!exact().is_integer() && got == exact().truncated()) return difference("number/truncated-to-integer");
         if (binary32 && !exact_in_binary32()) {
             same("binary32", "rounded");
             return;
         }
         const Decimal mantissa = without_exponent(expected_item_);
-        if (got == mantissa || (by_nearest && g_.nearest == number::nearest_binary64(mantissa))) return difference("number/exponent-ignored");
+        if (got == mantissa || (by_nearest && g_.nearest == number::nearest_binary64(mantissa)))
+            return difference("number/exponent-ignored");
         if (steps == 0) return neighbour_of_the_same_binary();
         if (cut_digits()) return;
         if (!number::is_infinite64(e_.nearest) && steps > -1'000'000 && steps < 1'000'000) return off_by(steps);
@@ -145,7 +168,8 @@ class NumberJudge {
 
     void off_by(std::int64_t steps) {
         const bool many = exact().digits().size() > 20;
-        difference(many ? "number/off-by-ulp-beyond-20-digits" : "number/off-by-ulp", fmt::format(" ({} ulp {})", std::abs(steps), steps < 0 ? "below" : "above"));
+        difference(many ? "number/off-by-ulp-beyond-20-digits" : "number/off-by-ulp",
+                   fmt::format(" ({} ulp {})", std::abs(steps), steps < 0 ? "below" : "above"));
     }
 
     [[nodiscard]] static bool is_largest(const Decimal& value) {
@@ -163,7 +187,8 @@ class NumberJudge {
 
     void neighbour_of_the_same_binary() {
         const bool integer = exact().is_integer() && g_.exact->is_integer();
-        difference(g_.binary ? "number/off-by-ulp" : (integer ? "number/integer-rounded" : "number/inexact-decimal"));
+        difference(g_.binary ? "number/off-by-ulp"
+                             : (integer ? "number/integer-rounded" : "number/inexact-decimal"));
     }
 
     /// True where the held number is exactly what fewer digits give, and that is no mere rounding error.

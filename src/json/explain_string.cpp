@@ -26,7 +26,8 @@ std::vector<std::string_view> split_atoms(std::string_view atoms) {
 }
 
 bool is_surrogate(std::string_view atom) {
-    return atom.size() == 3 && static_cast<unsigned char>(atom[0]) == 0xED && static_cast<unsigned char>(atom[1]) >= 0xA0;
+    return atom.size() == 3 && static_cast<unsigned char>(atom[0]) == 0xED &&
+           static_cast<unsigned char>(atom[1]) >= 0xA0;
 }
 
 /// The string with every lone surrogate put through `change`.
@@ -44,7 +45,9 @@ std::string with_surrogates(std::string_view atoms, Change change) {
 }
 
 std::string as_escape(std::string_view surrogate, bool upper) {
-    const auto byte = [&](std::size_t i) { return static_cast<unsigned>(static_cast<unsigned char>(surrogate[i])); };
+    const auto byte = [&](std::size_t i) {
+        return static_cast<unsigned>(static_cast<unsigned char>(surrogate[i]));
+    };
     const unsigned unit = ((byte(0) & 0xF) << 12) | ((byte(1) & 0x3F) << 6) | (byte(2) & 0x3F);
     return upper ? fmt::format("\\u{:04X}", unit) : fmt::format("\\u{:04x}", unit);
 }
@@ -58,7 +61,8 @@ std::string surrogate_answer(std::string_view expected, std::string_view got) {
     if (fixed("?")) return "question-mark";
     if (fixed("")) return "dropped";
     for (const bool upper : {false, true})
-        if (with_surrogates(expected, [&](std::string_view s) { return as_escape(s, upper); }) == got) return "left-escaped";
+        if (with_surrogates(expected, [&](std::string_view s) { return as_escape(s, upper); }) == got)
+            return "left-escaped";
     return "";
 }
 
@@ -107,7 +111,8 @@ bool is_left_escaped(std::string_view expected, std::string_view got) {
     if (got.find('\\') == std::string_view::npos) return false;
     const std::string quoted = "\"" + std::string(got) + "\"";
     const Document document = Document::read(quoted);
-    return document.accepted() && document.tape().front().kind == TokenKind::string && document.atoms(document.tape().front()) == expected;
+    return document.accepted() && document.tape().front().kind == TokenKind::string &&
+           document.atoms(document.tape().front()) == expected;
 }
 
 /// Whether each character above ASCII either stands or gave way to one or more marks (at most one a byte).
@@ -119,7 +124,8 @@ bool is_replaced(std::string_view expected, std::string_view got) {
         std::set<std::size_t> next;
         for (const std::size_t j : reached) {
             if (j < g.size() && g[j] == atom) next.insert(j + 1);
-            for (std::size_t k = 0; atom.size() > 1 && k < atom.size() && is_mark(j + k); ++k) next.insert(j + k + 1);
+            for (std::size_t k = 0; atom.size() > 1 && k < atom.size() && is_mark(j + k); ++k)
+                next.insert(j + k + 1);
         }
         reached = std::move(next);
     }
@@ -156,8 +162,8 @@ std::string string_cause(std::string_view expected, std::string_view got) {
 }  // namespace
 
 Explained explain_string(std::string_view expected, std::string_view got, bool is_name) {
-    const std::string detail =
-        fmt::format("\"{}\" became \"{}\"", text::printable_excerpt(expected, 40), text::printable_excerpt(got, 40));
+    const std::string detail = fmt::format("\"{}\" became \"{}\"", text::printable_excerpt(expected, 40),
+                                           text::printable_excerpt(got, 40));
     const auto atoms = split_atoms(expected);
     if (std::any_of(atoms.begin(), atoms.end(), is_surrogate)) {
         const std::string answer = surrogate_answer(expected, got);

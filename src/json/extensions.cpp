@@ -1,8 +1,8 @@
 // What a document that is no JSON would be if extensions seen in the wild were JSON.
 //
-// One pass rewrites the document token by token into what strict JSON would write, noting each extension where it is
-// used; the strict reader then decides. This is not a lenient parser: it knows tokens and the last one before, and
-// lets the reader find whatever else is wrong.
+// One pass rewrites the document token by token into what strict JSON would write, noting each extension where it
+// is used; the strict reader then decides. This is not a lenient parser: it knows tokens and the last one before,
+// and lets the reader find whatever else is wrong.
 #include <algorithm>
 
 #include "questions.hpp"
@@ -12,9 +12,12 @@ namespace nachklang::json {
 namespace {
 
 bool is_name_start(char c) {
-    return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || c == '_' || c == '$' || static_cast<unsigned char>(c) >= 0x80;
+    return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || c == '_' || c == '$' ||
+           static_cast<unsigned char>(c) >= 0x80;
 }
-bool is_name_part(char c) { return is_name_start(c) || (c >= '0' && c <= '9'); }
+bool is_name_part(char c) {
+    return is_name_start(c) || (c >= '0' && c <= '9');
+}
 
 class Rewriter {
   public:
@@ -30,7 +33,9 @@ class Rewriter {
   private:
     enum class Last { start, value, comma, colon, opener };
 
-    void use(std::string_view extension) { out_.uses.push_back({std::string(extension), whole_.size() - rest_.size()}); }
+    void use(std::string_view extension) {
+        out_.uses.push_back({std::string(extension), whole_.size() - rest_.size()});
+    }
     void copy(std::size_t count) {
         out_.strict_text += rest_.substr(0, count);
         rest_.remove_prefix(count);
@@ -45,7 +50,8 @@ class Rewriter {
             rest_ = {};
             return true;
         }
-        const bool starts_value = std::string_view("\"'{[-+.0123456789").find(c) != std::string_view::npos || is_name_start(c);
+        const bool starts_value =
+            std::string_view("\"'{[-+.0123456789").find(c) != std::string_view::npos || is_name_start(c);
         if (starts_value) before_value();
         if (c == '"' || c == '\'') return string(c);
         if (c == '{' || c == '[') {
@@ -65,7 +71,8 @@ class Rewriter {
     }
 
     bool other_space() {
-        for (const std::string_view space : {"\f", "\v", "\xC2\xA0", "\xEF\xBB\xBF", "\xE2\x80\xA8", "\xE2\x80\xA9", "\xE2\x80\x83"}) {
+        for (const std::string_view space :
+             {"\f", "\v", "\xC2\xA0", "\xEF\xBB\xBF", "\xE2\x80\xA8", "\xE2\x80\xA9", "\xE2\x80\x83"}) {
             if (!rest_.starts_with(space)) continue;
             if (space == "\xEF\xBB\xBF" && rest_.size() == whole_.size()) return false;
             use("other-space");
@@ -219,7 +226,8 @@ class Rewriter {
         std::size_t length = 2;
         std::uint64_t value = 0;
         while (length < rest_.size() && detail::hex_value(static_cast<unsigned char>(rest_[length])) >= 0) {
-            value = value * 16 + static_cast<std::uint64_t>(detail::hex_value(static_cast<unsigned char>(rest_[length])));
+            value = value * 16 +
+                    static_cast<std::uint64_t>(detail::hex_value(static_cast<unsigned char>(rest_[length])));
             ++length;
         }
         if (length == 2 || length > 18) return false;
@@ -232,7 +240,8 @@ class Rewriter {
 
     [[nodiscard]] std::size_t span_digits(std::size_t from) const {
         std::size_t count = 0;
-        while (from + count < rest_.size() && detail::is_digit(static_cast<unsigned char>(rest_[from + count]))) ++count;
+        while (from + count < rest_.size() && detail::is_digit(static_cast<unsigned char>(rest_[from + count])))
+            ++count;
         return count;
     }
 
@@ -241,10 +250,12 @@ class Rewriter {
         while (length < rest_.size() && is_name_part(rest_[length])) ++length;
         const std::string_view word = rest_.substr(0, length);
         std::string lower(word);
-        std::transform(lower.begin(), lower.end(), lower.begin(), [](char c) { return c >= 'A' && c <= 'Z' ? static_cast<char>(c + 32) : c; });
+        std::transform(lower.begin(), lower.end(), lower.begin(),
+                       [](char c) { return c >= 'A' && c <= 'Z' ? static_cast<char>(c + 32) : c; });
         const bool is_literal = lower == "true" || lower == "false" || lower == "null";
         const std::size_t after = rest_.find_first_not_of(" \t\r\n", length);
-        const bool is_name = after != std::string_view::npos && rest_[after] == ':' && !closers_.empty() && closers_.back() == '}';
+        const bool is_name =
+            after != std::string_view::npos && rest_[after] == ':' && !closers_.empty() && closers_.back() == '}';
         if (is_name) {
             use("bare-names");
             out_.strict_text.append("\"").append(word).append("\"");

@@ -22,7 +22,8 @@ class JsonFormat final : public Format {
     [[nodiscard]] bool looks_like(std::string_view file_name, std::string_view document) const override {
         if (file_name.ends_with(".json")) return true;
         const auto first = document.find_first_not_of(" \t\r\n");
-        return first != std::string_view::npos && std::string_view("{[\"-0123456789tfn").find(document[first]) != std::string_view::npos;
+        return first != std::string_view::npos &&
+               std::string_view("{[\"-0123456789tfn").find(document[first]) != std::string_view::npos;
     }
 
     [[nodiscard]] Reading read(std::string_view bytes, const ReadOptions& options) const override {
@@ -40,12 +41,23 @@ class JsonFormat final : public Format {
         out.touches = touches_of(document);
         return out;
     }
-    [[nodiscard]] std::unique_ptr<VerdictStream> verdict_stream() const override { return std::make_unique<JsonVerdict>(); }
-    [[nodiscard]] Expectation expect(std::string_view document, const Settings&) const override { return expectation_of(document); }
-    [[nodiscard]] std::string shown(const Trace& trace, std::size_t most) const override { return shown_value(trace, most); }
-    [[nodiscard]] Tree tree(const Trace& trace, Layer layer, const Lacks&) const override { return tree_at(trace, layer); }
-    [[nodiscard]] LayerDigests digests(const Trace& trace, const Lacks&) const override { return digests_of(trace); }
-    [[nodiscard]] Comparison compare(const Trace& expected, const Trace& got, const CompareOptions& options) const override {
+    [[nodiscard]] std::unique_ptr<VerdictStream> verdict_stream() const override {
+        return std::make_unique<JsonVerdict>();
+    }
+    [[nodiscard]] Expectation expect(std::string_view document, const Settings&) const override {
+        return expectation_of(document);
+    }
+    [[nodiscard]] std::string shown(const Trace& trace, std::size_t most) const override {
+        return shown_value(trace, most);
+    }
+    [[nodiscard]] Tree tree(const Trace& trace, Layer layer, const Lacks&) const override {
+        return tree_at(trace, layer);
+    }
+    [[nodiscard]] LayerDigests digests(const Trace& trace, const Lacks&) const override {
+        return digests_of(trace);
+    }
+    [[nodiscard]] Comparison compare(const Trace& expected, const Trace& got,
+                                     const CompareOptions& options) const override {
         return compare_values(expected, got, options);
     }
     [[nodiscard]] std::optional<Layer> layer_of_lack(std::string_view word) const override {
@@ -53,7 +65,8 @@ class JsonFormat final : public Format {
         if (word == "empty-kind" || word == "number-kind") return Layer::held;
         return std::nullopt;
     }
-    [[nodiscard]] std::vector<std::string> respelled(std::string_view before, std::string_view after) const override {
+    [[nodiscard]] std::vector<std::string> respelled(std::string_view before,
+                                                     std::string_view after) const override {
         return json::respelled(before, after);
     }
     [[nodiscard]] std::string specimen(Specimen kind) const override {

@@ -15,7 +15,8 @@ Question open_point(std::string id, std::string clause, std::vector<std::string>
 }
 
 Question limit(std::string id, std::size_t from, std::string about) {
-    return {std::move(id), "RFC 8259, 9", {"refused", "accepted", "exhausted"}, true, from, from, true, std::move(about)};
+    return {std::move(id), "RFC 8259, 9",   {"refused", "accepted", "exhausted"}, true, from, from,
+            true,          std::move(about)};
 }
 
 Question extension(std::string id, std::string about) {
@@ -29,8 +30,10 @@ std::vector<Question> make_questions() {
     Question zero = open_point("negative-zero", "RFC 8259, 6", {"kept", "lost"}, "whether -0 keeps its sign");
     zero.refusal_from = never;
     std::vector<Question> out{
-        open_point("duplicate-names", "RFC 8259, 4", {"refused", "first", "last", "all"}, "which of several members of one name counts"),
-        open_point("lone-surrogate", "RFC 8259, 8.2", {"refused", "kept", "replaced", "question-mark", "dropped", "left-escaped"},
+        open_point("duplicate-names", "RFC 8259, 4", {"refused", "first", "last", "all"},
+                   "which of several members of one name counts"),
+        open_point("lone-surrogate", "RFC 8259, 8.2",
+                   {"refused", "kept", "replaced", "question-mark", "dropped", "left-escaped"},
                    "what becomes of an escaped surrogate without its other half"),
         open_point("nul-character", "RFC 8259, 9", {"refused", "kept"}, "whether U+0000 may stand in a string"),
         open_point("number-range", "RFC 8259, 6", {"refused", "exact", "rounded", "infinity", "largest"},
@@ -42,9 +45,11 @@ std::vector<Question> make_questions() {
         limit("string-length", 1 << 15, "how long a string may be, in bytes"),
         limit("number-length", 64, "how long a number may be, in characters"),
         limit("member-count", 1 << 14, "how many members or elements a container may have"),
-        open_point("byte-order-mark", "RFC 8259, 8.1", {"refused", "ignored"}, "whether a leading byte order mark is ignored"),
+        open_point("byte-order-mark", "RFC 8259, 8.1", {"refused", "ignored"},
+                   "whether a leading byte order mark is ignored"),
         open_point("encoding", "RFC 8259, 8.1", {"refused", "read"}, "whether UTF-16 or UTF-32 is read"),
-        open_point("ill-formed-utf8", "RFC 3629, 3", {"refused", "kept", "replaced", "dropped"}, "what becomes of bytes that are no UTF-8"),
+        open_point("ill-formed-utf8", "RFC 3629, 3", {"refused", "kept", "replaced", "dropped"},
+                   "what becomes of bytes that are no UTF-8"),
         extension("comments", "/* */, // and # comments"),
         extension("trailing-comma", "a comma before ] or }"),
         extension("single-quotes", "strings in single quotes"),
@@ -82,7 +87,8 @@ const Question& question_named(std::string_view id) {
 std::span<const Cause> all_causes() {
     static const std::vector<Cause> causes{
         {"number/off-by-ulp", "another binary64 than the nearest, a few units in the last place away", "8.5e22"},
-        {"number/off-by-ulp-beyond-20-digits", "the same, where IEEE 754 5.12.2 demands no correct rounding", "0.500000000000000166533453693773481063544750213623046875"},
+        {"number/off-by-ulp-beyond-20-digits", "the same, where IEEE 754 5.12.2 demands no correct rounding",
+         "0.500000000000000166533453693773481063544750213623046875"},
         {"number/far-off", "another number, many units away, by no known mistake", "1e-310"},
         {"number/digits-cut", "the number that its first digits alone would give", "0.1234567890123456789"},
         {"number/became-infinity", "infinity for a number that binary64 can hold", "1e300"},

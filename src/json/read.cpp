@@ -1,7 +1,7 @@
 // The two readings: a verdict in constant memory, and a tape of the whole document.
 //
-// The verdict pass does not count lines. It keeps a checkpoint (the position where the current block starts) and the
-// block's bytes; only after an error a second pass walks from there to the place and names it.
+// The verdict pass does not count lines. It keeps a checkpoint (the position where the current block starts) and
+// the block's bytes; only after an error a second pass walks from there to the place and names it.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -89,7 +89,8 @@ Rejection describe(Fault fault, const Position& position, std::string_view rest)
     if (fault == Fault::ill_formed_utf8) {
         const auto step = text::decode_utf8(rest, 0);
         const std::string bytes = text::to_hex(rest.substr(0, step.length));
-        return {position, fmt::format("{} ({}{})", text->expected, bytes, step.cut_short ? ", cut short" : ""), std::string(text->clause), ""};
+        return {position, fmt::format("{} ({}{})", text->expected, bytes, step.cut_short ? ", cut short" : ""),
+                std::string(text->clause), ""};
     }
     return {position, fmt::format("{}, found {}", text->expected, found(rest)), std::string(text->clause), ""};
 }
@@ -147,7 +148,9 @@ std::optional<Rejection> VerdictReader::finish() {
     return state_->locate();
 }
 
-std::size_t VerdictReader::deepest() const { return state_->scanner.nesting().deepest(); }
+std::size_t VerdictReader::deepest() const {
+    return state_->scanner.nesting().deepest();
+}
 
 Document Document::read(std::string_view bytes) {
     Document out;
@@ -172,8 +175,10 @@ std::string_view Document::source(const Entry& entry) const {
             return bytes_.substr(entry.begin, end - entry.begin);
         }
         case TokenKind::array_close:
-        case TokenKind::object_close: return bytes_.substr(entry.begin, 1);
-        default: return bytes_.substr(entry.begin, entry.end - entry.begin);
+        case TokenKind::object_close:
+            return bytes_.substr(entry.begin, 1);
+        default:
+            return bytes_.substr(entry.begin, entry.end - entry.begin);
     }
 }
 
@@ -225,16 +230,36 @@ Trace Document::trace() const {
     TraceWriter out;
     for (const Entry& entry : tape_) {
         switch (entry.kind) {
-            case TokenKind::null_value: out.line("null"); break;
-            case TokenKind::true_value: out.line("true"); break;
-            case TokenKind::false_value: out.line("false"); break;
-            case TokenKind::number: out.text_line("spelled", source(entry)); break;
-            case TokenKind::string: out.text_line("str", atoms(entry)); break;
-            case TokenKind::name: out.text_line("key", atoms(entry)); break;
-            case TokenKind::array_open: out.line("["); break;
-            case TokenKind::array_close: out.line("]"); break;
-            case TokenKind::object_open: out.line("{"); break;
-            case TokenKind::object_close: out.line("}"); break;
+            case TokenKind::null_value:
+                out.line("null");
+                break;
+            case TokenKind::true_value:
+                out.line("true");
+                break;
+            case TokenKind::false_value:
+                out.line("false");
+                break;
+            case TokenKind::number:
+                out.text_line("spelled", source(entry));
+                break;
+            case TokenKind::string:
+                out.text_line("str", atoms(entry));
+                break;
+            case TokenKind::name:
+                out.text_line("key", atoms(entry));
+                break;
+            case TokenKind::array_open:
+                out.line("[");
+                break;
+            case TokenKind::array_close:
+                out.line("]");
+                break;
+            case TokenKind::object_open:
+                out.line("{");
+                break;
+            case TokenKind::object_close:
+                out.line("}");
+                break;
         }
     }
     return *Trace::parse(out.take());

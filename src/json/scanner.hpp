@@ -1,12 +1,14 @@
 // The grammar of RFC 8259 as a machine that takes bytes in pieces.
 //
-// Between two pieces everything it knows is a state, a bit a level (array or object) and a few counters; a token may be
-// cut anywhere. It calls the sink with offsets only, never with text, so that a sink that keeps nothing costs nothing:
+// Between two pieces everything it knows is a state, a bit a level (array or object) and a few counters; a token
+// may be cut anywhere. It calls the sink with offsets only, never with text, so that a sink that keeps nothing
+// costs nothing:
 //
 //     void open(TokenKind, offset)      void close(TokenKind, offset)
 //     void string(begin, end, flags, is_name)   void number(begin, end)   void literal(TokenKind, begin, end)
 //
-// The first error's offset is exact: the machine moves by single bytes wherever it is not inside a run of plain bytes.
+// The first error's offset is exact: the machine moves by single bytes wherever it is not inside a run of plain
+// bytes.
 #pragma once
 
 #include <array>
@@ -46,8 +48,12 @@ inline constexpr std::array<bool, 256> plain_in_string = [] {
     return out;
 }();
 
-inline bool is_digit(unsigned char c) { return c >= '0' && c <= '9'; }
-inline bool is_space(unsigned char c) { return c == ' ' || c == '\n' || c == '\r' || c == '\t'; }
+inline bool is_digit(unsigned char c) {
+    return c >= '0' && c <= '9';
+}
+inline bool is_space(unsigned char c) {
+    return c == ' ' || c == '\n' || c == '\r' || c == '\t';
+}
 
 inline int hex_value(unsigned char c) {
     if (is_digit(c)) return c - '0';
@@ -76,7 +82,8 @@ class Scanner {
     bool finish() {
         if (fault_ != Fault::none) return false;
         switch (state_) {
-            case State::end: return true;
+            case State::end:
+                return true;
             case State::zero:
             case State::whole:
             case State::fraction:
@@ -84,8 +91,10 @@ class Scanner {
                 end_number(base_);
                 if (state_ == State::end) return true;
                 return fail(expected_here(), base_);
-            case State::utf8_tail: return fail(Fault::ill_formed_utf8, sequence_begin_);
-            default: return fail(expected_here(), base_);
+            case State::utf8_tail:
+                return fail(Fault::ill_formed_utf8, sequence_begin_);
+            default:
+                return fail(expected_here(), base_);
         }
     }
 
@@ -95,8 +104,26 @@ class Scanner {
 
   private:
     enum class State : std::uint8_t {
-        value, value_or_close, name_or_close, name, colon, comma_or_close, end, literal, string, escape, hex, utf8_tail,
-        minus, zero, whole, point, fraction, exponent, exponent_sign, exponent_digits
+        value,
+        value_or_close,
+        name_or_close,
+        name,
+        colon,
+        comma_or_close,
+        end,
+        literal,
+        string,
+        escape,
+        hex,
+        utf8_tail,
+        minus,
+        zero,
+        whole,
+        point,
+        fraction,
+        exponent,
+        exponent_sign,
+        exponent_digits
     };
 
     bool fail(Fault fault, std::size_t offset) {
@@ -107,22 +134,35 @@ class Scanner {
 
     [[nodiscard]] Fault expected_here() const {
         switch (state_) {
-            case State::value: return Fault::value_expected;
-            case State::value_or_close: return Fault::value_or_close_expected;
-            case State::name_or_close: return Fault::name_or_close_expected;
-            case State::name: return Fault::name_expected;
-            case State::colon: return Fault::colon_expected;
+            case State::value:
+                return Fault::value_expected;
+            case State::value_or_close:
+                return Fault::value_or_close_expected;
+            case State::name_or_close:
+                return Fault::name_or_close_expected;
+            case State::name:
+                return Fault::name_expected;
+            case State::colon:
+                return Fault::colon_expected;
             case State::comma_or_close:
                 return nesting_.in_object() ? Fault::comma_or_brace_expected : Fault::comma_or_bracket_expected;
-            case State::literal: return Fault::literal_misspelled;
-            case State::minus: return Fault::digit_expected;
-            case State::point: return Fault::fraction_digit_expected;
+            case State::literal:
+                return Fault::literal_misspelled;
+            case State::minus:
+                return Fault::digit_expected;
+            case State::point:
+                return Fault::fraction_digit_expected;
             case State::exponent:
-            case State::exponent_sign: return Fault::exponent_digit_expected;
-            case State::escape: return Fault::unknown_escape;
-            case State::hex: return Fault::hex_digit_expected;
-            case State::string: return Fault::control_in_string;
-            default: return Fault::end_expected;
+            case State::exponent_sign:
+                return Fault::exponent_digit_expected;
+            case State::escape:
+                return Fault::unknown_escape;
+            case State::hex:
+                return Fault::hex_digit_expected;
+            case State::string:
+                return Fault::control_in_string;
+            default:
+                return Fault::end_expected;
         }
     }
 
@@ -131,11 +171,16 @@ class Scanner {
     bool step(std::string_view piece, std::size_t& at) {
         const auto c = static_cast<unsigned char>(piece[at]);
         switch (state_) {
-            case State::string: return in_string(piece, at);
-            case State::utf8_tail: return in_utf8_tail(c, at);
-            case State::escape: return in_escape(c, at);
-            case State::hex: return in_hex(c, at);
-            case State::literal: return in_literal(c, at);
+            case State::string:
+                return in_string(piece, at);
+            case State::utf8_tail:
+                return in_utf8_tail(c, at);
+            case State::escape:
+                return in_escape(c, at);
+            case State::hex:
+                return in_hex(c, at);
+            case State::literal:
+                return in_literal(c, at);
             case State::minus:
             case State::zero:
             case State::whole:
@@ -143,8 +188,10 @@ class Scanner {
             case State::fraction:
             case State::exponent:
             case State::exponent_sign:
-            case State::exponent_digits: return in_number(piece, at);
-            default: return between_tokens(c, at);
+            case State::exponent_digits:
+                return in_number(piece, at);
+            default:
+                return between_tokens(c, at);
         }
     }
 
@@ -158,7 +205,8 @@ class Scanner {
             case State::value_or_close:
                 if (c == ']') return close(here, at);
                 return begin_value(c, here, at);
-            case State::value: return begin_value(c, here, at);
+            case State::value:
+                return begin_value(c, here, at);
             case State::name_or_close:
                 if (c == '}') return close(here, at);
                 [[fallthrough]];
@@ -179,7 +227,8 @@ class Scanner {
                 }
                 if (c == (nesting_.in_object() ? '}' : ']')) return close(here, at);
                 return fail(expected_here(), here);
-            default: return fail(Fault::end_expected, here);
+            default:
+                return fail(Fault::end_expected, here);
         }
     }
 
@@ -192,12 +241,21 @@ class Scanner {
                 state_ = c == '{' ? State::name_or_close : State::value_or_close;
                 ++at;
                 return true;
-            case '"': is_name_ = false; return begin_string(here, at);
-            case 't': return begin_literal("true", TokenKind::true_value, here, at);
-            case 'f': return begin_literal("false", TokenKind::false_value, here, at);
-            case 'n': return begin_literal("null", TokenKind::null_value, here, at);
-            case '-': state_ = State::minus; break;
-            case '0': state_ = State::zero; break;
+            case '"':
+                is_name_ = false;
+                return begin_string(here, at);
+            case 't':
+                return begin_literal("true", TokenKind::true_value, here, at);
+            case 'f':
+                return begin_literal("false", TokenKind::false_value, here, at);
+            case 'n':
+                return begin_literal("null", TokenKind::null_value, here, at);
+            case '-':
+                state_ = State::minus;
+                break;
+            case '0':
+                state_ = State::zero;
+                break;
             default:
                 if (!detail::is_digit(c)) {
                     if (c == 0xEF && here == 0) return fail(Fault::byte_order_mark, here);
@@ -330,8 +388,10 @@ class Scanner {
             case 'f':
             case 'n':
             case 'r':
-            case 't': break;
-            default: return fail(Fault::unknown_escape, base_ + at);
+            case 't':
+                break;
+            default:
+                return fail(Fault::unknown_escape, base_ + at);
         }
         settle_pending_high();
         state_ = State::string;

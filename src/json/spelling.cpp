@@ -12,11 +12,16 @@ namespace {
 
 std::string kind_word(ItemKind kind) {
     switch (kind) {
-        case ItemKind::integer: return "int";
-        case ItemKind::decimal: return "decimal";
-        case ItemKind::binary64: return "binary64";
-        case ItemKind::binary32: return "binary32";
-        default: return "as text";
+        case ItemKind::integer:
+            return "int";
+        case ItemKind::decimal:
+            return "decimal";
+        case ItemKind::binary64:
+            return "binary64";
+        case ItemKind::binary32:
+            return "binary32";
+        default:
+            return "as text";
     }
 }
 
@@ -31,7 +36,8 @@ Spellings spellings(std::string_view bytes) {
     std::size_t last = 0;
     for (const Entry& entry : document.tape()) {
         const std::string_view gap = bytes.substr(last, entry.begin - last);
-        std::copy_if(gap.begin(), gap.end(), std::back_inserter(out.space), [](char c) { return c != ',' && c != ':'; });
+        std::copy_if(gap.begin(), gap.end(), std::back_inserter(out.space),
+                     [](char c) { return c != ',' && c != ':'; });
         const bool container = entry.kind >= TokenKind::array_open;
         const std::string_view source = container ? bytes.substr(entry.begin, 1) : document.source(entry);
         last = entry.begin + source.size();
@@ -48,17 +54,29 @@ Spellings spellings(std::string_view bytes) {
 
 std::string shown_scalar(const Item& item, ItemKind kind, std::size_t most) {
     switch (kind) {
-        case ItemKind::null_value: return "null";
-        case ItemKind::true_value: return "true";
-        case ItemKind::false_value: return "false";
-        case ItemKind::unset: return "(unset)";
-        case ItemKind::string: return "\"" + text::printable_excerpt(item.fields[0].atoms(), most) + "\"";
-        case ItemKind::native: return fmt::format("{} {}", text::printable_excerpt(item.word, 20), text::printable_excerpt(item.fields[0].atoms(), most));
-        case ItemKind::cycle: return fmt::format("(cycle {})", item.digits());
-        case ItemKind::array_open: return "[…]";
-        case ItemKind::object_open: return "{…}";
-        case ItemKind::container_open: return "(…)";
-        default: break;
+        case ItemKind::null_value:
+            return "null";
+        case ItemKind::true_value:
+            return "true";
+        case ItemKind::false_value:
+            return "false";
+        case ItemKind::unset:
+            return "(unset)";
+        case ItemKind::string:
+            return "\"" + text::printable_excerpt(item.fields[0].atoms(), most) + "\"";
+        case ItemKind::native:
+            return fmt::format("{} {}", text::printable_excerpt(item.word, 20),
+                               text::printable_excerpt(item.fields[0].atoms(), most));
+        case ItemKind::cycle:
+            return fmt::format("(cycle {})", item.digits());
+        case ItemKind::array_open:
+            return "[…]";
+        case ItemKind::object_open:
+            return "{…}";
+        case ItemKind::container_open:
+            return "(…)";
+        default:
+            break;
     }
     if (!is_number(kind)) return "(?)";
     const HeldNumber n = held_number(item, kind);
@@ -70,7 +88,8 @@ std::string shown_scalar(const Item& item, ItemKind kind, std::size_t most) {
     } else if (number::is_infinite64(n.nearest)) {
         number = (n.nearest >> 63) != 0 ? "-infinity" : "infinity";
     } else {
-        number = kind == ItemKind::binary32 ? number::shortest32(static_cast<std::uint32_t>(std::stoul(std::string(item.digits()), nullptr, 16)))
+        number = kind == ItemKind::binary32 ? number::shortest32(static_cast<std::uint32_t>(
+                                                  std::stoul(std::string(item.digits()), nullptr, 16)))
                                             : number::shortest64(n.nearest);
     }
     return text::printable_excerpt(number, most) + " " + kind_word(kind);
@@ -82,7 +101,8 @@ std::string shown_value(const Trace& trace, std::size_t most) {
     bool after_key = false;
     for (const Item& item : trace.items()) {
         if (out.size() > most) return out + " …";
-        const bool closes = item.kind == ItemKind::array_close || item.kind == ItemKind::object_close || item.kind == ItemKind::container_close;
+        const bool closes = item.kind == ItemKind::array_close || item.kind == ItemKind::object_close ||
+                            item.kind == ItemKind::container_close;
         if (closes) {
             first.pop_back();
             out += item.kind == ItemKind::array_close ? "]" : (item.kind == ItemKind::object_close ? "}" : ")");
@@ -94,9 +114,12 @@ std::string shown_value(const Trace& trace, std::size_t most) {
         }
         after_key = item.kind == ItemKind::key;
         if (after_key) {
-            out += item.name_kind == ItemKind::string ? "\"" + text::printable_excerpt(item.fields[0].atoms(), most) + "\"" : shown_scalar(item, item.name_kind, most);
+            out += item.name_kind == ItemKind::string
+                       ? "\"" + text::printable_excerpt(item.fields[0].atoms(), most) + "\""
+                       : shown_scalar(item, item.name_kind, most);
             out += ": ";
-        } else if (item.kind == ItemKind::array_open || item.kind == ItemKind::object_open || item.kind == ItemKind::container_open) {
+        } else if (item.kind == ItemKind::array_open || item.kind == ItemKind::object_open ||
+                   item.kind == ItemKind::container_open) {
             out += item.kind == ItemKind::array_open ? "[" : (item.kind == ItemKind::object_open ? "{" : "(");
             first.push_back(true);
         } else {

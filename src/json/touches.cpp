@@ -54,23 +54,30 @@ std::vector<Touch> touches_of(const Document& document) {
         }
         switch (entry.kind) {
             case TokenKind::array_open:
-            case TokenKind::object_open: open.push_back({entry.kind == TokenKind::object_open, entry.begin}); break;
+            case TokenKind::object_open:
+                open.push_back({entry.kind == TokenKind::object_open, entry.begin});
+                break;
             case TokenKind::array_close:
             case TokenKind::object_close:
                 add_touch(touches, "member-count", open.back().begin, open.back().members);
                 open.pop_back();
                 break;
             case TokenKind::name:
-                if (!open.back().names.insert(document.atoms(entry)).second) add_touch(touches, "duplicate-names", entry.begin, 2);
+                if (!open.back().names.insert(document.atoms(entry)).second)
+                    add_touch(touches, "duplicate-names", entry.begin, 2);
                 break;
-            case TokenKind::number: touch_number(touches, document.source(entry), entry.begin); break;
-            default: break;
+            case TokenKind::number:
+                touch_number(touches, document.source(entry), entry.begin);
+                break;
+            default:
+                break;
         }
     }
     add_touch(touches, "depth", 0, document.deepest());
     add_touch(touches, "document-size", 0, document.bytes().size());
     std::erase_if(touches, [](const Touch& t) { return t.amount < question_named(t.question).touched_from; });
-    std::sort(touches.begin(), touches.end(), [](const Touch& a, const Touch& b) { return a.question < b.question; });
+    std::sort(touches.begin(), touches.end(),
+              [](const Touch& a, const Touch& b) { return a.question < b.question; });
     return touches;
 }
 

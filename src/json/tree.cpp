@@ -1,5 +1,6 @@
-// Labels are cumulative: a layer's label mixes the one before, so that each layer refines it. An object's children are
-// one node a name, holding that name's values in their order; the order of members is a label of the object itself.
+// Labels are cumulative: a layer's label mixes the one before, so that each layer refines it. An object's children
+// are one node a name, holding that name's values in their order; the order of members is a label of the object
+// itself.
 #include "tree.hpp"
 
 #include <fmt/format.h>
@@ -54,19 +55,28 @@ LayerDigests number_labels(const Item& item, ItemKind kind) {
 LayerDigests scalar_labels(const Item& item, ItemKind kind) {
     if (is_number(kind)) return number_labels(item, kind);
     switch (kind) {
-        case ItemKind::string: return uniform(combine(digest_of("string"), digest_of(item.fields[0].atoms())));
-        case ItemKind::null_value: return uniform(digest_of("null"));
-        case ItemKind::true_value: return uniform(digest_of("true"));
-        case ItemKind::false_value: return uniform(digest_of("false"));
-        case ItemKind::unset: return uniform(digest_of("unset"));
-        case ItemKind::cycle: return uniform(digest_of(fmt::format("cycle {}", item.digits())));
-        case ItemKind::native: return uniform(combine(digest_of(item.word), digest_of(item.fields[0].atoms())));
-        default: return uniform(digest_of(fmt::format("other {}", static_cast<int>(kind))));
+        case ItemKind::string:
+            return uniform(combine(digest_of("string"), digest_of(item.fields[0].atoms())));
+        case ItemKind::null_value:
+            return uniform(digest_of("null"));
+        case ItemKind::true_value:
+            return uniform(digest_of("true"));
+        case ItemKind::false_value:
+            return uniform(digest_of("false"));
+        case ItemKind::unset:
+            return uniform(digest_of("unset"));
+        case ItemKind::cycle:
+            return uniform(digest_of(fmt::format("cycle {}", item.digits())));
+        case ItemKind::native:
+            return uniform(combine(digest_of(item.word), digest_of(item.fields[0].atoms())));
+        default:
+            return uniform(digest_of(fmt::format("other {}", static_cast<int>(kind))));
     }
 }
 
 LayerDigests key_labels(const Item& item) {
-    if (item.name_kind == ItemKind::string) return uniform(combine(digest_of("name"), digest_of(item.fields[0].atoms())));
+    if (item.name_kind == ItemKind::string)
+        return uniform(combine(digest_of("name"), digest_of(item.fields[0].atoms())));
     LayerDigests out = scalar_labels(item, item.name_kind);
     for (Digest& digest : out) digest = combine(digest_of("other name"), digest);
     return out;
@@ -146,7 +156,8 @@ class TreeBuilder {
     static LayerDigests empty_labels(ItemKind kind) {
         LayerDigests out = uniform(digest_of("empty"));
         for (const Layer layer : {Layer::held, Layer::order})
-            out[static_cast<std::size_t>(layer)] = combine(digest_of("empty"), Digest{static_cast<std::uint64_t>(kind), 1});
+            out[static_cast<std::size_t>(layer)] =
+                combine(digest_of("empty"), Digest{static_cast<std::uint64_t>(kind), 1});
         return out;
     }
 
@@ -170,7 +181,8 @@ class TreeBuilder {
         for (std::size_t i = at + 1; i < end;) {
             const LayerDigests labels = key_labels(items_[i]);
             order = combine(order, labels[static_cast<std::size_t>(Layer::exact)]);
-            const auto [found, is_new] = seen.emplace(labels[static_cast<std::size_t>(Layer::exact)], values_.size());
+            const auto [found, is_new] =
+                seen.emplace(labels[static_cast<std::size_t>(Layer::exact)], values_.size());
             if (is_new) {
                 members.push_back({Work::member, i, values_.size()});
                 values_.emplace_back();
@@ -187,7 +199,8 @@ class TreeBuilder {
     void member(std::size_t key, std::size_t name) {
         leaf_or_open(key_labels(items_[key]), key, false);
         const std::vector<std::size_t> values = std::move(values_[name]);
-        for (auto value = values.rbegin(); value != values.rend(); ++value) work_.push_back({Work::node, *value, 0});
+        for (auto value = values.rbegin(); value != values.rend(); ++value)
+            work_.push_back({Work::node, *value, 0});
     }
 
     std::span<const Item> items_;
@@ -199,7 +212,9 @@ class TreeBuilder {
 
 }  // namespace
 
-bool is_number(ItemKind kind) { return kind >= ItemKind::integer && kind <= ItemKind::spelled; }
+bool is_number(ItemKind kind) {
+    return kind >= ItemKind::integer && kind <= ItemKind::spelled;
+}
 
 HeldNumber held_number(const Item& item, ItemKind kind) {
     HeldNumber out;
@@ -211,21 +226,26 @@ HeldNumber held_number(const Item& item, ItemKind kind) {
             const bool narrow = kind == ItemKind::binary32;
             out.nearest = narrow ? number::widen(static_cast<std::uint32_t>(bits)) : bits;
             if (!number::is_nan64(out.nearest) && !number::is_infinite64(out.nearest))
-                out.exact = Decimal::parse(narrow ? number::shortest32(static_cast<std::uint32_t>(bits)) : number::shortest64(bits));
+                out.exact = Decimal::parse(narrow ? number::shortest32(static_cast<std::uint32_t>(bits))
+                                                  : number::shortest64(bits));
             return out;
         }
         case ItemKind::spelled:
             out.spelled = item.fields[0].atoms();
             out.exact = Decimal::parse(out.spelled);
             break;
-        default: out.exact = Decimal::parse(item.digits()); break;
+        default:
+            out.exact = Decimal::parse(item.digits());
+            break;
     }
     if (out.exact) out.nearest = number::nearest_binary64(*out.exact);
     return out;
 }
 
 std::shared_ptr<const std::vector<LayeredNode>> layered_tree(const Trace& trace) {
-    return trace.derived<std::vector<LayeredNode>>([](const Trace& t) { return t.items().empty() ? std::vector<LayeredNode>{} : TreeBuilder(t.items()).build(); });
+    return trace.derived<std::vector<LayeredNode>>([](const Trace& t) {
+        return t.items().empty() ? std::vector<LayeredNode>{} : TreeBuilder(t.items()).build();
+    });
 }
 
 std::string name_text(const Item& item) {

@@ -10,10 +10,11 @@ namespace nachklang::json {
 
 /// A number as an item holds it.
 struct HeldNumber {
-    std::optional<Decimal> exact;      ///< of int, dec, spelled; of a binary one its shortest decimal. Nothing: no finite number
-    std::uint64_t nearest = 0;         ///< binary64 bits: held, or nearest to what is held
-    bool binary = false;               ///< held as binary64 or binary32
-    std::string spelled;               ///< source text where kept, for one that is no JSON number
+    std::optional<Decimal>
+        exact;  ///< of int, dec, spelled; of a binary one its shortest decimal. Nothing: no finite number
+    std::uint64_t nearest = 0;  ///< binary64 bits: held, or nearest to what is held
+    bool binary = false;        ///< held as binary64 or binary32
+    std::string spelled;        ///< source text where kept, for one that is no JSON number
 };
 bool is_number(ItemKind kind);
 /// The number of an item whose kind is_number.

@@ -1,5 +1,5 @@
-// The rules of docs/findings.md, in their order: what the standard demands, what a touched question explains, and only
-// then a finding.
+// The rules of docs/findings.md, in their order: what the standard demands, what a touched question explains, and
+// only then a finding.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -19,7 +19,10 @@ const Question* find_question(const Format& format, std::string_view id) {
 class Judge {
   public:
     explicit Judge(const JudgeInput& input)
-        : in_(input), expectation_(input.expectation), outcome_(input.outcome), format_(*input.subject_case.format) {
+        : in_(input),
+          expectation_(input.expectation),
+          outcome_(input.outcome),
+          format_(*input.subject_case.format) {
         out_.clause = expectation_.clause;
     }
 
@@ -47,7 +50,9 @@ class Judge {
         out_.detail = std::move(detail);
     }
     void answer(const std::string& question, const std::string& answered) {
-        const bool known = std::any_of(out_.answers.begin(), out_.answers.end(), [&](const GivenAnswer& a) { return a.question == question && a.answered == answered; });
+        const bool known = std::any_of(out_.answers.begin(), out_.answers.end(), [&](const GivenAnswer& a) {
+            return a.question == question && a.answered == answered;
+        });
         if (!known) out_.answers.push_back({question, answered, ""});
     }
 
@@ -98,7 +103,8 @@ class Judge {
     }
 
     /// The listed answer that holds just this value.
-    [[nodiscard]] std::optional<std::string> answer_by_value(const std::string& question, const std::optional<Trace>& got) const {
+    [[nodiscard]] std::optional<std::string> answer_by_value(const std::string& question,
+                                                             const std::optional<Trace>& got) const {
         if (!got) return std::nullopt;
         for (const Answer& a : expectation_.answers)
             if (a.question == question && a.trace && same(*a.trace, *got)) return a.name;
@@ -110,13 +116,17 @@ class Judge {
         out.of_lap = in_.operation == Operation::lap && !held_exactly();
         return out;
     }
-    [[nodiscard]] bool same(const Trace& expected, const Trace& got) const { return format_.compare(expected, got, options()).differences.empty(); }
+    [[nodiscard]] bool same(const Trace& expected, const Trace& got) const {
+        return format_.compare(expected, got, options()).differences.empty();
+    }
 
     /// A lap may round where decoding already did; where decode held the very value, the lap must write it.
     [[nodiscard]] bool held_exactly() const {
         if (in_.decoded == nullptr || !in_.decoded->trace || !expectation_.value) return false;
         const auto items = in_.decoded->trace->items();
-        const auto binary = [](const Item& item) { return item.kind == ItemKind::binary64 || item.kind == ItemKind::binary32; };
+        const auto binary = [](const Item& item) {
+            return item.kind == ItemKind::binary64 || item.kind == ItemKind::binary32;
+        };
         if (std::any_of(items.begin(), items.end(), binary)) return false;
         const auto exact = static_cast<std::size_t>(Layer::exact);
         return format_.digests(*in_.decoded->trace)[exact] == format_.digests(*expectation_.value)[exact];
@@ -137,7 +147,8 @@ class Judge {
             break;  // the first listed: two answers that hold the same value cannot be told apart
         }
         if (equal || listed) {
-            const bool answered = std::any_of(comparison.observed.begin(), comparison.observed.end(), [&](const Observed& o) { return is_departure(o); });
+            const bool answered = std::any_of(comparison.observed.begin(), comparison.observed.end(),
+                                              [&](const Observed& o) { return is_departure(o); });
             const bool open = expectation_.stance == Stance::open || (listed && !equal) || answered;
             out_.kind = open ? FindingKind::open : FindingKind::conforms;
             return;
@@ -156,7 +167,8 @@ class Judge {
 
     /// An answer by which the value held is not the one written.
     static bool is_departure(const Observed& o) {
-        constexpr std::array<std::string_view, 8> kept{"kept", "exact", "binary64", "rounded", "all", "accepted", "read", "ignored"};
+        constexpr std::array<std::string_view, 8> kept{"kept", "exact",    "binary64", "rounded",
+                                                       "all",  "accepted", "read",     "ignored"};
         return std::find(kept.begin(), kept.end(), o.answer) == kept.end();
     }
 
@@ -167,13 +179,16 @@ class Judge {
         } else {
             out_.respelled = format_.respelled(*in_.subject_case.document, outcome_.body);
             out_.detail = "respelled";
-            for (const std::string& slug : out_.respelled) out_.detail += (slug == out_.respelled.front() ? ": " : ", ") + slug;
+            for (const std::string& slug : out_.respelled)
+                out_.detail += (slug == out_.respelled.front() ? ": " : ", ") + slug;
         }
         if (in_.second_lap == nullptr) return;
         const bool stable = in_.second_lap->kind == OutcomeKind::accepted && in_.second_lap->body == outcome_.body;
         if (stable) return;
         if (in_.second_lap->kind == OutcomeKind::accepted && drifts()) return;
-        const std::string what = in_.second_lap->kind == OutcomeKind::accepted ? "the second lap writes another text" : fmt::format("the second lap was {}", name_of(in_.second_lap->kind));
+        const std::string what = in_.second_lap->kind == OutcomeKind::accepted
+                                     ? "the second lap writes another text"
+                                     : fmt::format("the second lap was {}", name_of(in_.second_lap->kind));
         out_.causes.clear();
         finding(FindingKind::altered, Basis::fidelity, "lap/unstable", what);
     }
@@ -208,8 +223,12 @@ class Judge {
     void limits_answered(const std::string& answered) {
         for (const Touch& touch : expectation_.touches) {
             const Question* question = find_question(format_, touch.question);
-            const bool still_open = std::none_of(out_.answers.begin(), out_.answers.end(), [&](const GivenAnswer& a) { return a.question == touch.question; });
-            const bool has_answer = question != nullptr && std::find(question->answers.begin(), question->answers.end(), answered) != question->answers.end();
+            const bool still_open =
+                std::none_of(out_.answers.begin(), out_.answers.end(),
+                             [&](const GivenAnswer& a) { return a.question == touch.question; });
+            const bool has_answer =
+                question != nullptr &&
+                std::find(question->answers.begin(), question->answers.end(), answered) != question->answers.end();
             if (still_open && has_answer) answer(touch.question, answered);
         }
     }
@@ -227,21 +246,24 @@ class Judge {
             out_.kind = FindingKind::open;
             return;
         }
-        finding(FindingKind::too_strict, Basis::required, "verdict/refused", "refused: " + text::printable_excerpt(outcome_.body, 120));
+        finding(FindingKind::too_strict, Basis::required, "verdict/refused",
+                "refused: " + text::printable_excerpt(outcome_.body, 120));
     }
 
     void failed() {
         if (outcome_.kind == OutcomeKind::exhausted) {
             for (const Touch& touch : expectation_.touches) {
                 const Question* question = find_question(format_, touch.question);
-                if (question != nullptr && question->limit && touch.amount >= question->refusal_from) answer(touch.question, "exhausted");
+                if (question != nullptr && question->limit && touch.amount >= question->refusal_from)
+                    answer(touch.question, "exhausted");
             }
             if (!out_.answers.empty()) {
                 out_.kind = FindingKind::open;
                 return;
             }
         }
-        finding(FindingKind::failed, std::nullopt, fmt::format("outcome/{}", name_of(outcome_.kind)), text::printable_excerpt(outcome_.body, 160));
+        finding(FindingKind::failed, std::nullopt, fmt::format("outcome/{}", name_of(outcome_.kind)),
+                text::printable_excerpt(outcome_.body, 160));
     }
 
     // --- what is meant ---
@@ -252,12 +274,17 @@ class Judge {
                 if (question != given.question) continue;
                 given.declared = declared;
                 const Question* known = find_question(format_, question);
-                const bool is_answer_name = known != nullptr && std::find(known->answers.begin(), known->answers.end(), declared) != known->answers.end();
+                const bool is_answer_name =
+                    known != nullptr &&
+                    std::find(known->answers.begin(), known->answers.end(), declared) != known->answers.end();
                 if (declared == given.answered) {
                     ++meant;
-                } else if (is_answer_name && (out_.kind == FindingKind::open || out_.kind == FindingKind::conforms)) {
-                    finding(given.answered == "refused" ? FindingKind::too_strict : FindingKind::altered, Basis::fidelity, "question/undeclared-answer",
-                            fmt::format("{} was declared {}, the answer was {}", question, declared, given.answered));
+                } else if (is_answer_name &&
+                           (out_.kind == FindingKind::open || out_.kind == FindingKind::conforms)) {
+                    finding(
+                        given.answered == "refused" ? FindingKind::too_strict : FindingKind::altered,
+                        Basis::fidelity, "question/undeclared-answer",
+                        fmt::format("{} was declared {}, the answer was {}", question, declared, given.answered));
                 }
             }
         }
@@ -285,15 +312,19 @@ std::shared_ptr<const Reading> ReadingCache::read(const Format& format, std::str
 }
 
 std::string_view name_of(FindingKind kind) {
-    constexpr std::array<std::string_view, 8> names{"conforms", "too-strict", "too-lenient", "altered", "ill-formed-output", "open", "failed", "unsupported"};
+    constexpr std::array<std::string_view, 8> names{
+        "conforms", "too-strict", "too-lenient", "altered", "ill-formed-output", "open", "failed", "unsupported"};
     return names[static_cast<std::size_t>(kind)];
 }
 
 bool Finding::amiss() const {
-    if (declared || kind == FindingKind::conforms || kind == FindingKind::open || kind == FindingKind::unsupported) return false;
+    if (declared || kind == FindingKind::conforms || kind == FindingKind::open || kind == FindingKind::unsupported)
+        return false;
     return kind == FindingKind::failed || basis != Basis::permitted;
 }
 
-Finding judge(const JudgeInput& input) { return Judge(input).run(); }
+Finding judge(const JudgeInput& input) {
+    return Judge(input).run();
+}
 
 }  // namespace nachklang

@@ -128,8 +128,12 @@ std::uint32_t nearest_binary32(const Decimal& value) {
     return static_cast<std::uint32_t>(encode(round_to(value, binary32), binary32, value.negative(), 23, 8));
 }
 
-bool is_nan64(std::uint64_t bits) { return (bits & 0x7FFFFFFFFFFFFFFFULL) > 0x7FF0000000000000ULL; }
-bool is_infinite64(std::uint64_t bits) { return (bits & 0x7FFFFFFFFFFFFFFFULL) == 0x7FF0000000000000ULL; }
+bool is_nan64(std::uint64_t bits) {
+    return (bits & 0x7FFFFFFFFFFFFFFFULL) > 0x7FF0000000000000ULL;
+}
+bool is_infinite64(std::uint64_t bits) {
+    return (bits & 0x7FFFFFFFFFFFFFFFULL) == 0x7FF0000000000000ULL;
+}
 
 std::uint64_t widen(std::uint32_t binary32) {
     return std::bit_cast<std::uint64_t>(static_cast<double>(std::bit_cast<float>(binary32)));

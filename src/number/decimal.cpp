@@ -113,7 +113,9 @@ std::optional<Decimal> Decimal::from_binary64(std::uint64_t bits) {
     return parse(text);
 }
 
-bool Decimal::is_integer() const { return is_zero() || point_ >= static_cast<std::int64_t>(digits_.size()); }
+bool Decimal::is_integer() const {
+    return is_zero() || point_ >= static_cast<std::int64_t>(digits_.size());
+}
 
 Decimal Decimal::first_digits(std::size_t count) const {
     Decimal out = *this;

@@ -1,8 +1,8 @@
 // Attribution: who is to blame when a process dies.
 //
-// Only the first unanswered request is suspect (and the reply before it, where the framing broke: that reply may have
-// lied about its length). A suspect is asked alone in a fresh process; the others go on in another. What it does alone
-// is its outcome. If it does not die alone, the sequence is replayed once, and an incident keeps it.
+// Only the first unanswered request is suspect (and the reply before it, where the framing broke: that reply may
+// have lied about its length). A suspect is asked alone in a fresh process; the others go on in another. What it
+// does alone is its outcome. If it does not die alone, the sequence is replayed once, and an incident keeps it.
 #include <fmt/format.h>
 
 #include <mutex>
@@ -33,11 +33,16 @@ class ProcessAsker final : public Asker {
                 }
             }
             const std::size_t answered = life.outcomes.size();
-            std::move(life.outcomes.begin(), life.outcomes.end(), out.outcomes.begin() + static_cast<std::ptrdiff_t>(from));
+            std::move(life.outcomes.begin(), life.outcomes.end(),
+                      out.outcomes.begin() + static_cast<std::ptrdiff_t>(from));
             if (!life.death) return out;
             const std::size_t suspect = from + answered;
-            if (life.framing_broken && answered > 0) suspect_of_framing(requests, suspect - 1, out);
+            const bool liar = life.framing_broken && answered > 0 && lied_about_length(requests, suspect - 1, out);
             if (suspect >= requests.size()) return out;
+            if (liar) {  // what came after it is not to blame
+                from = suspect;
+                continue;
+            }
             suspect_of_death(requests, from, suspect, *life.death, out);
             from = suspect + 1;
         }
@@ -74,12 +79,15 @@ class ProcessAsker final : public Asker {
     }
 
     /// The reply before a broken one: asked alone it either breaks the protocol itself or is cleared.
-    void suspect_of_framing(std::span<const Request> requests, std::size_t index, Chunk& out) {
+    bool lied_about_length(std::span<const Request> requests, std::size_t index, Chunk& out) {
         out.outcomes[index] = outcome_of(alone(requests[index]));
+        return out.outcomes[index].kind == OutcomeKind::broken_reply;
     }
 
-    void suspect_of_death(std::span<const Request> requests, std::size_t from, std::size_t suspect, const Outcome& death, Chunk& out) {
-        Life life = death.kind == OutcomeKind::timed_out ? undisturbed(requests[suspect]) : alone(requests[suspect]);
+    void suspect_of_death(std::span<const Request> requests, std::size_t from, std::size_t suspect,
+                          const Outcome& death, Chunk& out) {
+        Life life =
+            death.kind == OutcomeKind::timed_out ? undisturbed(requests[suspect]) : alone(requests[suspect]);
         const bool dies_alone = life.death.has_value() || !life.hello_problem.empty();
         out.outcomes[suspect] = outcome_of(std::move(life));
         if (dies_alone || suspect == from) return;
@@ -89,8 +97,10 @@ class ProcessAsker final : public Asker {
         const Life again = shared(requests.subspan(from, suspect - from + 1));
         const bool repeats = again.death && again.outcomes.size() == suspect - from;
         incident.outcome = repeats ? again.death->kind : OutcomeKind::unsteady;
-        incident.detail = fmt::format("{} after {} other request{}; alone it was {}", repeats ? again.death->body : death.body + ", but not when replayed",
-                                      suspect - from, suspect - from == 1 ? "" : "s", name_of(out.outcomes[suspect].kind));
+        incident.detail =
+            fmt::format("{} after {} other request{}; alone it was {}",
+                        repeats ? again.death->body : death.body + ", but not when replayed", suspect - from,
+                        suspect - from == 1 ? "" : "s", name_of(out.outcomes[suspect].kind));
         out.incidents.push_back(std::move(incident));
     }
 
@@ -134,7 +144,8 @@ class InProcessAsker final : public Asker {
 
   private:
     Outcome one(const Request& request) {
-        adapter::Reply reply = adapter::ask(codec_, name_of(request.operation), request.format->name(), mode_, *request.body, request.show);
+        adapter::Reply reply = adapter::ask(codec_, name_of(request.operation), request.format->name(), mode_,
+                                            *request.body, request.show);
         Outcome out;
         auto head = runner::parse_reply_head(reply.kind + " 0 id=0");
         if (!head.ok()) {
@@ -224,7 +235,8 @@ Subject subject_of(const adapter::Codec& codec, std::string mode) {
     out.mode = std::move(mode);
     out.version = description.version;
     out.engine = description.engine.empty() ? description.name : description.engine;
-    for (const adapter::Offer& offer : description.offers) out.operations[offer.format] = {offer.operations.begin(), offer.operations.end()};
+    for (const adapter::Offer& offer : description.offers)
+        out.operations[offer.format] = {offer.operations.begin(), offer.operations.end()};
     out.lacks = description.lacks;
     out.settings = description.settings;
     for (const adapter::Mode& m : description.modes) {

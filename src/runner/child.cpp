@@ -1,5 +1,6 @@
-// Processes by Boost.Process, pipes by Boost.Asio. The child leads a process group of its own, so that what it starts
-// ends with it. Memory is sampled, never limited by address space: managed runtimes reserve far more than they use.
+// Processes by Boost.Process, pipes by Boost.Asio. The child leads a process group of its own, so that what it
+// starts ends with it. Memory is sampled, never limited by address space: managed runtimes reserve far more than
+// they use.
 #include "child.hpp"
 
 #include <fmt/format.h>
@@ -63,7 +64,8 @@ std::string Ending::words() const {
 }
 
 struct Child::State {
-    explicit State(ChildEvents given) : in(context), out(context), err(context), deadline(context), sampler(context), events(std::move(given)) {}
+    explicit State(ChildEvents given)
+        : in(context), out(context), err(context), deadline(context), sampler(context), events(std::move(given)) {}
 
     asio::io_context context;
     asio::writable_pipe in;
@@ -80,21 +82,23 @@ struct Child::State {
     std::string out_buffer = std::string(64 * 1024, '\0'), err_buffer = std::string(16 * 1024, '\0');
 
     void read_out() {
-        out.async_read_some(asio::buffer(out_buffer), [this](const boost::system::error_code& error, std::size_t count) {
-            if (count > 0) events.on_output(std::string_view(out_buffer).substr(0, count));
-            if (error) {
-                events.on_output_end();
-            } else {
-                read_out();
-            }
-        });
+        out.async_read_some(asio::buffer(out_buffer),
+                            [this](const boost::system::error_code& error, std::size_t count) {
+                                if (count > 0) events.on_output(std::string_view(out_buffer).substr(0, count));
+                                if (error) {
+                                    events.on_output_end();
+                                } else {
+                                    read_out();
+                                }
+                            });
     }
     void read_err() {
-        err.async_read_some(asio::buffer(err_buffer), [this](const boost::system::error_code& error, std::size_t count) {
-            log.append(err_buffer, 0, count);
-            if (log.size() > 2 * kept_log) log.erase(0, log.size() - kept_log);
-            if (!error) read_err();
-        });
+        err.async_read_some(asio::buffer(err_buffer),
+                            [this](const boost::system::error_code& error, std::size_t count) {
+                                log.append(err_buffer, 0, count);
+                                if (log.size() > 2 * kept_log) log.erase(0, log.size() - kept_log);
+                                if (!error) read_err();
+                            });
     }
     void pump() {
         if (!writing.empty() || !in_open) return;
@@ -156,16 +160,20 @@ Checked<std::unique_ptr<Child>> Child::start(const std::vector<std::string>& com
     static_cast<void>(pipes_may_break);
     auto state = std::make_unique<State>(std::move(events));
     boost::filesystem::path program = command.front();
-    if (command.front().find('/') == std::string::npos) program = process::environment::find_executable(command.front());
-    if (program.empty()) return Problem{command.front(), "is no program on the PATH", "install it or name its path"};
+    if (command.front().find('/') == std::string::npos)
+        program = process::environment::find_executable(command.front());
+    if (program.empty())
+        return Problem{command.front(), "is no program on the PATH", "install it or name its path"};
     try {
         // vfork: a run holds large traces, and fork would copy the page tables of all of them for every process.
-        process::process child = process::posix::vfork_launcher()(state->context, program, std::vector<std::string>(command.begin() + 1, command.end()),
-                                                                  process::process_stdio{state->in, state->out, state->err}, OwnGroup{});
+        process::process child = process::posix::vfork_launcher()(
+            state->context, program, std::vector<std::string>(command.begin() + 1, command.end()),
+            process::process_stdio{state->in, state->out, state->err}, OwnGroup{});
         state->pid = static_cast<pid_t>(child.id());
         child.detach();  // waited for here, by its id
     } catch (const boost::system::system_error& error) {
-        return Problem{program.string(), "cannot be run: " + error.code().message(), "make it executable or mend the command"};
+        return Problem{program.string(), "cannot be run: " + error.code().message(),
+                       "make it executable or mend the command"};
     }
     ::setpgid(state->pid, state->pid);
     state->read_out();
@@ -196,7 +204,9 @@ void Child::set_deadline(std::optional<double> seconds) {
     });
 }
 
-void Child::set_memory_limit(std::size_t megabytes) { state_->memory_limit = megabytes << 20; }
+void Child::set_memory_limit(std::size_t megabytes) {
+    state_->memory_limit = megabytes << 20;
+}
 
 Child::Stop Child::run() {
     state_->stopped = false;
@@ -207,7 +217,9 @@ Child::Stop Child::run() {
     return state_->why;
 }
 
-void Child::stop() { state_->halt(Stop::finished); }
+void Child::stop() {
+    state_->halt(Stop::finished);
+}
 
 void Child::kill() {
     if (state_->ending) return;
@@ -236,7 +248,8 @@ Ending Child::end(double seconds) {
 }
 
 bool Child::output_is_descriptor_1() const {
-    struct stat ours {}, theirs {};
+    struct stat ours {
+    }, theirs{};
     if (::fstat(state_->out.native_handle(), &ours) != 0) return false;
     if (::stat(fmt::format("/proc/{}/fd/1", state_->pid).c_str(), &theirs) != 0) return false;
     return ours.st_dev == theirs.st_dev && ours.st_ino == theirs.st_ino;

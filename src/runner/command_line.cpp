@@ -36,14 +36,17 @@ class ScratchFile {
     std::string path_;
 };
 
-std::string first_lines(const std::string& log) { return log.substr(0, std::min<std::size_t>(log.find('\n'), 400)); }
+std::string first_lines(const std::string& log) {
+    return log.substr(0, std::min<std::size_t>(log.find('\n'), 400));
+}
 
 }  // namespace
 
 Outcome run_command_line(const Subject& subject, const Request& request) {
     const Implementation& implementation = subject.implementation;
     std::vector<std::string> command = implementation.command;
-    const bool by_file = std::any_of(command.begin(), command.end(), [](const std::string& w) { return w.find("{file}") != std::string::npos; });
+    const bool by_file = std::any_of(command.begin(), command.end(),
+                                     [](const std::string& w) { return w.find("{file}") != std::string::npos; });
     const ScratchFile file(by_file ? std::string_view(*request.body) : std::string_view{});
     for (std::string& word : command)
         if (const auto at = word.find("{file}"); at != std::string::npos) word.replace(at, 6, file.path());

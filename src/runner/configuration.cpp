@@ -23,7 +23,8 @@ struct ConfigurationProblem {
 
 class Loader {
   public:
-    Loader(std::string file, std::string adapters, std::string built) : file_(std::move(file)), adapters_(std::move(adapters)), built_(std::move(built)) {}
+    Loader(std::string file, std::string adapters, std::string built)
+        : file_(std::move(file)), adapters_(std::move(adapters)), built_(std::move(built)) {}
 
     Configuration load() {
         auto bytes = read_file(file_);
@@ -33,7 +34,8 @@ class Loader {
             root = toml::parse(bytes.value(), file_);
         } catch (const toml::parse_error& error) {
             const auto& at = error.source().begin;
-            throw ConfigurationProblem{{fmt::format("{}:{}:{}", file_, at.line, at.column), std::string(error.description()), "mend the TOML"}};
+            throw ConfigurationProblem{{fmt::format("{}:{}:{}", file_, at.line, at.column),
+                                        std::string(error.description()), "mend the TOML"}};
         }
         known_keys(root, {"shipped", "implementation", "corpus"});
         Configuration out;
@@ -51,20 +53,25 @@ class Loader {
 
   private:
     [[noreturn]] void fail(const toml::node& where, std::string what, std::string advice) const {
-        throw ConfigurationProblem{{fmt::format("{}:{}", file_, std::max<std::size_t>(where.source().begin.line, 1)), std::move(what), std::move(advice)}};
+        throw ConfigurationProblem{
+            {fmt::format("{}:{}", file_, std::max<std::size_t>(where.source().begin.line, 1)), std::move(what),
+             std::move(advice)}};
     }
     [[nodiscard]] const toml::table& table(const toml::node& node) const {
-        if (!node.is_table()) fail(node, "an entry that is no table", "write [[implementation]] or [[corpus]] tables");
+        if (!node.is_table())
+            fail(node, "an entry that is no table", "write [[implementation]] or [[corpus]] tables");
         return *node.as_table();
     }
     void known_keys(const toml::table& table, std::initializer_list<std::string_view> known) const {
         for (const auto& [key, value] : table)
             if (std::find(known.begin(), known.end(), key.str()) == known.end())
-                fail(value, fmt::format("'{}' is not known here", text::printable(key.str())), "see docs/configuration.md for the keys");
+                fail(value, fmt::format("'{}' is not known here", text::printable(key.str())),
+                     "see docs/configuration.md for the keys");
     }
     [[nodiscard]] std::string text(const toml::table& table, std::string_view key) const {
         const auto value = table[key].value<std::string>();
-        if (!value || value->empty()) fail(table, fmt::format("'{}' is missing or no string", key), fmt::format("add {} = \"…\"", key));
+        if (!value || value->empty())
+            fail(table, fmt::format("'{}' is missing or no string", key), fmt::format("add {} = \"…\"", key));
         return *value;
     }
     [[nodiscard]] std::vector<std::string> texts(const toml::table& table, std::string_view key) const {
@@ -98,11 +105,14 @@ class Loader {
     }
 
     Implementation implementation(const toml::table& t) const {
-        known_keys(t, {"name", "reach", "command", "formats", "deadline_s", "start_s", "memory_mb", "rejected_status", "declares", "needs"});
+        known_keys(t, {"name", "reach", "command", "formats", "deadline_s", "start_s", "memory_mb",
+                       "rejected_status", "declares", "needs"});
         Implementation out;
         out.where = fmt::format("{}:{}", file_, t.source().begin.line);
         out.name = text(t, "name");
-        if (out.name.find_first_of("/ \t\n*?") != std::string::npos) fail(t, fmt::format("'{}' is no name", text::printable(out.name)), "leave out blanks, '/', '*' and '?'");
+        if (out.name.find_first_of("/ \t\n*?") != std::string::npos)
+            fail(t, fmt::format("'{}' is no name", text::printable(out.name)),
+                 "leave out blanks, '/', '*' and '?'");
         const std::string reach = t["reach"].value<std::string>().value_or("trace");
         bool known = false;
         for (const Reach r : {Reach::verdict, Reach::lap, Reach::trace}) {
@@ -117,17 +127,22 @@ class Loader {
         out.formats = texts(t, "formats");
         if (out.formats.empty()) fail(t, "'formats' is missing", "write formats = [\"json\"]");
         for (const std::string& format : out.formats)
-            if (find_format(format) == nullptr) fail(t, fmt::format("no format is called '{}'", text::printable(format)), "use one that `nachklang corpus list` shows");
+            if (find_format(format) == nullptr)
+                fail(t, fmt::format("no format is called '{}'", text::printable(format)),
+                     "use one that `nachklang corpus list` shows");
         out.deadline_s = positive(t, "deadline_s", out.deadline_s);
         out.start_s = positive(t, "start_s", out.start_s);
         out.memory_mb = static_cast<std::size_t>(positive(t, "memory_mb", static_cast<double>(out.memory_mb)));
         if (const toml::array* list = t["rejected_status"].as_array()) {
             out.rejected_status.clear();
-            for (const toml::node& node : *list) out.rejected_status.push_back(static_cast<int>(node.value_or<std::int64_t>(1)));
+            for (const toml::node& node : *list)
+                out.rejected_status.push_back(static_cast<int>(node.value_or<std::int64_t>(1)));
         }
         for (const std::string& declared : texts(t, "declares")) {
             const auto equals = declared.find('=');
-            if (equals == std::string::npos) fail(t, fmt::format("'{}' declares nothing", text::printable(declared)), "write \"question=answer\"");
+            if (equals == std::string::npos)
+                fail(t, fmt::format("'{}' declares nothing", text::printable(declared)),
+                     "write \"question=answer\"");
             out.declares.emplace_back(declared.substr(0, equals), declared.substr(equals + 1));
         }
         out.needs = t["needs"].value<std::string>().value_or("");
@@ -136,12 +151,14 @@ class Loader {
 
     /// Placeholders; and scripts beside the configuration are named from its folder.
     void place(std::string& word) const {
-        for (const auto& [mark, folder] : {std::pair<std::string, std::string>{"{adapters}", adapters_}, {"{built}", built_}})
+        for (const auto& [mark, folder] :
+             {std::pair<std::string, std::string>{"{adapters}", adapters_}, {"{built}", built_}})
             if (const auto at = word.find(mark); at != std::string::npos) word.replace(at, mark.size(), folder);
         if (word.empty() || word.front() == '-' || fs::path(word).is_absolute()) return;
         const fs::path beside = fs::path(file_).parent_path() / word;
         std::error_code ignored;
-        const bool names_a_file = word.find_first_of("/.") != std::string::npos && fs::is_regular_file(beside, ignored);
+        const bool names_a_file =
+            word.find_first_of("/.") != std::string::npos && fs::is_regular_file(beside, ignored);
         if (names_a_file) word = fs::absolute(beside, ignored).string();
     }
 
@@ -156,7 +173,9 @@ class Loader {
                 const toml::table& rule = table(node);
                 known_keys(rule, {"match", "stance"});
                 const std::string stance = text(rule, "stance");
-                if (stance != "accept" && stance != "reject" && stance != "open") fail(rule, fmt::format("'{}' is no stance", text::printable(stance)), "use accept, reject or open");
+                if (stance != "accept" && stance != "reject" && stance != "open")
+                    fail(rule, fmt::format("'{}' is no stance", text::printable(stance)),
+                         "use accept, reject or open");
                 out.rules.emplace_back(text(rule, "match"), stance);
             }
         }
@@ -168,7 +187,8 @@ class Loader {
 
 }  // namespace
 
-Checked<Configuration> load_configuration(const std::string& file, const std::string& adapters_folder, const std::string& built_folder) {
+Checked<Configuration> load_configuration(const std::string& file, const std::string& adapters_folder,
+                                          const std::string& built_folder) {
     try {
         return Loader(file, adapters_folder, built_folder).load();
     } catch (const ConfigurationProblem& caught) {

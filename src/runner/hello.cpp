@@ -16,11 +16,14 @@ std::string_view name_of(Operation operation) {
     return names[static_cast<std::size_t>(operation)];
 }
 std::string_view name_of(OutcomeKind kind) {
-    constexpr std::array<std::string_view, 11> names{"accepted", "rejected", "threw", "exhausted", "unclear", "unsupported",
-                                                     "crashed", "timed-out", "out-of-memory", "broken-reply", "unsteady"};
+    constexpr std::array<std::string_view, 11> names{"accepted",      "rejected",     "threw",   "exhausted",
+                                                     "unclear",       "unsupported",  "crashed", "timed-out",
+                                                     "out-of-memory", "broken-reply", "unsteady"};
     return names[static_cast<std::size_t>(kind)];
 }
-bool is_answer(OutcomeKind kind) { return kind <= OutcomeKind::unsupported; }
+bool is_answer(OutcomeKind kind) {
+    return kind <= OutcomeKind::unsupported;
+}
 
 bool Subject::does(std::string_view format, Operation operation) const {
     const auto found = operations.find(std::string(format));
@@ -47,9 +50,13 @@ std::optional<std::uint64_t> number(std::string_view text) {
     return value;
 }
 
-std::string rest_after(std::string_view line, std::string_view word) { return std::string(line.substr(std::min(line.size(), word.size() + 1))); }
+std::string rest_after(std::string_view line, std::string_view word) {
+    return std::string(line.substr(std::min(line.size(), word.size() + 1)));
+}
 
-Problem broken(std::string what) { return {"hello", std::move(what), "see docs/protocol.md"}; }
+Problem broken(std::string what) {
+    return {"hello", std::move(what), "see docs/protocol.md"};
+}
 
 }  // namespace
 
@@ -65,7 +72,9 @@ Checked<Hello> parse_hello(std::string_view text) {
         Lacks& lacks = out.modes.empty() ? out.lacks : out.modes.back().lacks;
         Settings& settings = out.modes.empty() ? out.settings : out.modes.back().settings;
         if (line_number == 1) {
-            if (line != "nachklang-adapter 1") return broken(fmt::format("the first line is '{}', not 'nachklang-adapter 1'", text::printable_excerpt(line, 60)));
+            if (line != "nachklang-adapter 1")
+                return broken(fmt::format("the first line is '{}', not 'nachklang-adapter 1'",
+                                          text::printable_excerpt(line, 60)));
         } else if (words[0] == "implementation" && words.size() >= 2) {
             out.name = words[1];
             out.version = rest_after(rest_after(line, words[0]), words[1]);
@@ -78,12 +87,15 @@ Checked<Hello> parse_hello(std::string_view text) {
         } else if (words[0] == "setting" && words.size() >= 2) {
             const std::string both = rest_after(line, words[0]);
             const auto equals = both.find('=');
-            if (equals == std::string::npos) return broken(fmt::format("line {}: a setting is KEY=VALUE", line_number));
+            if (equals == std::string::npos)
+                return broken(fmt::format("line {}: a setting is KEY=VALUE", line_number));
             settings[both.substr(0, equals)] = both.substr(equals + 1);
         } else if (find_format(words[0]) != nullptr) {
-            for (std::size_t i = 1; i < words.size(); ++i) out.operations[std::string(words[0])].insert(std::string(words[i]));
+            for (std::size_t i = 1; i < words.size(); ++i)
+                out.operations[std::string(words[0])].insert(std::string(words[i]));
         } else {
-            return broken(fmt::format("line {} is not understood: '{}'", line_number, text::printable_excerpt(line, 60)));
+            return broken(
+                fmt::format("line {} is not understood: '{}'", line_number, text::printable_excerpt(line, 60)));
         }
     }
     if (out.name.empty()) return broken("no 'implementation NAME VERSION' line");
@@ -92,7 +104,9 @@ Checked<Hello> parse_hello(std::string_view text) {
 }
 
 Checked<ReplyHead> parse_reply_head(std::string_view line) {
-    const auto bad = [&](const char* what) { return broken(fmt::format("{}: '{}'", what, text::printable_excerpt(line, 60))); };
+    const auto bad = [&](const char* what) {
+        return broken(fmt::format("{}: '{}'", what, text::printable_excerpt(line, 60)));
+    };
     const auto words = words_of(line);
     if (words.size() < 3) return bad("a reply's first line is KIND LENGTH id=N");
     ReplyHead out;
@@ -110,7 +124,8 @@ Checked<ReplyHead> parse_reply_head(std::string_view line) {
     bool has_id = false;
     for (std::size_t i = 2; i < words.size(); ++i) {
         const auto equals = words[i].find('=');
-        const std::string_view key = words[i].substr(0, equals), value = equals == std::string_view::npos ? "" : words[i].substr(equals + 1);
+        const std::string_view key = words[i].substr(0, equals),
+                               value = equals == std::string_view::npos ? "" : words[i].substr(equals + 1);
         const auto parsed = number(value);
         if (key == "unit") {
             out.unit = value;
@@ -136,8 +151,10 @@ Checked<ReplyHead> parse_reply_head(std::string_view line) {
     return out;
 }
 
-std::string request_head(const Request& request, std::uint64_t id, std::string_view mode, std::string_view extra_key) {
-    std::string out = fmt::format("{} {} {} id={}", name_of(request.operation), request.format->name(), request.body->size(), id);
+std::string request_head(const Request& request, std::uint64_t id, std::string_view mode,
+                         std::string_view extra_key) {
+    std::string out =
+        fmt::format("{} {} {} id={}", name_of(request.operation), request.format->name(), request.body->size(), id);
     if (!mode.empty()) out += fmt::format(" mode={}", mode);
     if (!request.show) out += " show=nothing";
     if (!extra_key.empty()) out += fmt::format(" {}", extra_key);

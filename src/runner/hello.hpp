@@ -30,6 +30,7 @@ struct ReplyHead {
 /// Parses the first line of a reply; a message where it is none.
 Checked<ReplyHead> parse_reply_head(std::string_view line);
 
-std::string request_head(const Request& request, std::uint64_t id, std::string_view mode, std::string_view extra_key = {});
+std::string request_head(const Request& request, std::uint64_t id, std::string_view mode,
+                         std::string_view extra_key = {});
 
 }  // namespace nachklang::runner

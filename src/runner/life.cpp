@@ -88,7 +88,9 @@ class Session {
             const std::size_t size = requests_[sent_].body->size();
             const std::size_t under_way = sent_ - life_.outcomes.size();
             const bool alone = size > options_.ahead_bytes;
-            if (under_way > 0 && (under_way >= options_.ahead || alone || under_way_bytes_ + size > options_.ahead_bytes)) break;
+            if (under_way > 0 &&
+                (under_way >= options_.ahead || alone || under_way_bytes_ + size > options_.ahead_bytes))
+                break;
             batch += request_head(requests_[sent_], sent_, subject_.mode, options_.extra_key);
             batch += *requests_[sent_].body;
             under_way_bytes_ += size;
@@ -99,11 +101,12 @@ class Session {
         if (life_.outcomes.size() >= written_) guard_writing();
     }
 
-    /// While nothing that is unanswered has been written whole, no request's clock runs; but an adapter that does not
-    /// read must not hold a run for ever.
+    /// While nothing that is unanswered has been written whole, no request's clock runs; but an adapter that does
+    /// not read must not hold a run for ever.
     void guard_writing() {
         constexpr double slowest_pipe = 10e6;  // bytes a second
-        child_->set_deadline(2 * subject_.implementation.deadline_s + static_cast<double>(under_way_bytes_) / slowest_pipe);
+        child_->set_deadline(2 * subject_.implementation.deadline_s +
+                             static_cast<double>(under_way_bytes_) / slowest_pipe);
     }
 
     void written() {
@@ -211,7 +214,8 @@ class Session {
             death.body = broken_why_;
         } else if (why == Child::Stop::deadline) {
             death.kind = promised_ > 0 ? OutcomeKind::broken_reply : OutcomeKind::timed_out;
-            death.body = promised_ > 0 ? fmt::format("a reply promised {} bytes and {} came", promised_, buffer_.size() - buffer_.find('\n', taken_) - 1)
+            death.body = promised_ > 0 ? fmt::format("a reply promised {} bytes and {} came", promised_,
+                                                     buffer_.size() - buffer_.find('\n', taken_) - 1)
                                        : fmt::format("no answer within {} s", subject_.implementation.deadline_s);
         } else if (why == Child::Stop::memory) {
             death.kind = OutcomeKind::out_of_memory;
@@ -237,7 +241,7 @@ class Session {
         if (broken_ || buffer_.size() > taken_) {
             Outcome death;
             death.kind = OutcomeKind::broken_reply;
-            death.body = broken_ ? broken_why_ : "bytes after the last reply's body";
+            death.body = broken_ ? broken_why_ : "output that no request asked for";
             life_.death = std::move(death);
             life_.framing_broken = true;
         }

@@ -15,7 +15,7 @@ struct Life {
     std::string hello_problem;    ///< not empty: it said no hello
     std::string log;
     std::optional<Hello> hello;
-    std::string leaving;           ///< how it left after the end of its input, where that was not with status 0
+    std::string leaving;             ///< how it left after the end of its input, where that was not with status 0
     bool replies_on_stdout = false;  ///< its descriptor 1 is the pipe of the replies still
 };
 

@@ -1,5 +1,5 @@
-// What an adapter must do whatever its library does: the checks of `implementations check`, each with words for what
-// is wrong.
+// What an adapter must do whatever its library does: the checks of `implementations check`, each with words for
+// what is wrong.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -13,7 +13,9 @@ namespace {
 using runner::Life;
 using Specimen = Format::Specimen;
 
-std::shared_ptr<const std::string> body(std::string bytes) { return std::make_shared<const std::string>(std::move(bytes)); }
+std::shared_ptr<const std::string> body(std::string bytes) {
+    return std::make_shared<const std::string>(std::move(bytes));
+}
 
 class Checks {
   public:
@@ -53,7 +55,9 @@ class Checks {
         const std::shared_lock lock(quiet_);
         return runner::live(subject_, requests, options);
     }
-    [[nodiscard]] Request request(std::string document, bool show = true) const { return {operation_, format_, body(std::move(document)), show}; }
+    [[nodiscard]] Request request(std::string document, bool show = true) const {
+        return {operation_, format_, body(std::move(document)), show};
+    }
 
     static std::string death_of(const Life& life) {
         if (!life.hello_problem.empty()) return life.hello_problem;
@@ -63,13 +67,18 @@ class Checks {
     void framing() {
         std::vector<Request> requests(40, request(format_->specimen(Specimen::small)));
         const Life life = live(requests);
-        add("framing, ids and order of 40 requests ahead of their replies", !life.death && life.hello_problem.empty(), death_of(life));
+        add("framing, ids and order of 40 requests ahead of their replies",
+            !life.death && life.hello_problem.empty(), death_of(life));
         const bool broken_trace = !life.outcomes.empty() && life.outcomes.front().kind == OutcomeKind::broken_reply;
         const bool accepted = !life.outcomes.empty() && life.outcomes.front().kind == OutcomeKind::accepted;
-        add("a small document is accepted, its trace well-formed", accepted, broken_trace || !accepted ? (life.outcomes.empty() ? death_of(life) : life.outcomes.front().body) : "");
-        add("leaving with status 0 at the end of input", life.leaving.empty() && !life.death, life.leaving.empty() ? death_of(life) : "it " + life.leaving);
+        add("a small document is accepted, its trace well-formed", accepted,
+            broken_trace || !accepted ? (life.outcomes.empty() ? death_of(life) : life.outcomes.front().body) : "");
+        add("leaving with status 0 at the end of input", life.leaving.empty() && !life.death,
+            life.leaving.empty() ? death_of(life) : "it " + life.leaving);
         add("standard output kept from the library", !life.replies_on_stdout,
-            life.replies_on_stdout ? "descriptor 1 is the pipe of the replies: what the library prints there would break the framing; duplicate it, then point it at standard error" : "");
+            life.replies_on_stdout ? "descriptor 1 is the pipe of the replies: what the library prints there would "
+                                     "break the framing; duplicate it, then point it at standard error"
+                                   : "");
     }
 
     void one(std::string name, std::string document, bool must_accept) {
@@ -83,7 +92,8 @@ class Checks {
         }
         if (passed && must_accept && life.outcomes[0].kind != OutcomeKind::accepted) {
             passed = false;
-            detail = fmt::format("it was {}: {}", name_of(life.outcomes[0].kind), text::printable_excerpt(life.outcomes[0].body, 100));
+            detail = fmt::format("it was {}: {}", name_of(life.outcomes[0].kind),
+                                 text::printable_excerpt(life.outcomes[0].body, 100));
         }
         if (passed && life.outcomes[1].kind != OutcomeKind::accepted) {
             passed = false;
@@ -96,8 +106,12 @@ class Checks {
         runner::LifeOptions options;
         options.extra_key = "tower=north";
         const Life life = live({request(format_->specimen(Specimen::small))}, options);
-        const bool passed = !life.death && life.hello_problem.empty() && life.outcomes[0].kind == OutcomeKind::unsupported;
-        add("a key it does not know is answered unsupported", passed, passed ? "" : (life.outcomes.empty() ? death_of(life) : fmt::format("it was {}", name_of(life.outcomes[0].kind))));
+        const bool passed =
+            !life.death && life.hello_problem.empty() && life.outcomes[0].kind == OutcomeKind::unsupported;
+        add("a key it does not know is answered unsupported", passed,
+            passed ? ""
+                   : (life.outcomes.empty() ? death_of(life)
+                                            : fmt::format("it was {}", name_of(life.outcomes[0].kind))));
     }
 
     void show_nothing() {
@@ -112,11 +126,16 @@ class Checks {
         const std::string name = "a value a million levels deep is walked without recursion";
         if (operation_ != Operation::decode) return add(name, true, "", false);
         Life silent = live({request(format_->specimen(Specimen::deep), false)});
-        const bool decodes = !silent.death && silent.hello_problem.empty() && silent.outcomes[0].kind == OutcomeKind::accepted;
+        const bool decodes =
+            !silent.death && silent.hello_problem.empty() && silent.outcomes[0].kind == OutcomeKind::accepted;
         if (!decodes) return add(name, true, "the library does not decode one", false);
         const Life life = live({request(format_->specimen(Specimen::deep))});
-        const bool passed = !life.death && life.hello_problem.empty() && life.outcomes[0].kind == OutcomeKind::accepted;
-        add(name, passed, passed ? "" : (life.outcomes.empty() ? death_of(life) : life.outcomes[0].body) + "; it is decoded with show=nothing, so the walk is at fault");
+        const bool passed =
+            !life.death && life.hello_problem.empty() && life.outcomes[0].kind == OutcomeKind::accepted;
+        add(name, passed,
+            passed ? ""
+                   : (life.outcomes.empty() ? death_of(life) : life.outcomes[0].body) +
+                         "; it is decoded with show=nothing, so the walk is at fault");
     }
 
     const Subject& subject_;
@@ -139,11 +158,17 @@ PlumbingReport check_plumbing(const Subject& subject, Quiet& quiet) {
         const Format* format = find_format(subject.operations.begin()->first);
         const Operation operation = subject.implementation.reach == Reach::lap ? Operation::lap : Operation::decode;
         for (const auto& [name, document, verdict] :
-             {std::tuple("a small document ends with status 0", format->specimen(Specimen::small), OutcomeKind::accepted),
-              std::tuple("no document ends with a status of rejected_status", std::string("\x01nothing"), OutcomeKind::rejected)}) {
+             {std::tuple("a small document ends with status 0", format->specimen(Specimen::small),
+                         OutcomeKind::accepted),
+              std::tuple("no document ends with a status of rejected_status", std::string("\x01nothing"),
+                         OutcomeKind::rejected)}) {
             const Request request{operation, format, body(document), true};
             const Outcome outcome = asker->ask({&request, 1}).outcomes.front();
-            out.checks.push_back({name, outcome.kind == verdict, true, outcome.kind == verdict ? "" : fmt::format("it was {}: {}", name_of(outcome.kind), text::printable_excerpt(outcome.body, 100))});
+            out.checks.push_back({name, outcome.kind == verdict, true,
+                                  outcome.kind == verdict
+                                      ? ""
+                                      : fmt::format("it was {}: {}", name_of(outcome.kind),
+                                                    text::printable_excerpt(outcome.body, 100))});
         }
         return out;
     }

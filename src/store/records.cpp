@@ -17,7 +17,9 @@ template <class T>
 Json or_null(const std::optional<T>& value) {
     return value ? Json(*value) : Json(nullptr);
 }
-Json or_null(const std::string& value) { return value.empty() ? Json(nullptr) : Json(value); }
+Json or_null(const std::string& value) {
+    return value.empty() ? Json(nullptr) : Json(value);
+}
 
 /// Text goes in as it is where it is UTF-8, else as hexadecimal digits under another name.
 void put_text(Json& record, const std::string& key, const std::string& bytes) {
@@ -32,12 +34,15 @@ void put_text(Json& record, const std::string& key, const std::string& bytes) {
 }
 
 /// Any text as UTF-8: for texts that we made ourselves from what others said.
-std::string utf8(const std::string& bytes) { return text::first_ill_formed(bytes) ? text::printable(bytes) : bytes; }
+std::string utf8(const std::string& bytes) {
+    return text::first_ill_formed(bytes) ? text::printable(bytes) : bytes;
+}
 
 Json digests_of(const std::optional<LayerDigests>& digests) {
     if (!digests) return nullptr;
     Json out;
-    for (const Layer layer : {Layer::value, Layer::exact, Layer::held, Layer::order}) out[std::string(name_of(layer))] = (*digests)[static_cast<std::size_t>(layer)].hex();
+    for (const Layer layer : {Layer::value, Layer::exact, Layer::held, Layer::order})
+        out[std::string(name_of(layer))] = (*digests)[static_cast<std::size_t>(layer)].hex();
     return out;
 }
 
@@ -49,7 +54,11 @@ std::string record_of_run(std::size_t cases, std::span<const Subject> subjects) 
     out["version"] = 1;
     out["cases"] = cases;
     out["implementations"] = Json::array();
-    for (const Subject& s : subjects) out["implementations"].push_back({{"implementation", s.name()}, {"version", s.version}, {"engine", s.engine}, {"reach", name_of(s.implementation.reach)}});
+    for (const Subject& s : subjects)
+        out["implementations"].push_back({{"implementation", s.name()},
+                                          {"version", s.version},
+                                          {"engine", s.engine},
+                                          {"reach", name_of(s.implementation.reach)}});
     return out.dump();
 }
 
@@ -64,7 +73,9 @@ std::string record_of(const Result& r) {
     out["finding"] = name_of(r.finding.kind);
     out["basis"] = r.finding.basis ? Json(name_of(*r.finding.basis)) : Json(nullptr);
     out["answers"] = Json::array();
-    for (const GivenAnswer& a : r.finding.answers) out["answers"].push_back({{"question", a.question}, {"answered", a.answered}, {"declared", or_null(a.declared)}});
+    for (const GivenAnswer& a : r.finding.answers)
+        out["answers"].push_back(
+            {{"question", a.question}, {"answered", a.answered}, {"declared", or_null(a.declared)}});
     out["cause"] = or_null(r.finding.cause());
     out["causes"] = Json::array();
     for (const Difference& d : r.finding.causes) out["causes"].push_back({{"cause", d.cause}, {"at", utf8(d.at)}});
@@ -91,7 +102,11 @@ std::string record_of(const Disagreement& d) {
     out["cause"] = or_null(d.cause);
     out["detail"] = or_null(utf8(d.detail));
     out["camps"] = Json::array();
-    for (const Camp& camp : d.camps) out["camps"].push_back({{"shown", utf8(camp.shown)}, {"implementations", camp.implementations}, {"engines", camp.engines}, {"untold", camp.untold}});
+    for (const Camp& camp : d.camps)
+        out["camps"].push_back({{"shown", utf8(camp.shown)},
+                                {"implementations", camp.implementations},
+                                {"engines", camp.engines},
+                                {"untold", camp.untold}});
     out["untold"] = d.untold;
     return out.dump();
 }
@@ -113,7 +128,10 @@ struct LineFile::File {
     ~File() {
         if (handle != nullptr) std::fclose(handle);
     }
-    [[nodiscard]] Problem problem() const { return {path, std::string("cannot be written: ") + std::strerror(errno), "the lines so far are kept; make room or name another file"}; }
+    [[nodiscard]] Problem problem() const {
+        return {path, std::string("cannot be written: ") + std::strerror(errno),
+                "the lines so far are kept; make room or name another file"};
+    }
 };
 
 LineFile::LineFile(std::unique_ptr<File> file) : file_(std::move(file)) {}
@@ -123,12 +141,16 @@ Checked<std::unique_ptr<LineFile>> LineFile::create(const std::string& path) {
     auto file = std::make_unique<File>();
     file->path = path;
     file->handle = std::fopen(path.c_str(), "wb");
-    if (file->handle == nullptr) return Problem{path, std::string("cannot be written: ") + std::strerror(errno), "name a file in a folder that can be written"};
+    if (file->handle == nullptr)
+        return Problem{path, std::string("cannot be written: ") + std::strerror(errno),
+                       "name a file in a folder that can be written"};
     return std::unique_ptr<LineFile>(new LineFile(std::move(file)));
 }
 
 std::optional<Problem> LineFile::write(const std::string& line) {
-    if (std::fwrite(line.data(), 1, line.size(), file_->handle) != line.size() || std::fputc('\n', file_->handle) == EOF) return file_->problem();
+    if (std::fwrite(line.data(), 1, line.size(), file_->handle) != line.size() ||
+        std::fputc('\n', file_->handle) == EOF)
+        return file_->problem();
     return std::nullopt;
 }
 std::optional<Problem> LineFile::flush() {

@@ -17,18 +17,27 @@ bool acts_or_hides(char32_t c) {
         case U_PRIVATE_USE_CHAR:
         case U_UNASSIGNED:
         case U_LINE_SEPARATOR:
-        case U_PARAGRAPH_SEPARATOR: return true;
-        default: break;
+        case U_PARAGRAPH_SEPARATOR:
+            return true;
+        default:
+            break;
     }
     return (c != ' ' && u_isUWhiteSpace(point)) || u_hasBinaryProperty(point, UCHAR_DEFAULT_IGNORABLE_CODE_POINT);
 }
 
 void append_escaped(std::string& out, char32_t c) {
     switch (c) {
-        case '\n': out += "\\n"; return;
-        case '\r': out += "\\r"; return;
-        case '\t': out += "\\t"; return;
-        default: break;
+        case '\n':
+            out += "\\n";
+            return;
+        case '\r':
+            out += "\\r";
+            return;
+        case '\t':
+            out += "\\t";
+            return;
+        default:
+            break;
     }
     if (c < 0x10000) {
         out += fmt::format("\\u{:04x}", static_cast<std::uint32_t>(c));

@@ -4,8 +4,12 @@
 namespace nachklang::text {
 namespace {
 
-bool is_wide(Utf form) { return form == Utf::utf32le || form == Utf::utf32be; }
-bool is_little(Utf form) { return form == Utf::utf16le || form == Utf::utf32le; }
+bool is_wide(Utf form) {
+    return form == Utf::utf32le || form == Utf::utf32be;
+}
+bool is_little(Utf form) {
+    return form == Utf::utf16le || form == Utf::utf32le;
+}
 
 char32_t unit_at(std::string_view bytes, std::size_t at, std::size_t size, bool little) {
     char32_t value = 0;

@@ -1,6 +1,6 @@
 // Strings are compared as atoms. The three notations meet in one byte form in which equal atoms are equal bytes:
-// scalar values as UTF-8, surrogates as the three bytes their bit pattern gives, and any other byte behind FF, which
-// no other atom uses.
+// scalar values as UTF-8, surrogates as the three bytes their bit pattern gives, and any other byte behind FF,
+// which no other atom uses.
 #include <nachklang/text.hpp>
 #include <nachklang/trace.hpp>
 
@@ -46,10 +46,12 @@ std::string atoms_of_bytes(std::string bytes) {
 std::string Field::atoms() const {
     std::string out;
     switch (units) {
-        case Units::untold: return out;
+        case Units::untold:
+            return out;
         case Units::u8:
             out.reserve(hex.size() / 2);
-            for (std::size_t at = 0; at + 1 < hex.size(); at += 2) out.push_back(static_cast<char>(unit(hex, at, 2)));
+            for (std::size_t at = 0; at + 1 < hex.size(); at += 2)
+                out.push_back(static_cast<char>(unit(hex, at, 2)));
             return atoms_of_bytes(std::move(out));
         case Units::u16:
             for (std::size_t at = 0; at + 3 < hex.size(); at += 4) {

@@ -19,39 +19,26 @@ struct Word {
 };
 
 constexpr std::array words{
-    Word{"null", ItemKind::null_value, Follows::nothing},
-    Word{"true", ItemKind::true_value, Follows::nothing},
-    Word{"false", ItemKind::false_value, Follows::nothing},
-    Word{"int", ItemKind::integer, Follows::integer},
-    Word{"dec", ItemKind::decimal, Follows::decimal},
-    Word{"binary64", ItemKind::binary64, Follows::hex16},
-    Word{"binary32", ItemKind::binary32, Follows::hex8},
-    Word{"spelled", ItemKind::spelled, Follows::fields, 1},
-    Word{"str", ItemKind::string, Follows::fields, 1},
-    Word{"[", ItemKind::array_open, Follows::nothing},
-    Word{"]", ItemKind::array_close, Follows::nothing},
-    Word{"{", ItemKind::object_open, Follows::nothing},
-    Word{"}", ItemKind::object_close, Follows::nothing},
-    Word{"(", ItemKind::container_open, Follows::nothing},
-    Word{")", ItemKind::container_close, Follows::nothing},
-    Word{"key", ItemKind::key, Follows::key},
-    Word{"native", ItemKind::native, Follows::native},
-    Word{"unset", ItemKind::unset, Follows::nothing},
-    Word{"cycle", ItemKind::cycle, Follows::count},
-    Word{"elem", ItemKind::element, Follows::fields, 3},
-    Word{"end", ItemKind::element_end, Follows::nothing},
-    Word{"attr", ItemKind::attribute, Follows::attribute},
-    Word{"ns", ItemKind::declaration, Follows::fields, 2},
-    Word{"text", ItemKind::text, Follows::fields, 1},
-    Word{"cdata", ItemKind::cdata, Follows::fields, 1},
-    Word{"comment", ItemKind::comment, Follows::fields, 1},
-    Word{"pi", ItemKind::instruction, Follows::fields, 2},
-    Word{"ref", ItemKind::reference, Follows::fields, 1},
+    Word{"null", ItemKind::null_value, Follows::nothing},   Word{"true", ItemKind::true_value, Follows::nothing},
+    Word{"false", ItemKind::false_value, Follows::nothing}, Word{"int", ItemKind::integer, Follows::integer},
+    Word{"dec", ItemKind::decimal, Follows::decimal},       Word{"binary64", ItemKind::binary64, Follows::hex16},
+    Word{"binary32", ItemKind::binary32, Follows::hex8},    Word{"spelled", ItemKind::spelled, Follows::fields, 1},
+    Word{"str", ItemKind::string, Follows::fields, 1},      Word{"[", ItemKind::array_open, Follows::nothing},
+    Word{"]", ItemKind::array_close, Follows::nothing},     Word{"{", ItemKind::object_open, Follows::nothing},
+    Word{"}", ItemKind::object_close, Follows::nothing},    Word{"(", ItemKind::container_open, Follows::nothing},
+    Word{")", ItemKind::container_close, Follows::nothing}, Word{"key", ItemKind::key, Follows::key},
+    Word{"native", ItemKind::native, Follows::native},      Word{"unset", ItemKind::unset, Follows::nothing},
+    Word{"cycle", ItemKind::cycle, Follows::count},         Word{"elem", ItemKind::element, Follows::fields, 3},
+    Word{"end", ItemKind::element_end, Follows::nothing},   Word{"attr", ItemKind::attribute, Follows::attribute},
+    Word{"ns", ItemKind::declaration, Follows::fields, 2},  Word{"text", ItemKind::text, Follows::fields, 1},
+    Word{"cdata", ItemKind::cdata, Follows::fields, 1},     Word{"comment", ItemKind::comment, Follows::fields, 1},
+    Word{"pi", ItemKind::instruction, Follows::fields, 2},  Word{"ref", ItemKind::reference, Follows::fields, 1},
     Word{"doctype", ItemKind::doctype, Follows::fields, 1},
 };
 
 const Word* find_word(std::string_view text) {
-    const auto* const found = std::find_if(words.begin(), words.end(), [&](const Word& w) { return w.word == text; });
+    const auto* const found =
+        std::find_if(words.begin(), words.end(), [&](const Word& w) { return w.word == text; });
     return found == words.end() ? nullptr : found;
 }
 
@@ -94,7 +81,8 @@ class LineParser {
         const std::string_view whole = line;
         const std::string_view first = next(line);
         const Word* word = find_word(first);
-        if (word == nullptr) return fmt::format("'{}' is no word of the notation", text::printable_excerpt(first, 30));
+        if (word == nullptr)
+            return fmt::format("'{}' is no word of the notation", text::printable_excerpt(first, 30));
         item.kind = word->kind;
         if (whole.ends_with(' ')) return "a line ends with a space";
         std::string problem = follow(*word, line, item);
@@ -105,7 +93,8 @@ class LineParser {
   private:
     std::string follow(const Word& word, std::string_view& line, Item& item) {
         switch (word.follows) {
-            case Follows::nothing: return {};
+            case Follows::nothing:
+                return {};
             case Follows::integer: {
                 item.word = next(line);
                 std::string_view digits = item.word;
@@ -117,14 +106,19 @@ class LineParser {
                 return is_decimal(item.word) ? "" : "'dec' is followed by [-]DIGITS[.DIGITS][e[-]DIGITS]";
             case Follows::hex16:
                 item.word = next(line);
-                return item.word.size() == 16 && all_hex(item.word) ? "" : "'binary64' is followed by 16 lower-case hex digits";
+                return item.word.size() == 16 && all_hex(item.word)
+                           ? ""
+                           : "'binary64' is followed by 16 lower-case hex digits";
             case Follows::hex8:
                 item.word = next(line);
-                return item.word.size() == 8 && all_hex(item.word) ? "" : "'binary32' is followed by 8 lower-case hex digits";
+                return item.word.size() == 8 && all_hex(item.word)
+                           ? ""
+                           : "'binary32' is followed by 8 lower-case hex digits";
             case Follows::count:
                 item.word = next(line);
                 return all_digits(item.word) ? "" : "'cycle' is followed by a number of levels";
-            case Follows::fields: return fields(word.word, word.fields, line);
+            case Follows::fields:
+                return fields(word.word, word.fields, line);
             case Follows::attribute: {
                 std::string problem = fields(word.word, 4, line);
                 if (!problem.empty()) return problem;
@@ -136,7 +130,8 @@ class LineParser {
                 item.word = next(line);
                 if (item.word.empty()) return "'native' is followed by a name and a FIELD";
                 return fields(word.word, 1, line);
-            case Follows::key: return key(line, item);
+            case Follows::key:
+                return key(line, item);
         }
         return {};
     }
@@ -149,7 +144,8 @@ class LineParser {
             return fields("key", 1, line);
         }
         const Word* scalar = find_word(first);
-        if (scalar == nullptr || scalar->kind > ItemKind::spelled) return "'key' is followed by a FIELD or a scalar";
+        if (scalar == nullptr || scalar->kind > ItemKind::spelled)
+            return "'key' is followed by a FIELD or a scalar";
         item.name_kind = scalar->kind;
         line = ahead;
         return follow(*scalar, line, item);
@@ -160,8 +156,8 @@ class LineParser {
             const std::string_view text = next(line);
             const auto field = parse_field(text);
             if (!field) {
-                return fmt::format("'{}' needs {} FIELD{} (u8:HEX, u16:HEX, u32:HEX or -); '{}' is none", word, count,
-                                   count == 1 ? "" : "s", text::printable_excerpt(text, 30));
+                return fmt::format("'{}' needs {} FIELD{} (u8:HEX, u16:HEX, u32:HEX or -); '{}' is none", word,
+                                   count, count == 1 ? "" : "s", text::printable_excerpt(text, 30));
             }
             fields_.push_back(*field);
         }
@@ -170,7 +166,9 @@ class LineParser {
 
     static bool is_decimal(std::string_view text) {
         const auto exponent = text.find_first_of("eE");
-        if (exponent != std::string_view::npos && (text[exponent] == 'E' || text.substr(exponent).starts_with("e+"))) return false;
+        if (exponent != std::string_view::npos &&
+            (text[exponent] == 'E' || text.substr(exponent).starts_with("e+")))
+            return false;
         const std::string_view mantissa = text.substr(0, exponent);
         const auto digits_only = [](std::string_view t) {
             if (t.starts_with('-')) t.remove_prefix(1);
@@ -190,12 +188,18 @@ class NestingCheck {
   public:
     std::string take(const Item& item) {
         switch (item.kind) {
-            case ItemKind::array_close: return close(ItemKind::array_open, "']' without its '['");
-            case ItemKind::object_close: return close(ItemKind::object_open, "'}' without its '{'");
-            case ItemKind::container_close: return close(ItemKind::container_open, "')' without its '('");
-            case ItemKind::element_end: return close(ItemKind::element, "'end' without its 'elem'");
-            case ItemKind::key: return key();
-            default: break;
+            case ItemKind::array_close:
+                return close(ItemKind::array_open, "']' without its '['");
+            case ItemKind::object_close:
+                return close(ItemKind::object_open, "'}' without its '{'");
+            case ItemKind::container_close:
+                return close(ItemKind::container_open, "')' without its '('");
+            case ItemKind::element_end:
+                return close(ItemKind::element, "'end' without its 'elem'");
+            case ItemKind::key:
+                return key();
+            default:
+                break;
         }
         const bool markup = item.kind >= ItemKind::element;
         if (markup && item.kind != ItemKind::attribute && item.kind != ItemKind::declaration) is_markup_ = true;
@@ -303,9 +307,13 @@ void TraceWriter::text_line(std::string_view word, std::string_view utf8_bytes) 
     out_ += '\n';
 }
 
-void TraceWriter::bits64(std::uint64_t bits) { out_ += fmt::format("binary64 {:016x}\n", bits); }
+void TraceWriter::bits64(std::uint64_t bits) {
+    out_ += fmt::format("binary64 {:016x}\n", bits);
+}
 
-std::string TraceWriter::field(std::string_view utf8_bytes) { return "u8:" + text::to_hex(utf8_bytes); }
+std::string TraceWriter::field(std::string_view utf8_bytes) {
+    return "u8:" + text::to_hex(utf8_bytes);
+}
 
 std::string_view name_of(Layer layer) {
     constexpr std::array<std::string_view, layer_count> names{"verdict", "value", "exact", "held", "order"};

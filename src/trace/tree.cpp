@@ -1,17 +1,19 @@
-// Labelled trees: hashing and walking them. Sets are hashed by a commutative sum, so nothing is sorted; both walks keep
-// their own stack.
+// Labelled trees: hashing and walking them. Sets are hashed by a commutative sum, so nothing is sorted; both walks
+// keep their own stack.
 #define XXH_INLINE_ALL
 #include <fmt/format.h>
 #include <xxhash.h>
 
-#include <map>
 #include <algorithm>
+#include <map>
 
 #include <nachklang/trace.hpp>
 
 namespace nachklang {
 
-std::string Digest::hex() const { return fmt::format("{:016x}{:016x}", high, low); }
+std::string Digest::hex() const {
+    return fmt::format("{:016x}{:016x}", high, low);
+}
 
 Digest digest_of(std::string_view bytes) {
     const XXH128_hash_t hash = XXH3_128bits(bytes.data(), bytes.size());
@@ -57,7 +59,8 @@ using Nodes = std::vector<std::size_t>;
 std::vector<TreePair> pair_in_order(const Nodes& a, const Nodes& b) {
     std::vector<TreePair> out;
     for (std::size_t i = 0; i < std::max(a.size(), b.size()); ++i) {
-        out.push_back({i < a.size() ? std::optional(a[i]) : std::nullopt, i < b.size() ? std::optional(b[i]) : std::nullopt});
+        out.push_back(
+            {i < a.size() ? std::optional(a[i]) : std::nullopt, i < b.size() ? std::optional(b[i]) : std::nullopt});
     }
     return out;
 }
@@ -97,7 +100,8 @@ std::string path_of(const Tree& tree, std::size_t node) {
     return out;
 }
 
-void compare_trees(const Tree& left, const Tree& right, std::size_t most, const std::function<void(const TreePair&)>& differ,
+void compare_trees(const Tree& left, const Tree& right, std::size_t most,
+                   const std::function<void(const TreePair&)>& differ,
                    const std::function<void(const TreePair&)>& same) {
     std::vector<TreePair> stack;
     const auto push = [&](std::vector<TreePair> pairs) {

@@ -16,24 +16,29 @@ Tree plain(const std::vector<Node>& nodes) {
 
 std::string without_space(std::string_view text) {
     std::string out;
-    std::copy_if(text.begin(), text.end(), std::back_inserter(out), [](char c) { return c != ' ' && c != '\t' && c != '\n' && c != '\r'; });
+    std::copy_if(text.begin(), text.end(), std::back_inserter(out),
+                 [](char c) { return c != ' ' && c != '\t' && c != '\n' && c != '\r'; });
     return out;
 }
 
 std::string replaced(std::string text, std::string_view from, std::string_view to) {
-    for (std::size_t at = text.find(from); at != std::string::npos; at = text.find(from, at + to.size())) text.replace(at, from.size(), to);
+    for (std::size_t at = text.find(from); at != std::string::npos; at = text.find(from, at + to.size()))
+        text.replace(at, from.size(), to);
     return text;
 }
 
 std::string undone(std::string text) {
-    for (const auto& [entity, c] : {std::pair("&lt;", "<"), {"&gt;", ">"}, {"&quot;", "\""}, {"&apos;", "'"}, {"&amp;", "&"}}) text = replaced(std::move(text), entity, c);
+    for (const auto& [entity, c] :
+         {std::pair("&lt;", "<"), {"&gt;", ">"}, {"&quot;", "\""}, {"&apos;", "'"}, {"&amp;", "&"}})
+        text = replaced(std::move(text), entity, c);
     return text;
 }
 
 std::string text_cause(const std::string& expected, const std::string& got, bool attribute) {
     const std::string part = attribute ? "attribute/" : "text/";
     if (replaced(replaced(got, "\r\n", "\n"), "\r", "\n") == expected) return part + "line-end-kept";
-    if (attribute && replaced(replaced(replaced(got, "\n", " "), "\t", " "), "\r", " ") == expected) return "attribute/newline-kept";
+    if (attribute && replaced(replaced(replaced(got, "\n", " "), "\t", " "), "\r", " ") == expected)
+        return "attribute/newline-kept";
     if (undone(got) == expected) return part + "reference-not-undone";
     if (without_space(got) == without_space(expected)) return part + "white-space-changed";
     if (!got.empty() && expected.starts_with(got)) return part + "cut";
@@ -43,24 +48,37 @@ std::string text_cause(const std::string& expected, const std::string& got, bool
 
 std::string lost_cause(Part part, bool lost) {
     switch (part) {
-        case Part::attribute: return lost ? "attribute/lost" : "attribute/added";
-        case Part::declaration: return lost ? "namespace/declaration-lost" : "namespace/declaration-added";
-        case Part::element: return lost ? "element/lost" : "element/added";
-        case Part::comment: return lost ? "comment/lost" : "comment/added";
-        case Part::instruction: return lost ? "instruction/lost" : "instruction/added";
-        default: return lost ? "text/lost" : "text/added";
+        case Part::attribute:
+            return lost ? "attribute/lost" : "attribute/added";
+        case Part::declaration:
+            return lost ? "namespace/declaration-lost" : "namespace/declaration-added";
+        case Part::element:
+            return lost ? "element/lost" : "element/added";
+        case Part::comment:
+            return lost ? "comment/lost" : "comment/added";
+        case Part::instruction:
+            return lost ? "instruction/lost" : "instruction/added";
+        default:
+            return lost ? "text/lost" : "text/added";
     }
 }
 
 std::string describe(const Node& node) {
     switch (node.part) {
-        case Part::element: return fmt::format("<{}>", text::printable_excerpt(node.name, 40));
-        case Part::attribute: return fmt::format("the attribute {}", text::printable_excerpt(node.name, 40));
-        case Part::declaration: return fmt::format("the declaration of \"{}\"", text::printable_excerpt(node.name, 40));
-        case Part::comment: return "a comment";
-        case Part::instruction: return fmt::format("the instruction {}", text::printable_excerpt(node.name, 40));
-        case Part::attributes: return "the order of attributes";
-        default: return fmt::format("\"{}\"", text::printable_excerpt(node.text, 40));
+        case Part::element:
+            return fmt::format("<{}>", text::printable_excerpt(node.name, 40));
+        case Part::attribute:
+            return fmt::format("the attribute {}", text::printable_excerpt(node.name, 40));
+        case Part::declaration:
+            return fmt::format("the declaration of \"{}\"", text::printable_excerpt(node.name, 40));
+        case Part::comment:
+            return "a comment";
+        case Part::instruction:
+            return fmt::format("the instruction {}", text::printable_excerpt(node.name, 40));
+        case Part::attributes:
+            return "the order of attributes";
+        default:
+            return fmt::format("\"{}\"", text::printable_excerpt(node.text, 40));
     }
 }
 
@@ -76,10 +94,16 @@ std::string path(const std::vector<Node>& nodes, std::size_t node) {
         switch (nodes[begin].part) {
             case Part::document:
             case Part::attributes:
-            case Part::value: break;
-            case Part::attribute: out += "/@" + text::printable(nodes[begin].name); break;
-            case Part::declaration: out += "/@xmlns:" + text::printable(nodes[begin].name); break;
-            default: out += fmt::format("/{}", index);
+            case Part::value:
+                break;
+            case Part::attribute:
+                out += "/@" + text::printable(nodes[begin].name);
+                break;
+            case Part::declaration:
+                out += "/@xmlns:" + text::printable(nodes[begin].name);
+                break;
+            default:
+                out += fmt::format("/{}", index);
         }
         index = 0;
         ++begin;
@@ -90,7 +114,9 @@ std::string path(const std::vector<Node>& nodes, std::size_t node) {
 class Walk {
   public:
     Walk(const Trace& expected, const Trace& got, const CompareOptions& options)
-        : left_(tree_at(expected, options.layer, options.lacks)), right_(tree_at(got, options.layer, options.lacks)), options_(options) {}
+        : left_(tree_at(expected, options.layer, options.lacks)),
+          right_(tree_at(got, options.layer, options.lacks)),
+          options_(options) {}
 
     Comparison run() {
         compare_trees(plain(left_), plain(right_), options_.most, [&](const TreePair& pair) { differ(pair); });
@@ -109,25 +135,35 @@ class Walk {
             const Node& node = pair.left ? left_[*pair.left] : right_[*pair.right];
             const bool named = node.part == Part::attribute || node.part == Part::declaration;
             if (named) return (pair.left ? lost_ : added_).push_back(pair);
-            return add(pair, lost_cause(node.part, pair.left.has_value()), describe(node) + (pair.left ? " is missing" : " was added"));
+            return add(pair, lost_cause(node.part, pair.left.has_value()),
+                       describe(node) + (pair.left ? " is missing" : " was added"));
         }
         const Node& e = left_[*pair.left];
         const Node& g = right_[*pair.right];
         const std::string detail = fmt::format("{} became {}", describe(e), describe(g));
-        if (e.part != g.part) return add(pair, options_.layer >= Layer::held ? "layer/as-given" : lost_cause(e.part, true), detail);
+        if (e.part != g.part)
+            return add(pair, options_.layer >= Layer::held ? "layer/as-given" : lost_cause(e.part, true), detail);
         switch (e.part) {
             case Part::text:
-            case Part::cdata: return add(pair, text_cause(e.text, g.text, false), detail);
-            case Part::value: return add(pair, text_cause(e.text, g.text, true), detail);
-            case Part::element: return add(pair, name_cause(e.name, g.name, "element/"), detail);
-            case Part::attributes: return add(pair, "attribute/order", detail);
-            case Part::comment: return add(pair, "comment/changed", detail);
-            default: return add(pair, "instruction/changed", detail);
+            case Part::cdata:
+                return add(pair, text_cause(e.text, g.text, false), detail);
+            case Part::value:
+                return add(pair, text_cause(e.text, g.text, true), detail);
+            case Part::element:
+                return add(pair, name_cause(e.name, g.name, "element/"), detail);
+            case Part::attributes:
+                return add(pair, "attribute/order", detail);
+            case Part::comment:
+                return add(pair, "comment/changed", detail);
+            default:
+                return add(pair, "instruction/changed", detail);
         }
     }
 
     static std::string name_cause(const std::string& e, const std::string& g, const std::string& part) {
-        const auto local = [](const std::string& name) { return name.substr(name.rfind('}') == std::string::npos ? 0 : name.rfind('}') + 1); };
+        const auto local = [](const std::string& name) {
+            return name.substr(name.rfind('}') == std::string::npos ? 0 : name.rfind('}') + 1);
+        };
         return local(e) == local(g) ? "namespace/name-changed" : part + "renamed";
     }
 
@@ -136,10 +172,15 @@ class Walk {
         for (; i < std::min(lost_.size(), added_.size()); ++i) {
             const Node& e = left_[*lost_[i].left];
             const Node& g = right_[*added_[i].right];
-            add(lost_[i], name_cause(e.name, g.name, "attribute/"), fmt::format("{} became {}", describe(e), describe(g)));
+            add(lost_[i], name_cause(e.name, g.name, "attribute/"),
+                fmt::format("{} became {}", describe(e), describe(g)));
         }
-        for (std::size_t j = i; j < lost_.size(); ++j) add(lost_[j], lost_cause(left_[*lost_[j].left].part, true), describe(left_[*lost_[j].left]) + " is missing");
-        for (std::size_t j = i; j < added_.size(); ++j) add(added_[j], lost_cause(right_[*added_[j].right].part, false), describe(right_[*added_[j].right]) + " was added");
+        for (std::size_t j = i; j < lost_.size(); ++j)
+            add(lost_[j], lost_cause(left_[*lost_[j].left].part, true),
+                describe(left_[*lost_[j].left]) + " is missing");
+        for (std::size_t j = i; j < added_.size(); ++j)
+            add(added_[j], lost_cause(right_[*added_[j].right].part, false),
+                describe(right_[*added_[j].right]) + " was added");
     }
 
     std::vector<Node> left_, right_;
@@ -150,7 +191,9 @@ class Walk {
 
 }  // namespace
 
-Comparison compare_values(const Trace& expected, const Trace& got, const CompareOptions& options) { return Walk(expected, got, options).run(); }
+Comparison compare_values(const Trace& expected, const Trace& got, const CompareOptions& options) {
+    return Walk(expected, got, options).run();
+}
 
 Tree labelled_tree(const Trace& trace, Layer layer, const Lacks& lacks) {
     const auto nodes = tree_at(trace, layer, lacks);
@@ -160,7 +203,8 @@ Tree labelled_tree(const Trace& trace, Layer layer, const Lacks& lacks) {
         std::size_t index = 0;
         const bool counts = nodes[i].part == Part::element || nodes[i].part == Part::document;
         for (std::size_t child = i + 1; child < nodes[i].end; child = nodes[child].end)
-            if (counts && nodes[child].part != Part::attributes) out.nodes[child].step = fmt::format("/{}", index++);
+            if (counts && nodes[child].part != Part::attributes)
+                out.nodes[child].step = fmt::format("/{}", index++);
         if (nodes[i].part == Part::attribute) out.nodes[i].step = "/@" + text::printable(nodes[i].name);
     }
     return out;

@@ -11,12 +11,54 @@ namespace nachklang::xml {
 
 std::span<const Question> all_questions() {
     static const std::vector<Question> questions{
-        {"depth", "XML 1.0, production 39", {"refused", "accepted", "exhausted"}, true, 17, 17, true, "how deep elements may nest"},
-        {"document-size", "XML 1.0, production 1", {"refused", "accepted", "exhausted"}, true, 1 << 20, 1 << 20, true, "how long a document may be, in bytes"},
-        {"attribute-count", "XML 1.0, production 40", {"refused", "accepted", "exhausted"}, true, 256, 256, true, "how many attributes a tag may have"},
-        {"encoding", "XML 1.0, 4.3.3", {"refused", "read"}, true, 0, 0, false, "whether encodings other than UTF-8 and UTF-16 are read"},
-        {"fifth-edition-names", "XML 1.0, 2.3", {"refused", "accepted"}, true, 0, 0, false, "whether names follow the fifth edition"},
-        {"version-number", "XML 1.0, 2.8", {"refused", "accepted"}, true, 0, 0, false, "whether a version 1.x is processed as 1.0"},
+        {"depth",
+         "XML 1.0, production 39",
+         {"refused", "accepted", "exhausted"},
+         true,
+         17,
+         17,
+         true,
+         "how deep elements may nest"},
+        {"document-size",
+         "XML 1.0, production 1",
+         {"refused", "accepted", "exhausted"},
+         true,
+         1 << 20,
+         1 << 20,
+         true,
+         "how long a document may be, in bytes"},
+        {"attribute-count",
+         "XML 1.0, production 40",
+         {"refused", "accepted", "exhausted"},
+         true,
+         256,
+         256,
+         true,
+         "how many attributes a tag may have"},
+        {"encoding",
+         "XML 1.0, 4.3.3",
+         {"refused", "read"},
+         true,
+         0,
+         0,
+         false,
+         "whether encodings other than UTF-8 and UTF-16 are read"},
+        {"fifth-edition-names",
+         "XML 1.0, 2.3",
+         {"refused", "accepted"},
+         true,
+         0,
+         0,
+         false,
+         "whether names follow the fifth edition"},
+        {"version-number",
+         "XML 1.0, 2.8",
+         {"refused", "accepted"},
+         true,
+         0,
+         0,
+         false,
+         "whether a version 1.x is processed as 1.0"},
     };
     return questions;
 }
@@ -49,7 +91,8 @@ std::span<const Cause> all_causes() {
         {"instruction/lost", "a processing instruction is missing", "<a><?p?></a>"},
         {"instruction/added", "a processing instruction was not in the document", "<a/>"},
         {"instruction/changed", "another processing instruction", "<a><?p x?></a>"},
-        {"namespace/name-changed", "the same local part in another namespace, or with another prefix", "<a xmlns='u'/>"},
+        {"namespace/name-changed", "the same local part in another namespace, or with another prefix",
+         "<a xmlns='u'/>"},
         {"namespace/declaration-lost", "a namespace declaration is missing", "<a xmlns:p='u'/>"},
         {"namespace/declaration-added", "a namespace declaration was not in the document", "<a/>"},
         {"layer/as-given", "the same data, written another way", "<a><![CDATA[x]]></a>"},
@@ -75,7 +118,9 @@ std::string shown_value(const Trace& trace, std::size_t most) {
         if (item.kind != ItemKind::attribute && item.kind != ItemKind::declaration) leave_tag();
         switch (item.kind) {
             case ItemKind::element:
-                open.push_back(item.fields[0].told() ? text(item.fields[0]) : fmt::format("{{{}}}{}", text(item.fields[2]), text(item.fields[1])));
+                open.push_back(item.fields[0].told()
+                                   ? text(item.fields[0])
+                                   : fmt::format("{{{}}}{}", text(item.fields[2]), text(item.fields[1])));
                 out += "<" + open.back();
                 in_tag = true;
                 break;
@@ -84,14 +129,27 @@ std::string shown_value(const Trace& trace, std::size_t most) {
                 open.pop_back();
                 break;
             case ItemKind::attribute:
-                out += fmt::format(" {}=\"{}\"", item.fields[0].told() ? text(item.fields[0]) : text(item.fields[1]), text(item.fields[3]));
+                out +=
+                    fmt::format(" {}=\"{}\"", item.fields[0].told() ? text(item.fields[0]) : text(item.fields[1]),
+                                text(item.fields[3]));
                 break;
-            case ItemKind::declaration: out += fmt::format(" xmlns:{}=\"{}\"", text(item.fields[0]), text(item.fields[1])); break;
-            case ItemKind::text: out += text(item.fields[0]); break;
-            case ItemKind::cdata: out += "<![CDATA[" + text(item.fields[0]) + "]]>"; break;
-            case ItemKind::comment: out += "<!--" + text(item.fields[0]) + "-->"; break;
-            case ItemKind::instruction: out += fmt::format("<?{} {}?>", text(item.fields[0]), text(item.fields[1])); break;
-            default: break;
+            case ItemKind::declaration:
+                out += fmt::format(" xmlns:{}=\"{}\"", text(item.fields[0]), text(item.fields[1]));
+                break;
+            case ItemKind::text:
+                out += text(item.fields[0]);
+                break;
+            case ItemKind::cdata:
+                out += "<![CDATA[" + text(item.fields[0]) + "]]>";
+                break;
+            case ItemKind::comment:
+                out += "<!--" + text(item.fields[0]) + "-->";
+                break;
+            case ItemKind::instruction:
+                out += fmt::format("<?{} {}?>", text(item.fields[0]), text(item.fields[1]));
+                break;
+            default:
+                break;
         }
     }
     return out;
@@ -129,8 +187,10 @@ std::vector<Span> element_spans(std::string_view document) {
         } else {
             std::size_t end = at + 1;
             for (char quote = '\0'; end < document.size() && (quote != '\0' || document[end] != '>'); ++end) {
-                if (quote != '\0') quote = document[end] == quote ? '\0' : quote;
-                else if (document[end] == '"' || document[end] == '\'') quote = document[end];
+                if (quote != '\0')
+                    quote = document[end] == quote ? '\0' : quote;
+                else if (document[end] == '"' || document[end] == '\'')
+                    quote = document[end];
             }
             end = std::min(end + 1, document.size());
             out.push_back({at, end, end, end});
@@ -167,7 +227,8 @@ class XmlFormat final : public Format {
         return first != std::string_view::npos && document[first] == '<';
     }
     [[nodiscard]] std::string_view layer_name(Layer layer) const override {
-        constexpr std::array<std::string_view, layer_count> names{"verdict", "data", "canonical", "as given", "order"};
+        constexpr std::array<std::string_view, layer_count> names{"verdict", "data", "canonical", "as given",
+                                                                  "order"};
         return names[static_cast<std::size_t>(layer)];
     }
 
@@ -181,7 +242,9 @@ class XmlFormat final : public Format {
         return out;
     }
 
-    [[nodiscard]] std::unique_ptr<VerdictStream> verdict_stream() const override { return std::make_unique<XmlVerdict>(); }
+    [[nodiscard]] std::unique_ptr<VerdictStream> verdict_stream() const override {
+        return std::make_unique<XmlVerdict>();
+    }
     [[nodiscard]] Expectation expect(std::string_view document, const Settings& settings) const override {
         Reading reading = xml::read(document);
         Expectation out;
@@ -189,12 +252,15 @@ class XmlFormat final : public Format {
         if (!out.beyond.empty()) return out;
         const auto namespaces = settings.find("namespaces");
         const bool aware = namespaces == settings.end() || namespaces->second != "off";
-        const auto& rejection = reading.rejection ? reading.rejection : (aware ? reading.namespace_rejection : std::optional<Rejection>{});
+        const auto& rejection = reading.rejection
+                                    ? reading.rejection
+                                    : (aware ? reading.namespace_rejection : std::optional<Rejection>{});
         if (rejection) {
             out.stance = Stance::reject;
             out.clause = rejection->clause;
             out.acceptance_basis = Basis::required;
-            out.acceptance_cause = reading.rejection ? "verdict/accepted-ill-formed" : "verdict/accepted-ill-formed-names";
+            out.acceptance_cause =
+                reading.rejection ? "verdict/accepted-ill-formed" : "verdict/accepted-ill-formed-names";
             return out;
         }
         out.clause = "XML 1.0, 5.1";
@@ -203,14 +269,20 @@ class XmlFormat final : public Format {
         return out;
     }
 
-    [[nodiscard]] std::string shown(const Trace& trace, std::size_t most) const override { return shown_value(trace, most); }
-    [[nodiscard]] Tree tree(const Trace& trace, Layer layer, const Lacks& lacks) const override { return labelled_tree(trace, layer, lacks); }
+    [[nodiscard]] std::string shown(const Trace& trace, std::size_t most) const override {
+        return shown_value(trace, most);
+    }
+    [[nodiscard]] Tree tree(const Trace& trace, Layer layer, const Lacks& lacks) const override {
+        return labelled_tree(trace, layer, lacks);
+    }
     [[nodiscard]] LayerDigests digests(const Trace& trace, const Lacks& lacks) const override {
         LayerDigests out{};
-        for (std::size_t layer = 1; layer < layer_count; ++layer) out[layer] = digest_of(labelled_tree(trace, static_cast<Layer>(layer), lacks));
+        for (std::size_t layer = 1; layer < layer_count; ++layer)
+            out[layer] = digest_of(labelled_tree(trace, static_cast<Layer>(layer), lacks));
         return out;
     }
-    [[nodiscard]] Comparison compare(const Trace& expected, const Trace& got, const CompareOptions& options) const override {
+    [[nodiscard]] Comparison compare(const Trace& expected, const Trace& got,
+                                     const CompareOptions& options) const override {
         return compare_values(expected, got, options);
     }
     [[nodiscard]] std::optional<Layer> layer_of_lack(std::string_view word) const override {
@@ -222,11 +294,13 @@ class XmlFormat final : public Format {
         if (word == "order") return Layer::order;
         return std::nullopt;
     }
-    [[nodiscard]] std::vector<std::string> respelled(std::string_view before, std::string_view after) const override {
+    [[nodiscard]] std::vector<std::string> respelled(std::string_view before,
+                                                     std::string_view after) const override {
         const Reading a = xml::read(before), b = xml::read(after);
         std::vector<std::string> out;
         if (before == after) return out;
-        for (const auto& [layer, slug] : {std::pair(Layer::exact, "markup"), {Layer::held, "as-given"}, {Layer::order, "attribute-order"}}) {
+        for (const auto& [layer, slug] :
+             {std::pair(Layer::exact, "markup"), {Layer::held, "as-given"}, {Layer::order, "attribute-order"}}) {
             if (digest_of(labelled_tree(a.trace, layer, {})) != digest_of(labelled_tree(b.trace, layer, {}))) {
                 out.emplace_back(slug);
                 return out;
@@ -251,7 +325,9 @@ class XmlFormat final : public Format {
   private:
     static std::vector<Touch> touched(std::vector<Touch> touches) {
         std::erase_if(touches, [](const Touch& touch) {
-            return std::any_of(all_questions().begin(), all_questions().end(), [&](const Question& q) { return q.id == touch.question && touch.amount < q.touched_from; });
+            return std::any_of(all_questions().begin(), all_questions().end(), [&](const Question& q) {
+                return q.id == touch.question && touch.amount < q.touched_from;
+            });
         });
         return touches;
     }
@@ -263,7 +339,8 @@ std::vector<Cut> cuts_of(std::string_view document) {
     std::vector<Cut> out;
     for (const Span& span : element_spans(document)) {
         out.push_back({span.begin, span.end, ""});
-        out.push_back({span.begin, span.end, std::string(document.substr(span.content_begin, span.content_end - span.content_begin))});
+        out.push_back({span.begin, span.end,
+                       std::string(document.substr(span.content_begin, span.content_end - span.content_begin))});
         out.push_back({span.content_begin, span.content_end, ""});
     }
     std::erase_if(out, [](const Cut& cut) { return cut.end - cut.begin <= cut.replacement.size(); });

@@ -32,7 +32,9 @@ struct Binding {
     std::size_t depth;
 };
 
-bool is_space(char c) { return c == ' ' || c == '\t' || c == '\n' || c == '\r'; }
+bool is_space(char c) {
+    return c == ' ' || c == '\t' || c == '\n' || c == '\r';
+}
 
 std::string_view prefix_of(std::string_view name) {
     const auto colon = name.find(':');
@@ -71,7 +73,10 @@ class Walk {
             }
             skip_space();
             if (at_end()) return root_seen || fail("a root element", "production 1");
-            if (peek() != '<') return fail(root_seen ? "a comment, an instruction or the end of the document" : "'<' of the root element", root_seen ? "production 27" : "production 1");
+            if (peek() != '<')
+                return fail(
+                    root_seen ? "a comment, an instruction or the end of the document" : "'<' of the root element",
+                    root_seen ? "production 27" : "production 1");
             const char next = peek(1);
             if (next == '!') {
                 if (!comment_only(root_seen)) return false;
@@ -98,7 +103,9 @@ class Walk {
   private:
     // --- the cursor ---
     [[nodiscard]] bool at_end() const { return at_ >= text_.size(); }
-    [[nodiscard]] char peek(std::size_t ahead = 0) const { return at_ + ahead < text_.size() ? text_[at_ + ahead] : '\0'; }
+    [[nodiscard]] char peek(std::size_t ahead = 0) const {
+        return at_ + ahead < text_.size() ? text_[at_ + ahead] : '\0';
+    }
     bool skip_space() {
         const std::size_t begin = at_;
         while (!at_end() && is_space(text_[at_])) ++at_;
@@ -115,12 +122,17 @@ class Walk {
         if (!at_end()) {
             const auto step = text::decode_utf8(text_, at_);
             found = fmt::format("'{}'", text::printable(text_.substr(at_, step.length)));
-            if (!is_char(step.scalar)) return fail_at(at_, fmt::format("U+{:04X} may not stand in a document", static_cast<std::uint32_t>(step.scalar)), "production 2");
+            if (!is_char(step.scalar))
+                return fail_at(
+                    at_,
+                    fmt::format("U+{:04X} may not stand in a document", static_cast<std::uint32_t>(step.scalar)),
+                    "production 2");
         }
         return fail_at(at_, fmt::format("expected {}, found {}", expected, found), std::move(clause));
     }
     void namespace_error(std::size_t offset, std::string message, std::string clause) {
-        if (!namespace_failure_) namespace_failure_ = Failure{offset, std::move(message), "Namespaces 1.0, " + std::move(clause)};
+        if (!namespace_failure_)
+            namespace_failure_ = Failure{offset, std::move(message), "Namespaces 1.0, " + std::move(clause)};
     }
 
     bool literal(std::string_view word, std::string_view clause) {
@@ -149,7 +161,8 @@ class Walk {
         if (!text_.starts_with("<?xml") || text_.size() < 6 || !is_space(text_[5])) return true;
         at_ = 5;
         skip_space();
-        if (!pseudo("version", "production 24", [&](std::size_t begin) { return version_number(begin); })) return false;
+        if (!pseudo("version", "production 24", [&](std::size_t begin) { return version_number(begin); }))
+            return false;
         bool space = skip_space();
         if (space && peek() == 'e') {
             if (!pseudo("encoding", "production 80", [&](std::size_t) { return encoding_name(); })) return false;
@@ -185,7 +198,9 @@ class Walk {
     bool encoding_name() {
         const auto letter = [](char c) { return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z'); };
         if (!letter(peek())) return fail("a letter of the encoding's name", "production 81");
-        while (letter(peek()) || (peek() >= '0' && peek() <= '9') || peek() == '.' || peek() == '_' || peek() == '-') ++at_;
+        while (letter(peek()) || (peek() >= '0' && peek() <= '9') || peek() == '.' || peek() == '_' ||
+               peek() == '-')
+            ++at_;
         return true;
     }
     bool yes_or_no() { return peek() == 'y' ? literal("yes", "production 32") : literal("no", "production 32"); }
@@ -231,23 +246,29 @@ class Walk {
         std::string target;
         const std::size_t begin = at_;
         if (!name(target, "an instruction's target", "production 17")) return false;
-        if (target.size() == 3 && (target[0] | 0x20) == 'x' && (target[1] | 0x20) == 'm' && (target[2] | 0x20) == 'l')
-            return fail_at(at_, "the target xml is reserved; a declaration stands at the very start only", "production 17");
-        if (target.find(':') != std::string::npos) namespace_error(begin, "a colon in an instruction's target", "7");
+        if (target.size() == 3 && (target[0] | 0x20) == 'x' && (target[1] | 0x20) == 'm' &&
+            (target[2] | 0x20) == 'l')
+            return fail_at(at_, "the target xml is reserved; a declaration stands at the very start only",
+                           "production 17");
+        if (target.find(':') != std::string::npos)
+            namespace_error(begin, "a colon in an instruction's target", "7");
         if (peek() == '?' && peek(1) == '>') {
             at_ += 2;
             out_.line(fmt::format("pi {} {}", TraceWriter::field(target), TraceWriter::field("")));
             return true;
         }
-        if (peek() == '?') ++at_;
-        else if (skip_space()) return instruction_data(target);
+        if (peek() == '?')
+            ++at_;
+        else if (skip_space())
+            return instruction_data(target);
         return fail("white space or '?>' after the target", "production 16");
     }
     bool instruction_data(const std::string& target) {
         const std::size_t begin = at_;
         while (!(peek() == '?' && peek(1) == '>'))
             if (!character("the instruction's '?>'", "production 16")) return false;
-        out_.line(fmt::format("pi {} {}", TraceWriter::field(target), TraceWriter::field(with_line_ends(text_.substr(begin, at_ - begin)))));
+        out_.line(fmt::format("pi {} {}", TraceWriter::field(target),
+                              TraceWriter::field(with_line_ends(text_.substr(begin, at_ - begin)))));
         at_ += 2;
         return true;
     }
@@ -281,7 +302,10 @@ class Walk {
         out.offset = at_;
         if (!name(out.name, "an attribute's name, '>' or '/>'", "production 41")) return false;
         if (attributes.empty()) names_.clear();
-        if (!names_.insert(out.name).second) return fail_at(out.offset, fmt::format("the attribute {} stands twice in one tag", text::printable(out.name)), "WFC Unique Att Spec");
+        if (!names_.insert(out.name).second)
+            return fail_at(out.offset,
+                           fmt::format("the attribute {} stands twice in one tag", text::printable(out.name)),
+                           "WFC Unique Att Spec");
         skip_space();
         if (!literal("=", "production 25")) return false;
         skip_space();
@@ -315,13 +339,15 @@ class Walk {
         if (!name(entity, "an entity's name or '#'", "production 68")) return false;
         if (peek() != ';') return fail("';' after the entity's name", "production 68");
         ++at_;
-        static constexpr std::array<std::pair<std::string_view, char>, 5> predefined{{{"lt", '<'}, {"gt", '>'}, {"amp", '&'}, {"apos", '\''}, {"quot", '"'}}};
+        static constexpr std::array<std::pair<std::string_view, char>, 5> predefined{
+            {{"lt", '<'}, {"gt", '>'}, {"amp", '&'}, {"apos", '\''}, {"quot", '"'}}};
         for (const auto& [known, c] : predefined) {
             if (entity != known) continue;
             out.push_back(c);
             return true;
         }
-        return fail_at(begin, fmt::format("the entity {} is not declared", text::printable(entity)), "WFC Entity Declared");
+        return fail_at(begin, fmt::format("the entity {} is not declared", text::printable(entity)),
+                       "WFC Entity Declared");
     }
     bool character_reference(std::size_t begin, std::string& out) {
         ++at_;
@@ -331,7 +357,9 @@ class Walk {
         const std::size_t digits = at_;
         while (true) {
             const char c = peek();
-            const int digit = c >= '0' && c <= '9' ? c - '0' : (hex && (c | 0x20) >= 'a' && (c | 0x20) <= 'f' ? (c | 0x20) - 'a' + 10 : -1);
+            const int digit = c >= '0' && c <= '9'
+                                  ? c - '0'
+                                  : (hex && (c | 0x20) >= 'a' && (c | 0x20) <= 'f' ? (c | 0x20) - 'a' + 10 : -1);
             if (digit < 0) break;
             value = std::min<char32_t>(value * (hex ? 16 : 10) + static_cast<char32_t>(digit), 0x110000);
             ++at_;
@@ -339,27 +367,36 @@ class Walk {
         if (at_ == digits) return fail(hex ? "a hexadecimal digit" : "a digit", "production 66");
         if (peek() != ';') return fail("';' after the character reference", "production 66");
         ++at_;
-        if (!is_char(value)) return fail_at(begin, "a reference to a character that may not stand in a document", "WFC Legal Character");
+        if (!is_char(value))
+            return fail_at(begin, "a reference to a character that may not stand in a document",
+                           "WFC Legal Character");
         text::append_utf8(out, value);
         return true;
     }
 
     // --- content ---
     bool content() {
-        if (at_end()) return fail(fmt::format("the end tag of {}", text::printable_excerpt(open_.back(), 30)), "production 39");
+        if (at_end())
+            return fail(fmt::format("the end tag of {}", text::printable_excerpt(open_.back(), 30)),
+                        "production 39");
         if (peek() != '<') return character_data();
         if (at_ + 1 >= text_.size()) {
             ++at_;
             return fail("markup after '<'", "production 43");
         }
         switch (peek(1)) {
-            case '/': at_ += 2; return end_tag();
-            case '?': return instruction();
+            case '/':
+                at_ += 2;
+                return end_tag();
+            case '?':
+                return instruction();
             case '!':
                 at_ += 2;
                 if (peek() == '[') return cdata();
                 return comment();
-            default: ++at_; return start_tag();
+            default:
+                ++at_;
+                return start_tag();
         }
     }
 
@@ -399,7 +436,10 @@ class Walk {
         std::string element;
         if (!name(element, "the element's name", "production 42")) return false;
         if (element != open_.back())
-            return fail_at(begin, fmt::format("the end tag of {} where {} is open", text::printable_excerpt(element, 30), text::printable_excerpt(open_.back(), 30)), "WFC Element Type Match");
+            return fail_at(begin,
+                           fmt::format("the end tag of {} where {} is open", text::printable_excerpt(element, 30),
+                                       text::printable_excerpt(open_.back(), 30)),
+                           "WFC Element Type Match");
         skip_space();
         if (peek() != '>') return fail("'>'", "production 42");
         ++at_;
@@ -416,29 +456,37 @@ class Walk {
     // --- namespaces ---
     void emit_element(const std::string& element, std::size_t offset, const std::vector<Attribute>& attributes) {
         for (const Attribute& a : attributes) declare(a);
-        out_.line(fmt::format("elem {} {} {}", TraceWriter::field(element), TraceWriter::field(local_of(element)), TraceWriter::field(uri_of(element, offset, true))));
+        out_.line(fmt::format("elem {} {} {}", TraceWriter::field(element), TraceWriter::field(local_of(element)),
+                              TraceWriter::field(uri_of(element, offset, true))));
         std::set<std::pair<std::string, std::string>> expanded;
         for (const Attribute& a : attributes) {
             if (a.name == "xmlns" || a.name.starts_with("xmlns:")) {
-                out_.line(fmt::format("ns {} {}", TraceWriter::field(a.name == "xmlns" ? "" : local_of(a.name)), TraceWriter::field(a.value)));
+                out_.line(fmt::format("ns {} {}", TraceWriter::field(a.name == "xmlns" ? "" : local_of(a.name)),
+                                      TraceWriter::field(a.value)));
                 continue;
             }
             const std::string uri = uri_of(a.name, a.offset, false);
             if (!expanded.emplace(uri, local_of(a.name)).second)
-                namespace_error(a.offset, "two attributes of one tag have the same expanded name", "6.3, NSC Attributes Unique");
-            out_.line(fmt::format("attr {} {} {} {} given", TraceWriter::field(a.name), TraceWriter::field(local_of(a.name)), TraceWriter::field(uri), TraceWriter::field(a.value)));
+                namespace_error(a.offset, "two attributes of one tag have the same expanded name",
+                                "6.3, NSC Attributes Unique");
+            out_.line(fmt::format("attr {} {} {} {} given", TraceWriter::field(a.name),
+                                  TraceWriter::field(local_of(a.name)), TraceWriter::field(uri),
+                                  TraceWriter::field(a.value)));
         }
     }
 
     void declare(const Attribute& a) {
         if (a.name == "xmlns") {
-            if (a.value == xml_uri || a.value == xmlns_uri) namespace_error(a.offset, "a reserved namespace name as the default namespace", "3, NSC Reserved Prefixes and Namespace Names");
+            if (a.value == xml_uri || a.value == xmlns_uri)
+                namespace_error(a.offset, "a reserved namespace name as the default namespace",
+                                "3, NSC Reserved Prefixes and Namespace Names");
             bindings_.push_back({"", a.value, open_.size()});
         } else if (a.name.starts_with("xmlns:")) {
             const std::string prefix(local_of(a.name));
             const bool xml = prefix == "xml";
             if (prefix == "xmlns" || xml != (a.value == xml_uri) || a.value == xmlns_uri)
-                namespace_error(a.offset, "a reserved prefix or namespace name", "3, NSC Reserved Prefixes and Namespace Names");
+                namespace_error(a.offset, "a reserved prefix or namespace name",
+                                "3, NSC Reserved Prefixes and Namespace Names");
             else if (a.value.empty())
                 namespace_error(a.offset, "a prefix may not be undeclared", "5, NSC No Prefix Undeclaring");
             bindings_.push_back({prefix, a.value, open_.size()});
@@ -448,16 +496,21 @@ class Walk {
     std::string uri_of(std::string_view qname, std::size_t offset, bool element) {
         const std::string_view prefix = prefix_of(qname), local = local_of(qname);
         const bool no_qname = qname.find(':') != std::string_view::npos &&
-                              (prefix.empty() || local.empty() || local.find(':') != std::string_view::npos || !is_name_start(text::decode_utf8(local, 0).scalar));
+                              (prefix.empty() || local.empty() || local.find(':') != std::string_view::npos ||
+                               !is_name_start(text::decode_utf8(local, 0).scalar));
         if (no_qname) {
-            namespace_error(offset, fmt::format("{} is no qualified name", text::printable_excerpt(qname, 40)), "4");
+            namespace_error(offset, fmt::format("{} is no qualified name", text::printable_excerpt(qname, 40)),
+                            "4");
             return "";
         }
         if (prefix == "xml") return std::string(xml_uri);
         if (prefix.empty() && !element) return "";
         for (auto binding = bindings_.rbegin(); binding != bindings_.rend(); ++binding)
             if (binding->prefix == prefix) return binding->uri;
-        if (!prefix.empty()) namespace_error(offset, fmt::format("the prefix {} is not declared", text::printable_excerpt(prefix, 30)), "5, NSC Prefix Declared");
+        if (!prefix.empty())
+            namespace_error(offset,
+                            fmt::format("the prefix {} is not declared", text::printable_excerpt(prefix, 30)),
+                            "5, NSC Prefix Declared");
         return "";
     }
 
@@ -488,7 +541,9 @@ Reading read(std::string_view document) {
     }
     const Source source(document, detected);
     Walk walk(source.text());
-    const auto reject = [&](const Failure& f) { return Rejection{source.position(f.offset), f.message, f.clause, ""}; };
+    const auto reject = [&](const Failure& f) {
+        return Rejection{source.position(f.offset), f.message, f.clause, ""};
+    };
     const bool walked = walk.run();
     if (!walk.beyond().empty()) {
         out.beyond = walk.beyond();
@@ -507,7 +562,8 @@ Reading read(std::string_view document) {
     touch(out.touches, "attribute-count", 0, walk.most_attributes());
     touch(out.touches, "depth", 0, walk.deepest());
     touch(out.touches, "document-size", 0, document.size());
-    if (detected.encoding == Encoding::latin1 || detected.encoding == Encoding::ascii) touch(out.touches, "encoding", 0, 1);
+    if (detected.encoding == Encoding::latin1 || detected.encoding == Encoding::ascii)
+        touch(out.touches, "encoding", 0, 1);
     if (walk.wide_name()) touch(out.touches, "fifth-edition-names", *walk.wide_name(), 1);
     if (!walk.version().empty() && walk.version() != "1.0") touch(out.touches, "version-number", 0, 1);
     return out;

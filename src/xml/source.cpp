@@ -9,7 +9,8 @@ namespace {
 
 std::string upper(std::string_view text) {
     std::string out(text);
-    std::transform(out.begin(), out.end(), out.begin(), [](char c) { return c >= 'a' && c <= 'z' ? static_cast<char>(c - 32) : c; });
+    std::transform(out.begin(), out.end(), out.begin(),
+                   [](char c) { return c >= 'a' && c <= 'z' ? static_cast<char>(c - 32) : c; });
     return out;
 }
 
@@ -36,7 +37,8 @@ std::string every_second(std::string_view document, std::size_t from) {
 
 Detected detect(std::string_view document) {
     Detected out;
-    if (document.starts_with("\xFF\xFE") || document.starts_with("\xFE\xFF") || document.starts_with(std::string_view("<\0?\0", 4)) ||
+    if (document.starts_with("\xFF\xFE") || document.starts_with("\xFE\xFF") ||
+        document.starts_with(std::string_view("<\0?\0", 4)) ||
         document.starts_with(std::string_view("\0<\0?", 4))) {
         const bool little = document[0] == '\xFF' || document[0] == '<';
         out.encoding = little ? Encoding::utf16le : Encoding::utf16be;
@@ -62,7 +64,8 @@ Detected detect(std::string_view document) {
     return out;
 }
 
-Source::Source(std::string_view document, const Detected& detected) : encoding_(detected.encoding), mark_(detected.mark) {
+Source::Source(std::string_view document, const Detected& detected)
+    : encoding_(detected.encoding), mark_(detected.mark) {
     const std::string_view bytes = document.substr(mark_);
     switch (encoding_) {
         case Encoding::utf8:
@@ -73,7 +76,8 @@ Source::Source(std::string_view document, const Detected& detected) : encoding_(
             for (const char c : bytes) text::append_utf8(text_, static_cast<unsigned char>(c));
             return;
         case Encoding::ascii: {
-            const auto* const bad = std::find_if(bytes.begin(), bytes.end(), [](char c) { return static_cast<unsigned char>(c) >= 0x80; });
+            const auto* const bad = std::find_if(bytes.begin(), bytes.end(),
+                                                 [](char c) { return static_cast<unsigned char>(c) >= 0x80; });
             text_.assign(bytes.begin(), bad);
             if (bad != bytes.end()) ill_formed_ = text_.size();
             return;
@@ -81,7 +85,8 @@ Source::Source(std::string_view document, const Detected& detected) : encoding_(
         case Encoding::utf16le:
         case Encoding::utf16be: {
             const auto form = encoding_ == Encoding::utf16le ? text::Utf::utf16le : text::Utf::utf16be;
-            for (std::size_t at = 0; at < bytes.size();) {  // character by character: the first bad one ends the text
+            for (std::size_t at = 0;
+                 at < bytes.size();) {  // character by character: the first bad one ends the text
                 auto one = text::to_utf8(bytes.substr(at, 2), form);
                 std::size_t taken = 2;
                 if (!one) {
@@ -106,8 +111,8 @@ Position Source::position(std::size_t offset) const {
     if (encoding_ == Encoding::utf16le || encoding_ == Encoding::utf16be) {
         out.offset = text::from_utf8(before, text::Utf::utf16le).size();
     } else if (encoding_ == Encoding::latin1) {
-        out.offset = static_cast<std::size_t>(
-            std::count_if(before.begin(), before.end(), [](char c) { return (static_cast<unsigned char>(c) & 0xC0) != 0x80; }));
+        out.offset = static_cast<std::size_t>(std::count_if(
+            before.begin(), before.end(), [](char c) { return (static_cast<unsigned char>(c) & 0xC0) != 0x80; }));
     }
     out.offset += mark_;
     return out;

@@ -14,9 +14,9 @@ enum class Encoding { utf8, utf16le, utf16be, latin1, ascii };
 /// The encoding that the first bytes and the declaration name (XML 1.0, 4.3.3 and appendix F).
 struct Detected {
     Encoding encoding = Encoding::utf8;
-    std::string beyond;       ///< not empty: an encoding that is not read
-    std::size_t mark = 0;     ///< bytes of a byte order mark
-    bool contradicts = false; ///< the declaration names another family than the bytes show
+    std::string beyond;        ///< not empty: an encoding that is not read
+    std::size_t mark = 0;      ///< bytes of a byte order mark
+    bool contradicts = false;  ///< the declaration names another family than the bytes show
 };
 Detected detect(std::string_view document);
 

@@ -1,5 +1,5 @@
-// A layer first drops what it ignores, then joins neighbouring texts. An element's first child holds its attributes and
-// declarations as a set; its content follows in order.
+// A layer first drops what it ignores, then joins neighbouring texts. An element's first child holds its attributes
+// and declarations as a set; its content follows in order.
 #include "tree.hpp"
 
 #include <fmt/format.h>
@@ -9,7 +9,9 @@
 namespace nachklang::xml {
 namespace {
 
-bool lacks_word(const Lacks& lacks, std::string_view word) { return std::find(lacks.begin(), lacks.end(), word) != lacks.end(); }
+bool lacks_word(const Lacks& lacks, std::string_view word) {
+    return std::find(lacks.begin(), lacks.end(), word) != lacks.end();
+}
 
 struct Name {
     std::string qname, local, uri;
@@ -18,7 +20,8 @@ struct Name {
 
 class Builder {
   public:
-    Builder(const Trace& trace, Layer layer, const Lacks& lacks) : items_(trace.items()), layer_(layer), lacks_(lacks) {}
+    Builder(const Trace& trace, Layer layer, const Lacks& lacks)
+        : items_(trace.items()), layer_(layer), lacks_(lacks) {}
 
     std::vector<Node> build() {
         add(Part::document, 0, "", "", false);
@@ -66,14 +69,17 @@ class Builder {
         const Item& item = items_[i];
         const auto field = [&](std::size_t n) { return item.fields[n].atoms(); };
         switch (item.kind) {
-            case ItemKind::element: return element(i);
+            case ItemKind::element:
+                return element(i);
             case ItemKind::element_end:
                 flush_text();
                 close();
                 while (!scopes_.empty() && scopes_.back().depth == depth_) scopes_.pop_back();
                 --depth_;
                 break;
-            case ItemKind::text: text(i, field(0)); break;
+            case ItemKind::text:
+                text(i, field(0));
+                break;
             case ItemKind::cdata:
                 if (at_least(Layer::held) && !lacks_word(lacks_, "cdata")) {
                     flush_text();
@@ -82,11 +88,20 @@ class Builder {
                     text(i, field(0));
                 }
                 break;
-            case ItemKind::comment: kept(Layer::exact, "comments", Part::comment, i, "", field(0)); break;
-            case ItemKind::instruction: kept(Layer::exact, "instructions", Part::instruction, i, field(0), field(1)); break;
-            case ItemKind::reference: kept(Layer::value, "references", Part::reference, i, field(0), ""); break;
-            case ItemKind::doctype: kept(Layer::held, "doctype", Part::doctype, i, field(0), ""); break;
-            default: break;
+            case ItemKind::comment:
+                kept(Layer::exact, "comments", Part::comment, i, "", field(0));
+                break;
+            case ItemKind::instruction:
+                kept(Layer::exact, "instructions", Part::instruction, i, field(0), field(1));
+                break;
+            case ItemKind::reference:
+                kept(Layer::value, "references", Part::reference, i, field(0), "");
+                break;
+            case ItemKind::doctype:
+                kept(Layer::held, "doctype", Part::doctype, i, field(0), "");
+                break;
+            default:
+                break;
         }
         return i + 1;
     }
@@ -101,7 +116,9 @@ class Builder {
         flush_text();
         ++depth_;
         std::size_t end = i + 1;
-        while (end < items_.size() && (items_[end].kind == ItemKind::attribute || items_[end].kind == ItemKind::declaration)) ++end;
+        while (end < items_.size() &&
+               (items_[end].kind == ItemKind::attribute || items_[end].kind == ItemKind::declaration))
+            ++end;
         for (std::size_t a = i + 1; a < end; ++a) declare(items_[a]);
         add(Part::element, i, shown_name(items_[i], true), "", false);
         attributes(i + 1, end);
@@ -141,7 +158,10 @@ class Builder {
             }
             add(Part::attribute, a, shown_name(items_[a], false), "", false);
             std::string value = items_[a].fields[3].atoms();
-            if (at_least(Layer::held) && items_[a].word == "default") value += "\xFF" "d";
+            if (at_least(Layer::held) && items_[a].word == "default")
+                value +=
+                    "\xFF"
+                    "d";
             leaf(Part::value, a, "", std::move(value));
             close();
         }
@@ -163,7 +183,9 @@ class Builder {
             name.uri = resolve(prefix, element);
         }
         std::string out = name.uri.empty() ? name.local : "{" + name.uri + "}" + name.local;
-        if (at_least(Layer::exact) && name.qname_told && !lacks_word(lacks_, "prefixes") && name.qname != name.local) out += " as " + name.qname;
+        if (at_least(Layer::exact) && name.qname_told && !lacks_word(lacks_, "prefixes") &&
+            name.qname != name.local)
+            out += " as " + name.qname;
         return out;
     }
     [[nodiscard]] std::string resolve(const std::string& prefix, bool element) const {
@@ -191,6 +213,8 @@ class Builder {
 
 }  // namespace
 
-std::vector<Node> tree_at(const Trace& trace, Layer layer, const Lacks& lacks) { return Builder(trace, layer, lacks).build(); }
+std::vector<Node> tree_at(const Trace& trace, Layer layer, const Lacks& lacks) {
+    return Builder(trace, layer, lacks).build();
+}
 
 }  // namespace nachklang::xml

@@ -1,4 +1,5 @@
-// An XML document as a labelled tree at one layer: data (value), canonical (exact), as given (held), attribute order.
+// An XML document as a labelled tree at one layer: data (value), canonical (exact), as given (held), attribute
+// order.
 #pragma once
 
 #include <nachklang/format.hpp>
@@ -6,7 +7,20 @@
 namespace nachklang::xml {
 
 /// What a node of such a tree is.
-enum class Part : std::uint8_t { document, element, attributes, attribute, declaration, value, text, cdata, comment, instruction, reference, doctype };
+enum class Part : std::uint8_t {
+    document,
+    element,
+    attributes,
+    attribute,
+    declaration,
+    value,
+    text,
+    cdata,
+    comment,
+    instruction,
+    reference,
+    doctype
+};
 
 struct Node {
     Part part = Part::text;

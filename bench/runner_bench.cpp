@@ -1,0 +1,64 @@
+// Outcomes a second: a persistent adapter in C++, one in Python, and a process for each document.
+#include <benchmark/benchmark.h>
+
+#include <fmt/format.h>
+
+#include <nachklang/runner.hpp>
+
+namespace {
+
+using namespace nachklang;
+
+Subject subject_for(std::vector<std::string> command, Reach reach) {
+    Implementation implementation;
+    implementation.name = "timed";
+    implementation.command = std::move(command);
+    implementation.formats = {"json"};
+    implementation.reach = reach;
+    Quiet quiet;
+    return greet(implementation, quiet).at(0);
+}
+
+/// Small documents of 50 bytes, each another one.
+std::vector<Request> small_documents(std::size_t count) {
+    std::vector<Request> out;
+    for (std::size_t i = 0; i < count; ++i)
+        out.push_back({Operation::decode, find_format("json"),
+                       std::make_shared<const std::string>(
+                           fmt::format(R"({{"bell":"Hour","no":{:>8},"hz":110.5,"ok":true}})", i)),
+                       true});
+    return out;
+}
+
+void outcomes(benchmark::State& state, const Subject& subject, std::size_t count) {
+    Quiet quiet;
+    const auto asker = make_asker(subject, quiet);
+    const auto requests = small_documents(count);
+    for (auto _ : state) {
+        const Chunk chunk = asker->ask(requests);
+        if (chunk.outcomes.back().kind != OutcomeKind::accepted) state.SkipWithError("not accepted");
+    }
+    state.counters["outcomes_per_second"] = benchmark::Counter(
+        static_cast<double>(count) * static_cast<double>(state.iterations()), benchmark::Counter::kIsRate);
+}
+
+void persistent_cpp(benchmark::State& state) {
+    outcomes(state, subject_for({BUILD_FOLDER "/adapters/rapidjson-adapter"}, Reach::trace), 20000);
+}
+void persistent_python(benchmark::State& state) {
+    outcomes(state,
+             subject_for({"/usr/bin/python3", SOURCE_FOLDER "/adapters/python/json_stdlib.py"}, Reach::trace),
+             20000);
+}
+void process_per_document(benchmark::State& state) {
+    outcomes(state,
+             subject_for({"/usr/bin/python3", "-c", "import json,sys; json.load(sys.stdin)"}, Reach::verdict), 50);
+}
+
+BENCHMARK(persistent_cpp)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(persistent_python)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(process_per_document)->Unit(benchmark::kMillisecond)->UseRealTime();
+
+}  // namespace
+
+BENCHMARK_MAIN();

@@ -1,0 +1,19 @@
+"""The adapter for tower_json: all it takes to put a codec of one's own under test."""
+
+import os
+import sys
+
+here = os.path.dirname(os.path.abspath(__file__))
+sys.path[:0] = [here, os.path.join(here, "..", "..", "adapters", "sdk")]
+import tower_json
+from nachklang_adapter import Rejected, print_value, serve
+
+
+def decode(document, trace, mode):
+    try:
+        print_value(tower_json.loads(document.decode("utf-8")), trace)
+    except (tower_json.TowerError, UnicodeDecodeError) as error:
+        raise Rejected(str(error))
+
+
+serve(implementation="tower-json 0.1", offers={"json": {"decode": decode}}, lacks=["duplicates"], settings={"input": "text"})

@@ -1,0 +1,86 @@
+"""An adapter that misbehaves on purpose: rogue_adapter.py WAY. It accepts every document as null but for its way."""
+
+import os
+import signal
+import sys
+import time
+
+way = sys.argv[1]
+requests, replies = sys.stdin.buffer, sys.stdout.buffer
+seen = []
+
+
+def reply(kind, body, request_id, length=None):
+    replies.write(b"%s %d id=%d\n%s" % (kind, len(body) if length is None else length, request_id, body))
+    replies.flush()
+
+
+def misbehave(document, request_id):
+    """True where the request was dealt with."""
+    marked = b"bell" in document
+    if way == "garbage" and marked:
+        replies.write(b"ding dong\n")
+        replies.flush()
+    elif way == "lies-long" and marked:
+        reply(b"accepted", b"null\n", request_id, 50)
+    elif way == "lies-short" and marked:
+        reply(b"accepted", b"null\nnull\n", request_id, 5)
+    elif way == "wrong-id" and marked:
+        reply(b"accepted", b"null\n", request_id + 7)
+    elif way == "bad-trace" and marked:
+        reply(b"accepted", b"ding\n", request_id)
+    elif way == "crash" and marked:
+        os.kill(os.getpid(), signal.SIGSEGV)
+    elif way == "leave" and marked:
+        sys.exit(3)
+    elif way == "hang" and marked:
+        time.sleep(60)
+    elif way == "flood" and marked:
+        while True:
+            replies.write(b"x" * 65536)
+            replies.flush()
+    elif way == "memory" and marked:
+        hoard = []
+        while True:
+            hoard.append(bytearray(b"x" * (16 << 20)))
+            time.sleep(0.01)
+    elif way == "talks" and marked:
+        sys.stderr.write("ding " * 100000)
+        sys.stderr.flush()
+        reply(b"accepted", b"null\n", request_id)
+    elif way == "sequence" and marked and b"frame" in seen:
+        os.kill(os.getpid(), signal.SIGABRT)
+    elif way == "remembers" and seen and seen[-1] == b"frame":
+        reply(b"rejected", b"still thinking of the frame", request_id)
+    elif way == "slow":
+        time.sleep(0.15)
+        reply(b"accepted", b"null\n", request_id)
+    else:
+        return False
+    return True
+
+
+if way == "no-hello":
+    replies.write(b"good morning\n\n")
+    replies.flush()
+    sys.exit(0)
+if way == "silent":
+    time.sleep(60)
+if way == "dies-first":
+    sys.exit(9)
+replies.write(b"nachklang-adapter 1\nimplementation rogue 1.0\njson decode\n\n")
+replies.flush()
+while True:
+    head = requests.readline()
+    if not head:
+        break
+    words = head.split()
+    document = requests.read(int(words[2]))
+    number = int([w for w in words if w.startswith(b"id=")][0][3:])
+    if not misbehave(document, number):
+        reply(b"accepted", b"null\n", number)
+    seen.append(document.strip(b'"'))
+if way == "bad-end":
+    sys.exit(4)
+if way == "last-words":
+    replies.write(b"and one more thing")
