@@ -30,11 +30,18 @@ std::string table(const std::vector<std::vector<Cell>>& rows, const Style& style
         for (std::size_t i = 0; i < row.size(); ++i)
             widths[i] = std::max(widths[i], nachklang::text::display_width(row[i].text));
     }
+    // On a terminal the last column ends where the screen does.
+    std::size_t before_last = indent.size();
+    for (std::size_t i = 0; i + 1 < widths.size(); ++i) before_last += widths[i] + 2;
+    const bool cut = ::isatty(1) == 1 && before_last + 10 < terminal_width();
+    const std::size_t last_width = cut ? terminal_width() - before_last : 0;
     std::string out;
     for (const auto& row : rows) {
         out += indent;
         for (std::size_t i = 0; i < row.size(); ++i) {
-            const Cell& cell = row[i];
+            Cell cell = row[i];
+            if (cut && i + 1 == widths.size() && nachklang::text::display_width(cell.text) > last_width)
+                cell.text = nachklang::text::printable_excerpt(cell.text, last_width - 1);
             switch (cell.paint) {
                 case Cell::Paint::none:
                     out += cell.text;

@@ -4,8 +4,10 @@
 #include <algorithm>
 #include <filesystem>
 #include <map>
+#include <set>
 
 #include "commands.hpp"
+#include "difference.hpp"
 #include "terminal.hpp"
 
 namespace tool {
@@ -29,13 +31,26 @@ Cell::Paint paint_of(const Finding& finding) {
     }
 }
 
-std::string answers_of(const Finding& finding) {
+/// Answers that not all give alike: what all say tells nobody apart.
+std::set<std::string> telling_questions(const std::vector<const Result*>& results) {
+    std::map<std::string, std::map<std::string, std::size_t>> given;
+    for (const Result* r : results)
+        for (const GivenAnswer& a : r->finding.answers) ++given[a.question][a.answered];
+    std::set<std::string> out;
+    for (const auto& [question, answers] : given)
+        if (answers.size() > 1 || answers.begin()->second < results.size() || results.size() == 1)
+            out.insert(question);
+    return out;
+}
+
+std::string answers_of(const Finding& finding, const std::set<std::string>& telling) {
     std::string out;
     for (const GivenAnswer& a : finding.answers)
-        out += fmt::format("{}{}: {}{}", out.empty() ? "" : ", ", a.question, a.answered,
-                           a.declared.empty()
-                               ? ""
-                               : (a.declared == a.answered ? " (declared)" : " (declared " + a.declared + ")"));
+        if (telling.contains(a.question) || !a.declared.empty())
+            out += fmt::format("{}{}: {}{}", out.empty() ? "" : ", ", a.question, a.answered,
+                               a.declared.empty()
+                                   ? ""
+                                   : (a.declared == a.answered ? " (declared)" : " (declared " + a.declared + ")"));
     return out;
 }
 
@@ -72,33 +87,31 @@ std::size_t boundary_before(std::string_view text, std::size_t at) {
     return at;
 }
 
-/// What two texts have in common at their start and end.
-std::pair<std::size_t, std::size_t> differing_part(std::string_view text, std::string_view other) {
-    std::size_t begin = 0;
-    while (begin < text.size() && begin < other.size() && text[begin] == other[begin]) ++begin;
-    begin = boundary_before(text, begin);
-    std::size_t end = text.size(), other_end = other.size();
-    while (end > begin && other_end > begin && text[end - 1] == other[other_end - 1]) --end, --other_end;
-    while (end < text.size() && (static_cast<unsigned char>(text[end]) & 0xC0) == 0x80) ++end;
-    return {begin, end};
-}
-
-/// A line of the text around its differing part, and a line of marks under it.
-void print_marked(const std::string& text, std::size_t begin, std::size_t end, bool mark, const Style& style) {
+/// A line of the text around its first difference, and a line of marks under all that differ.
+void print_marked(const std::string& text, const std::vector<std::pair<std::size_t, std::size_t>>& ranges,
+                  const Style& style) {
     const std::size_t width = std::max<std::size_t>(terminal_width(), 40) - 8;
     std::size_t from = 0, to = text.size();
     if (text.size() > width) {
-        from = boundary_before(text, begin > width / 3 ? begin - width / 3 : 0);
+        const std::size_t first = ranges.empty() ? 0 : ranges.front().first;
+        from = boundary_before(text, first > width / 3 ? first - width / 3 : 0);
         to = boundary_before(text, std::min(text.size(), from + width));
     }
-    end = std::max(std::min(end, to), begin);
-    const std::string before = (from > 0 ? "…" : "") + text.substr(from, begin - from);
-    const std::string middle = text.substr(begin, end - begin),
-                      after = text.substr(end, to - end) + (to < text.size() ? "…" : "");
-    fmt::print("    {}{}{}\n", before, mark ? style.bad(middle) : middle, after);
-    if (mark)
-        fmt::print("    {}{}\n", std::string(text::display_width(before), ' '),
-                   style.bad(std::string(std::max<std::size_t>(text::display_width(middle), 1), '^')));
+    std::string line = from > 0 ? "…" : "", marks = from > 0 ? " " : "";
+    std::size_t at = from;
+    for (auto [begin, end] : ranges) {
+        begin = std::clamp(begin, from, to);
+        end = std::clamp(end, from, to);
+        if (begin == end) continue;
+        const std::string before = text.substr(at, begin - at), middle = text.substr(begin, end - begin);
+        line += before + style.bad(middle);
+        marks += std::string(text::display_width(before), ' ') +
+                 std::string(std::max<std::size_t>(text::display_width(middle), 1), '^');
+        at = end;
+    }
+    line += text.substr(at, to - at) + (to < text.size() ? "…" : "");
+    fmt::print("    {}\n", line);
+    if (marks.find('^') != std::string::npos) fmt::print("    {}\n", style.bad(marks));
 }
 
 void print_groups(std::string_view title, const std::vector<std::pair<std::string, const Result*>>& texts,
@@ -108,10 +121,10 @@ void print_groups(std::string_view title, const std::vector<std::pair<std::strin
     fmt::print("  {}\n", style.bold(said.size() == 1 ? fmt::format("{}: all the same", title)
                                                      : fmt::format("{}: {} different", title, said.size())));
     for (std::size_t i = 0; i < said.size(); ++i) {
-        const std::string& other = i == 0 && said.size() > 1 ? said[1].text : said[0].text;
-        const auto [begin, end] =
-            said.size() == 1 ? std::pair<std::size_t, std::size_t>{0, 0} : differing_part(said[i].text, other);
-        print_marked(said[i].text, begin, end, i > 0, style);
+        print_marked(said[i].text,
+                     i == 0 ? std::vector<std::pair<std::size_t, std::size_t>>{}
+                            : differing_ranges(said[i].text, said[0].text),
+                     style);
         std::string names;
         for (const Result* r : said[i].who) names += (names.empty() ? "" : ", ") + r->subject->name();
         fmt::print("      {}\n", style.faint(names));
@@ -144,6 +157,7 @@ void print_header(const Case& c, const Style& style) {
 
 void print_verdicts(const std::vector<const Result*>& results, const Style& style) {
     std::vector<std::vector<Cell>> rows;
+    const std::set<std::string> telling = telling_questions(results);
     for (std::size_t i = 0; i < results.size(); ++i) {
         const Result* r = results[i];
         // What a lap adds to its decode stands under "written": its row only where it says something else.
@@ -157,7 +171,7 @@ void print_verdicts(const std::vector<const Result*>& results, const Style& styl
         std::string judged(name_of(r->finding.kind));
         if (r->finding.basis) judged += fmt::format(" ({})", name_of(*r->finding.basis));
         if (!cause.empty()) judged += " " + cause;
-        const std::string answers = answers_of(r->finding);
+        const std::string answers = answers_of(r->finding, telling);
         std::string more =
             r->finding.kind == FindingKind::altered || r->finding.kind == FindingKind::ill_formed_output
                 ? text::printable_excerpt(r->finding.detail, 90)

@@ -65,14 +65,14 @@ class Comparer {
         }
     }
 
-    void report(Layer layer, std::vector<Group> groups, const Group& untold) {
+    void report(Layer layer, const std::vector<Group>& groups, const Group& untold) {
         Disagreement d;
         d.corpus = case_.corpus;
         d.case_name = case_.name;
         d.operation = operation_;
         d.layer = layer;
         std::vector<std::pair<Camp, Group>> camps;
-        for (Group& group : groups) camps.emplace_back(camp_of(group, layer), group);
+        for (const Group& group : groups) camps.emplace_back(camp_of(group, layer), group);
         std::sort(camps.begin(), camps.end(), [](const auto& a, const auto& b) {
             if (a.first.engines.size() != b.first.engines.size())
                 return a.first.engines.size() > b.first.engines.size();

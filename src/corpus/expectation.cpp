@@ -54,7 +54,7 @@ Expectation expectation_of(const Case& c, const Settings& settings) {
 
 std::vector<Problem> check_case(const Case& c) {
     std::vector<Problem> out;
-    const auto report = [&](std::string what, std::string advice) {
+    const auto report = [&](const std::string& what, std::string advice) {
         out.push_back({c.source, c.name + ": " + what, std::move(advice)});
     };
     if (c.clause.empty()) report("no clause", "say which clause the case rests on");

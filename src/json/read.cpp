@@ -79,7 +79,7 @@ class TapeSink {
     std::vector<std::size_t> open_;
 };
 
-constexpr std::size_t block_size = 64 * 1024;
+constexpr std::size_t block_size = std::size_t{64} * 1024;
 
 }  // namespace
 

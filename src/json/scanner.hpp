@@ -166,6 +166,7 @@ class Scanner {
         }
     }
 
+    [[nodiscard]] unsigned char closer() const { return nesting_.in_object() ? '}' : ']'; }
     void after_value() { state_ = nesting_.empty() ? State::end : State::comma_or_close; }
 
     bool step(std::string_view piece, std::size_t& at) {
@@ -225,7 +226,7 @@ class Scanner {
                     ++at;
                     return true;
                 }
-                if (c == (nesting_.in_object() ? '}' : ']')) return close(here, at);
+                if (closer() == c) return close(here, at);
                 return fail(expected_here(), here);
             default:
                 return fail(Fault::end_expected, here);

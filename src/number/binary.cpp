@@ -64,6 +64,7 @@ std::optional<Rounded> round_small(std::string_view digits, std::int64_t power, 
     if (digits.size() > 19 || power > 18 || power < -19) return std::nullopt;
     std::uint64_t w = 0;
     for (const char c : digits) w = w * 10 + static_cast<std::uint64_t>(c - '0');
+    if (w == 0) return Rounded{0, target.min_exponent, false};
     if (power >= 0) return round_wide(Wide{w} * tens[static_cast<std::size_t>(power)], 0, false, target);
     const std::uint64_t divisor = tens[static_cast<std::size_t>(-power)];
     const int shift = 127 - bits_of(w);
@@ -114,7 +115,7 @@ std::uint64_t encode(Rounded r, const Target& target, bool negative, int fractio
     }
     const std::uint64_t hidden = 1ULL << fraction_bits;
     if (r.significand < hidden) return sign | r.significand;
-    const auto field = static_cast<std::uint64_t>(r.exponent - target.min_exponent + 1);
+    const auto field = static_cast<std::uint64_t>(r.exponent - target.min_exponent) + 1;
     return sign | (field << fraction_bits) | (r.significand - hidden);
 }
 

@@ -76,7 +76,7 @@ std::vector<TreePair> pair_by_label(const Tree& left, const Tree& right, const N
             pair.right = match->second;
             unmatched.erase(match);
         }
-        out.push_back(std::move(pair));
+        out.push_back(pair);
     }
     Nodes rest;
     for (const auto& [label, node] : unmatched) rest.push_back(node);
@@ -105,7 +105,7 @@ void compare_trees(const Tree& left, const Tree& right, std::size_t most,
                    const std::function<void(const TreePair&)>& same) {
     std::vector<TreePair> stack;
     const auto push = [&](std::vector<TreePair> pairs) {
-        for (std::size_t i = pairs.size(); i-- > 0;) stack.push_back(std::move(pairs[i]));
+        for (std::size_t i = pairs.size(); i-- > 0;) stack.push_back(pairs[i]);
     };
     push(pair_in_order(children_of(left, 0, left.nodes.size()), children_of(right, 0, right.nodes.size())));
     std::size_t found = 0;

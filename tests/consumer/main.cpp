@@ -6,5 +6,5 @@ int main() {
     const auto reading = nachklang::json::format().read("{\"bell\": 0.1e}");
     if (reading.accepted()) return 1;
     std::printf("offset %zu\n", reading.rejection->position.offset);
-    return reading.rejection->position.offset == 12 ? 0 : 1;
+    return reading.rejection->position.offset == 13 ? 0 : 1;
 }

@@ -1,0 +1,14 @@
+// Which parts of one text are not in another: what `try` marks.
+#pragma once
+
+#include <cstddef>
+#include <string_view>
+#include <utility>
+#include <vector>
+
+namespace tool {
+
+/// Byte ranges of `text` that a longest common subsequence of tokens leaves over. White space counts for nothing.
+std::vector<std::pair<std::size_t, std::size_t>> differing_ranges(std::string_view text, std::string_view other);
+
+}  // namespace tool
