@@ -13,7 +13,7 @@ using namespace nachklang;
 
 namespace {
 
-constexpr std::size_t most_rows = 12;
+constexpr std::size_t most_rows = 9;
 
 std::string names(const std::set<std::string>& all, std::size_t most) {
     std::string out;
@@ -57,10 +57,7 @@ void Summary::add(const ChunkReport& report) {
         const std::string repeat = repeat_line(*r.subject_case, name);
         Group& group = findings_[fmt::format("{}{}{} {}", name_of(r.finding.kind), r.finding.basis ? " " : "",
                                              r.finding.basis ? name_of(*r.finding.basis) : "", r.finding.cause())];
-        if (group.cases.empty()) {
-            group.example = repeat;
-            group.detail = r.finding.detail;
-        }
+        if (group.cases.empty()) group.repeat = repeat;
         group.cases.insert(r.subject_case->name);
         group.implementations.insert(name);
         listed_.push_back({name, std::string(name_of(r.operation)), std::string(name_of(r.finding.kind)),
@@ -118,24 +115,9 @@ void Summary::print(bool no_colour) const {
                table(rows, style, "  "));
     if (unjudged > 0) fmt::print("  {} results were not judged (finding `unsupported`)\n", unjudged);
 
-    const auto print_groups = [&](const char* title, const std::map<std::string, Group>& groups, bool of_findings) {
-        if (groups.empty()) return;
-        fmt::print("\n{}\n", style.bold(title));
-        std::vector<std::vector<Cell>> lines;
-        const auto sorted = by_size(groups);
-        for (std::size_t i = 0; i < sorted.size() && i < most_rows; ++i) {
-            const auto& [key, group] = *sorted[i];
-            lines.push_back({{std::to_string(group.cases.size()), Cell::Paint::bold},
-                             {key},
-                             {names(group.implementations, 4), Cell::Paint::faint},
-                             {of_findings ? group.example : text::printable(group.example), Cell::Paint::faint}});
-        }
-        fmt::print("{}", table(lines, style, "  "));
-        if (sorted.size() > most_rows) fmt::print("  … and {} more\n", sorted.size() - most_rows);
-    };
-    print_groups("findings by cause: cases, cause, who, the line that shows one", findings_, true);
+    print_groups("findings by cause: cases, cause, who, and the line that shows one", findings_, style);
     print_groups("disagreements by cause: cases, layer and cause, who stands apart, an example", disagreements_,
-                 false);
+                 style);
     if (!incidents_.empty()) {
         fmt::print("\n{}\n", style.bold("incidents: answers that depended on what was asked before"));
         for (const std::string& line : incidents_) fmt::print("  {}\n", text::printable(line));
@@ -144,6 +126,24 @@ void Summary::print(bool no_colour) const {
     for (const auto& [kind, count] : kinds_)
         counts += fmt::format("{}{} {}", counts.empty() ? "" : ", ", count, kind);
     fmt::print("\n{} results: {}\n", results_, counts);
+}
+
+void Summary::print_groups(const char* title, const std::map<std::string, Group>& groups, const Style& style) {
+    if (groups.empty()) return;
+    fmt::print("\n{}\n", style.bold(title));
+    std::vector<std::vector<Cell>> lines;
+    const auto sorted = by_size(groups);
+    for (std::size_t i = 0; i < sorted.size() && i < most_rows; ++i) {
+        const auto& [key, group] = *sorted[i];
+        std::vector<Cell> line{{std::to_string(group.cases.size()), Cell::Paint::bold},
+                               {key},
+                               {names(group.implementations, 4), Cell::Paint::faint}};
+        if (group.repeat.empty()) line.push_back({text::printable(group.example), Cell::Paint::faint});
+        lines.push_back(std::move(line));
+        if (!group.repeat.empty()) lines.push_back({{""}, {"$ " + group.repeat, Cell::Paint::faint}});
+    }
+    fmt::print("{}", table(lines, style, "  "));
+    if (sorted.size() > most_rows) fmt::print("  … and {} more\n", sorted.size() - most_rows);
 }
 
 void Summary::list(bool no_colour) const {

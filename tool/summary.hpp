@@ -10,6 +10,8 @@
 
 namespace tool {
 
+class Style;
+
 /// Counts a run as it goes; nothing of the documents is kept.
 class Summary {
   public:
@@ -26,12 +28,14 @@ class Summary {
     };
     struct Group {
         std::set<std::string> cases, implementations;
-        std::string example, detail;
+        std::string example, repeat;
     };
     struct Listed {
         std::string implementation, operation, finding, basis, cause, detail, repeat;
         bool declared = false, amiss = false;
     };
+    static void print_groups(const char* title, const std::map<std::string, Group>& groups, const Style& style);
+
     std::map<std::string, std::map<std::string, Counts>> grid_;  // implementation, aspect
     std::vector<std::string> order_;                             // implementations as they come
     std::set<std::string> aspects_;

@@ -28,7 +28,8 @@ std::string table(const std::vector<std::vector<Cell>>& rows, const Style& style
     for (const auto& row : rows) {
         widths.resize(std::max(widths.size(), row.size()), 0);
         for (std::size_t i = 0; i < row.size(); ++i)
-            widths[i] = std::max(widths[i], nachklang::text::display_width(row[i].text));
+            if (i == 0 || i + 1 < row.size())
+                widths[i] = std::max(widths[i], nachklang::text::display_width(row[i].text));
     }
     // On a terminal the last column ends where the screen does.
     std::size_t before_last = indent.size();

@@ -121,12 +121,15 @@ void print_groups(std::string_view title, const std::vector<std::pair<std::strin
     fmt::print("  {}\n", style.bold(said.size() == 1 ? fmt::format("{}: all the same", title)
                                                      : fmt::format("{}: {} different", title, said.size())));
     for (std::size_t i = 0; i < said.size(); ++i) {
-        print_marked(said[i].text,
-                     i == 0 ? std::vector<std::pair<std::size_t, std::size_t>>{}
-                            : differing_ranges(said[i].text, said[0].text),
-                     style);
+        using Ranges = std::vector<std::pair<std::size_t, std::size_t>>;
+        const Ranges ranges = i == 0 ? Ranges{} : differing_ranges(said[i].text, said[0].text);
+        print_marked(said[i].text, ranges, style);
         std::string names;
         for (const Result* r : said[i].who) names += (names.empty() ? "" : ", ") + r->subject->name();
+        // What the first has and this lacks cannot be marked here: it is told.
+        if (i > 0 && ranges.empty())
+            for (const auto& [begin, end] : differing_ranges(said[0].text, said[i].text))
+                names += "; lacks " + text::printable_excerpt(said[0].text.substr(begin, end - begin), 60);
         fmt::print("      {}\n", style.faint(names));
     }
 }

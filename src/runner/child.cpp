@@ -1,37 +1,88 @@
-// Processes by Boost.Process, pipes by Boost.Asio. The child leads a process group of its own, so that what it
-// starts ends with it. Memory is sampled, never limited by address space: managed runtimes reserve far more than
-// they use.
+// Processes by posix_spawn, pipes and clocks by Boost.Asio. The child leads a process group of its own, so that
+// what it starts ends with it. Memory is sampled, never limited by address space: managed runtimes reserve far more
+// than they use.
 #include "child.hpp"
 
+#include <fcntl.h>
 #include <fmt/format.h>
 #include <signal.h>
+#include <spawn.h>
 #include <sys/stat.h>
 #include <sys/wait.h>
 #include <unistd.h>
 
+#include <array>
 #include <boost/asio.hpp>
-#include <boost/process/v2.hpp>
-#include <boost/process/v2/posix/vfork_launcher.hpp>
+#include <cerrno>
+#include <cstring>
 #include <fstream>
 #include <thread>
+#include <utility>
 
 namespace nachklang::runner {
 namespace {
 
 namespace asio = boost::asio;
-namespace process = boost::process::v2;
 
 constexpr std::size_t kept_log = 64 * 1024;
 constexpr auto sample_every = std::chrono::milliseconds(25);
 
-/// Makes the child the leader of a group of its own, between fork and exec.
-struct OwnGroup {
-    template <class Launcher>
-    boost::system::error_code on_exec_setup(Launcher&, const boost::filesystem::path&, const char* const*&) const {
-        ::setpgid(0, 0);
-        return {};
+/// A descriptor, closed with it.
+class Descriptor {
+  public:
+    Descriptor() = default;
+    explicit Descriptor(int value) : value_(value) {}
+    ~Descriptor() {
+        if (value_ >= 0) ::close(value_);
+    }
+    Descriptor(Descriptor&& other) noexcept : value_(std::exchange(other.value_, -1)) {}
+    Descriptor& operator=(Descriptor&& other) noexcept {
+        std::swap(value_, other.value_);
+        return *this;
+    }
+    [[nodiscard]] int get() const { return value_; }
+    [[nodiscard]] int release() { return std::exchange(value_, -1); }
+
+  private:
+    int value_ = -1;
+};
+
+struct Pipe {
+    Descriptor read, write;
+    static std::optional<Pipe> open() {
+        std::array<int, 2> ends{};
+        if (::pipe2(ends.data(), O_CLOEXEC) != 0) return std::nullopt;
+        return Pipe{Descriptor(ends[0]), Descriptor(ends[1])};
     }
 };
+
+/// Starts a program with three descriptors as its standard ones, as the leader of a group of its own. Returns an
+/// error number, 0 for success. posix_spawn shares the memory until the program runs: a run holds large traces, and
+/// fork would copy the page tables of all of them for every process.
+int spawn(const std::vector<std::string>& command, int in, int out, int err, pid_t& pid) {
+    posix_spawn_file_actions_t actions;
+    posix_spawnattr_t attributes;
+    ::posix_spawn_file_actions_init(&actions);
+    ::posix_spawnattr_init(&attributes);
+    ::posix_spawn_file_actions_adddup2(&actions, in, 0);
+    ::posix_spawn_file_actions_adddup2(&actions, out, 1);
+    ::posix_spawn_file_actions_adddup2(&actions, err, 2);
+    sigset_t broken_pipe, none;
+    sigemptyset(&none);
+    sigemptyset(&broken_pipe);
+    sigaddset(&broken_pipe, SIGPIPE);  // ignored here, not there
+    ::posix_spawnattr_setsigdefault(&attributes, &broken_pipe);
+    ::posix_spawnattr_setsigmask(&attributes, &none);
+    ::posix_spawnattr_setpgroup(&attributes, 0);
+    ::posix_spawnattr_setflags(&attributes, POSIX_SPAWN_SETPGROUP | POSIX_SPAWN_SETSIGDEF | POSIX_SPAWN_SETSIGMASK);
+    std::vector<char*> words;
+    for (const std::string& word : command) words.push_back(const_cast<char*>(word.c_str()));
+    words.push_back(nullptr);
+    const int error = ::posix_spawnp(&pid, command.front().c_str(), &actions, &attributes, words.data(), environ);
+    ::posix_spawnattr_destroy(&attributes);
+    ::posix_spawn_file_actions_destroy(&actions);
+    return error;
+}
 
 std::size_t resident_pages(pid_t pid) {
     std::ifstream in(fmt::format("/proc/{}/statm", pid));
@@ -159,23 +210,16 @@ Checked<std::unique_ptr<Child>> Child::start(const std::vector<std::string>& com
     static const bool pipes_may_break = [] { return ::signal(SIGPIPE, SIG_IGN) != SIG_ERR; }();
     static_cast<void>(pipes_may_break);
     auto state = std::make_unique<State>(std::move(events));
-    boost::filesystem::path program = command.front();
-    if (command.front().find('/') == std::string::npos)
-        program = process::environment::find_executable(command.front());
-    if (program.empty())
-        return Problem{command.front(), "is no program on the PATH", "install it or name its path"};
-    try {
-        // vfork: a run holds large traces, and fork would copy the page tables of all of them for every process.
-        process::process child = process::posix::vfork_launcher()(
-            state->context, program, std::vector<std::string>(command.begin() + 1, command.end()),
-            process::process_stdio{state->in, state->out, state->err}, OwnGroup{});
-        state->pid = static_cast<pid_t>(child.id());
-        child.detach();  // waited for here, by its id
-    } catch (const boost::system::system_error& error) {
-        return Problem{program.string(), "cannot be run: " + error.code().message(),
-                       "make it executable or mend the command"};
-    }
-    ::setpgid(state->pid, state->pid);
+    auto in = Pipe::open(), out = Pipe::open(), err = Pipe::open();
+    if (!in || !out || !err)
+        return Problem{command.front(), std::string("no pipe: ") + std::strerror(errno), "allow more open files"};
+    const int error = spawn(command, in->read.get(), out->write.get(), err->write.get(), state->pid);
+    if (error != 0)
+        return Problem{command.front(), std::string("cannot be run: ") + std::strerror(error),
+                       "install it, make it executable or mend the command"};
+    state->in.assign(in->write.release());
+    state->out.assign(out->read.release());
+    state->err.assign(err->read.release());
     state->read_out();
     state->read_err();
     return std::unique_ptr<Child>(new Child(std::move(state)));
