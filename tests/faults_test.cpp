@@ -90,6 +90,10 @@ TEST_P(SeededFault, IsFoundAndNamedAndNothingElseIs) {
         EXPECT_TRUE(found.causes.empty()) << shown(found);
         return;
     }
+    for (const auto& [cause, count] : found.causes) {
+        const auto known = find_format("json")->causes();
+        EXPECT_TRUE(std::any_of(known.begin(), known.end(), [&](const Cause& c) { return c.slug == cause; })) << cause;
+    }
     EXPECT_EQ(found.incidents, 0U);
     const auto colon = fault.found_as.find(':');
     if (colon != std::string::npos) {  // an answer to an open question is no finding

@@ -1,6 +1,8 @@
 // Findings and camps: what the standard says of an outcome, and where implementations part.
 #include <gtest/gtest.h>
 
+#include <fstream>
+
 #include <nachklang/compare.hpp>
 
 namespace {
@@ -234,6 +236,16 @@ TEST(Camps, FailuresStandByThemselvesAndAgreementIsSilent) {
         {voice("a", "a", R), voice("b", "b", OutcomeKind::crashed), voice("c", "c", OutcomeKind::timed_out)});
     ASSERT_EQ(found.size(), 1U);
     EXPECT_EQ(found[0].camps.size(), 3U);
+}
+
+TEST(CausesTable, IsInTheDocumentation) {
+    std::ifstream in(SOURCE_FOLDER "/docs/causes.md");
+    const std::string text{std::istreambuf_iterator<char>(in), std::istreambuf_iterator<char>()};
+    for (const Format* format : formats()) {
+        std::string table = "| cause | meaning | smallest document |\n|---|---|---|\n";
+        for (const Cause& c : format->causes()) table += "| `" + c.slug + "` | " + c.meaning + " | `" + c.smallest + "` |\n";
+        EXPECT_NE(text.find(table), std::string::npos) << "docs/causes.md should hold:\n" << table;
+    }
 }
 
 }  // namespace

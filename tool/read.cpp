@@ -42,21 +42,27 @@ int refused(const Rejection& rejection) {
     return something_amiss;
 }
 
+/// A node a line; a member and its one value share theirs.
 void print_tree(const Format& format, const Trace& trace) {
     const Tree tree = format.tree(trace, Layer::order);
-    std::vector<std::size_t> ends;
+    struct Open {
+        std::size_t end, indent;
+    };
+    std::vector<Open> open;
     std::string out;
     for (std::size_t i = 0; i < tree.nodes.size(); ++i) {
-        while (!ends.empty() && ends.back() <= i) ends.pop_back();
-        const std::size_t indent = std::min<std::size_t>(ends.size(), 60);
+        while (!open.empty() && open.back().end <= i) open.pop_back();
+        const std::size_t indent = open.empty() ? 0 : std::min<std::size_t>(open.back().indent + 1, 60);
+        const Tree::Node* node = &tree.nodes[i];
         out.append(2 * indent, ' ');
-        out += tree.nodes[i].step;
-        if (!tree.nodes[i].step.empty()) out += "  ";
-        const bool only_names =
-            tree.nodes[i].step.size() > 1 && tree.nodes[i].step.substr(1) == tree.nodes[i].shown;
-        if (!only_names) out += tree.nodes[i].shown;
+        out += node->step;
+        const bool names_only = node->step.size() > 1 && node->step.substr(1) == node->shown;
+        const bool one_child = i + 1 < node->end && tree.nodes[i + 1].end == node->end;
+        if (names_only && one_child) node = &tree.nodes[++i];
+        if (!names_only || one_child)
+            out += (out.ends_with(' ') || out.ends_with('\n') || out.empty() ? "" : "  ") + node->shown;
         out += '\n';
-        ends.push_back(tree.nodes[i].end);
+        open.push_back({node->end, indent});
         if (out.size() > (1U << 16)) {
             std::fwrite(out.data(), 1, out.size(), stdout);
             out.clear();

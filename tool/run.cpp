@@ -95,8 +95,8 @@ int run(const Common& common, const RunOptions& options) {
                 if (file && !problem) problem = file->flush();
             summary.add(chunk);
         });
+    bar.clear();
     if (problem) return report(*problem);
-    bar.show(1, 1);
     if (options.list) summary.list(common.no_colour);
     summary.print(common.no_colour);
     if (options.results.empty())

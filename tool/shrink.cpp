@@ -101,6 +101,7 @@ int shrink_document(const Common& common, const ShrinkOptions& options) {
         },
         options.budget, [&](std::size_t size, std::size_t) { bar.show(whole - size, whole); });
 
+    bar.clear();
     fmt::print(stderr, "{} bytes left after {} documents tried, {} cuts kept{}\n", shrunk.document.size(),
                shrunk.tried, shrunk.kept, shrunk.complete ? "" : "; the budget ran out: --budget allows more");
     if (options.output.empty()) {

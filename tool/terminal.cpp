@@ -80,7 +80,13 @@ std::size_t terminal_width() {
 Progress::Progress(std::string label) : label_(std::move(label)), on_terminal_(::isatty(2) == 1) {}
 
 Progress::~Progress() {
+    clear();
+}
+
+void Progress::clear() {
     if (on_terminal_ && shown_width_ > 0) fmt::print(stderr, "\r{}\r", std::string(shown_width_, ' '));
+    std::fflush(stderr);
+    shown_width_ = 0;
 }
 
 void Progress::show(std::size_t done, std::size_t all) {

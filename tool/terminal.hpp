@@ -43,6 +43,8 @@ class Progress {
     Progress(const Progress&) = delete;
     Progress& operator=(const Progress&) = delete;
     void show(std::size_t done, std::size_t all);
+    /// Takes the line away, before other output.
+    void clear();
 
   private:
     std::string label_;

@@ -362,6 +362,9 @@ Tree tree_at(const Trace& trace, Layer layer) {
         if (item.kind == ItemKind::key) out.nodes[i].step = "/" + text::printable(name_text(item));
         out.nodes[i].shown = item.kind == ItemKind::key ? text::printable_excerpt(name_text(item), 60)
                                                         : shown_scalar(item, item.kind, 60);
+        const bool empty = item.kind != ItemKind::key && nodes[i].end == i + 1;
+        if (empty && item.kind == ItemKind::array_open) out.nodes[i].shown = "[]";
+        if (empty && item.kind == ItemKind::object_open) out.nodes[i].shown = "{}";
     }
     return out;
 }

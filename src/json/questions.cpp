@@ -134,6 +134,7 @@ std::span<const Cause> all_causes() {
         {"verdict/accepted-non-text", "accepted what is no document, by no known extension", "{\"a\" 1}"},
         {"verdict/accepted-extension", "accepted a listed extension", "[1,]"},
         {"verdict/accepted-ill-formed-utf8", "accepted bytes that are no UTF-8", "\"\\xff\""},
+        {"verdict/accepted-against-the-sheet", "accepted what a sheet says must be refused", "1"},
         {"verdict/accepted-differently", "accepted by some and refused by others", "[1,]"},
         {"output/ill-formed", "what was written is no JSON", "\"\\u0000\""},
         {"lap/unstable", "the second lap differs from the first", "1.0"},
