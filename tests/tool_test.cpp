@@ -236,6 +236,9 @@ TEST_F(Tool, ImplementationsSayWhatIsHereAndWhatIsNot) {
     const Called check = run("implementations check stand-in");
     EXPECT_EQ(check.status, 0) << check.out;
     EXPECT_EQ(check.out.find("BROKEN"), std::string::npos);
+    EXPECT_NE(check.out.find("holds  framing, ids and order of 40 requests ahead of their replies"),
+              std::string::npos)
+        << check.out;
     configuration({"crash-when-deep"});
     EXPECT_EQ(run("implementations check --config stand-ins.toml").status, 0);
 }

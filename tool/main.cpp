@@ -47,7 +47,9 @@ int parse_and_run(int argc, char** argv) {
     const auto command = [&](const char* name, const char* about, CLI::App& parent, std::function<int()> action) {
         CLI::App* out = parent.add_subcommand(name, about);
         add_common(*out, common);
-        out->callback([&chosen, action = std::move(action)] { chosen = action; });
+        out->callback([&chosen, out, action = std::move(action)] {
+            if (out->get_subcommands().empty()) chosen = action;  // else the subcommand is meant
+        });
         return out;
     };
 

@@ -6,7 +6,7 @@
 // decode(document, trace, mode) prints to `trace` (where trace.wanted); lap(document, mode) and encode(trace, mode)
 // return a Buffer or a string. Throw Rejected for the failure that the library documents; anything else it throws is
 // told as `threw`. docs/protocol.md describes what goes over the pipes.
-import { readSync, writeSync } from "node:fs";
+import { closeSync, openSync, readSync, writeSync } from "node:fs";
 
 export class Rejected extends Error {
   constructor(message, place = {}) {
@@ -79,16 +79,19 @@ export function printValue(root, trace) {
   }
 }
 
-// Standard output is the replies' alone: what a library prints through the console goes to standard error.
+// Keeps the real standard output for the replies and points descriptor 1 at standard error, so that what a library prints
+// goes there. Node.js has no dup: the pipe is opened anew, and the next descriptor opened takes the place of the one closed.
+let replies = 1;
 function keepStandardOutput() {
-  process.stdout.write = process.stderr.write.bind(process.stderr);
-  for (const name of ["log", "info", "debug", "dir", "table"]) console[name] = console.error;
+  replies = openSync("/proc/self/fd/1", "w");
+  closeSync(1);
+  openSync("/proc/self/fd/2", "w");
 }
 
 function writeAll(buffer) {
   for (let at = 0; at < buffer.length; ) {
     try {
-      at += writeSync(1, buffer, at);
+      at += writeSync(replies, buffer, at);
     } catch (error) {
       if (error.code !== "EAGAIN") throw error;
     }
