@@ -92,7 +92,8 @@ TEST_P(SeededFault, IsFoundAndNamedAndNothingElseIs) {
     }
     for (const auto& [cause, count] : found.causes) {
         const auto known = find_format("json")->causes();
-        EXPECT_TRUE(std::any_of(known.begin(), known.end(), [&](const Cause& c) { return c.slug == cause; })) << cause;
+        EXPECT_TRUE(std::any_of(known.begin(), known.end(), [&](const Cause& c) { return c.slug == cause; }))
+            << cause;
     }
     EXPECT_EQ(found.incidents, 0U);
     const auto colon = fault.found_as.find(':');

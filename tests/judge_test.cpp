@@ -243,7 +243,8 @@ TEST(CausesTable, IsInTheDocumentation) {
     const std::string text{std::istreambuf_iterator<char>(in), std::istreambuf_iterator<char>()};
     for (const Format* format : formats()) {
         std::string table = "| cause | meaning | smallest document |\n|---|---|---|\n";
-        for (const Cause& c : format->causes()) table += "| `" + c.slug + "` | " + c.meaning + " | `" + c.smallest + "` |\n";
+        for (const Cause& c : format->causes())
+            table += "| `" + c.slug + "` | " + c.meaning + " | `" + c.smallest + "` |\n";
         EXPECT_NE(text.find(table), std::string::npos) << "docs/causes.md should hold:\n" << table;
     }
 }
