@@ -302,6 +302,7 @@ class Walk {
         out.offset = at_;
         if (!name(out.name, "an attribute's name, '>' or '/>'", "production 41")) return false;
         if (attributes.empty()) names_.clear();
+        if (at_end()) return fail("the rest of the attribute", "production 41");
         if (!names_.insert(out.name).second)
             return fail_at(out.offset,
                            fmt::format("the attribute {} stands twice in one tag", text::printable(out.name)),
@@ -435,6 +436,7 @@ class Walk {
         const std::size_t begin = at_;
         std::string element;
         if (!name(element, "the element's name", "production 42")) return false;
+        if (at_end() && open_.back().starts_with(element)) return fail("the rest of the end tag", "production 42");
         if (element != open_.back())
             return fail_at(begin,
                            fmt::format("the end tag of {} where {} is open", text::printable_excerpt(element, 30),

@@ -1,0 +1,108 @@
+// The shipped adapters that are here: what they hold is what the documents say, and their plumbing holds.
+#include <gtest/gtest.h>
+
+#include <nachklang/corpus.hpp>
+#include <nachklang/runner.hpp>
+
+namespace {
+
+using namespace nachklang;
+
+std::vector<Implementation> found_here() {
+    auto loaded = load_configuration(SOURCE_FOLDER "/adapters/implementations.toml", SOURCE_FOLDER "/adapters",
+                                     BUILD_FOLDER "/adapters");
+    if (!loaded.ok()) throw std::runtime_error(loaded.problem().line());
+    std::vector<Implementation> out;
+    for (Implementation& implementation : loaded.value().implementations)
+        if (!missing_of(implementation)) out.push_back(std::move(implementation));
+    return out;
+}
+
+class ShippedAdapter : public testing::TestWithParam<Implementation> {};
+
+/// Documents on which every decoder of the field agrees at the layer `value`.
+std::vector<std::string> plain_documents(const std::string& format) {
+    if (format == "xml")
+        return {"<a/>", "<a b='1'>x<c/>y</a>", "<a>&lt;\xF0\x9F\x94\x94&#65;</a>", "<a><![CDATA[x]]>y</a>",
+                "<p:a xmlns:p='urn:tower' p:b='1' b='2'/>"};
+    return {"[]",
+            "{}",
+            R"({"bell":"Hour","cast":1721,"hz":110.5,"cracked":false,"recast":null})",
+            R"([1,-1,0,2147483647,-2147483648,0.5,1e2,true,[[],[{}]]])",
+            "[\"\xC3\xA9\xE9\x90\x98\xF0\x9F\x94\x94\",\"\\u00e9\\ud83d\\udd14\",\"\\\"\\\\\\/\\b\\f\\n\\r\\t\"]",
+            R"({"":"","a b":{"c":[{"d":[]}]}})"};
+}
+
+TEST_P(ShippedAdapter, HoldsAndWritesWhatPlainDocumentsSay) {
+    Quiet quiet;
+    for (const Subject& subject : greet(GetParam(), quiet)) {
+        ASSERT_TRUE(subject.failed_hello.empty()) << subject.name() << ": " << subject.failed_hello;
+        for (const auto& [name, operations] : subject.operations) {
+            const Format& format = *find_format(name);
+            for (const Operation operation : {Operation::decode, Operation::lap}) {
+                if (!subject.does(name, operation)) continue;
+                std::vector<Request> requests;
+                for (const std::string& document : plain_documents(name))
+                    requests.push_back({operation, &format, std::make_shared<const std::string>(document), true});
+                const Chunk chunk = make_asker(subject, quiet)->ask(requests);
+                ASSERT_EQ(chunk.outcomes.size(), requests.size());
+                for (std::size_t i = 0; i < requests.size(); ++i) {
+                    const Outcome& outcome = chunk.outcomes[i];
+                    ASSERT_EQ(name_of(outcome.kind), "accepted")
+                        << subject.name() << " " << *requests[i].body << ": " << outcome.body;
+                    const Trace expected = format.read(*requests[i].body).trace;
+                    const Trace got =
+                        operation == Operation::decode ? *outcome.trace : format.read(outcome.body).trace;
+                    const Comparison comparison = format.compare(
+                        expected, got, {Layer::value, operation == Operation::lap, subject.lacks, 3});
+                    for (const Difference& d : comparison.differences)
+                        ADD_FAILURE() << subject.name() << " " << *requests[i].body << " " << d.at << " " << d.cause
+                                      << ": " << d.detail;
+                }
+            }
+        }
+    }
+}
+
+TEST_P(ShippedAdapter, RefusesWhatIsNoDocument) {
+    Quiet quiet;
+    for (const Subject& subject : greet(GetParam(), quiet)) {
+        for (const auto& [name, operations] : subject.operations) {
+            const Operation operation = subject.does(name, Operation::decode) ? Operation::decode : Operation::lap;
+            const Format& format = *find_format(name);
+            std::vector<Request> requests;
+            for (const char* document : {"[1", "<a>", "{\"a\":}", "<a></b>", "tru"}) {
+                if (format.read(document).accepted()) continue;
+                requests.push_back({operation, &format, std::make_shared<const std::string>(document), true});
+            }
+            for (const Outcome& outcome : make_asker(subject, quiet)->ask(requests).outcomes) {
+                EXPECT_EQ(name_of(outcome.kind), "rejected") << subject.name();
+                EXPECT_FALSE(outcome.body.empty()) << subject.name() << " refuses without a message";
+            }
+        }
+    }
+}
+
+TEST_P(ShippedAdapter, HasPlumbingThatHolds) {
+    Quiet quiet;
+    const Subject subject = greet(GetParam(), quiet).at(0);
+    for (const auto& check : check_plumbing(subject, quiet).checks)
+        EXPECT_TRUE(check.passed) << subject.name() << ", " << check.name << ": " << check.detail;
+}
+
+INSTANTIATE_TEST_SUITE_P(Here, ShippedAdapter, testing::ValuesIn(found_here()), [](const auto& info) {
+    std::string name = info.param.name;
+    for (char& c : name)
+        if (c == '-') c = '_';
+    return name;
+});
+
+TEST(ShippedAdapters, AreTheOnesThatTheTestsNeed) {
+    std::vector<std::string> names;
+    for (const Implementation& implementation : found_here()) names.push_back(implementation.name);
+    for (const char* needed : {"nlohmann", "rapidjson", "simdjson", "boost-json", "python-json", "node-json", "jq",
+                               "stand-in", "expat", "python-elementtree"})
+        EXPECT_NE(std::find(names.begin(), names.end(), needed), names.end()) << needed << " is not here";
+}
+
+}  // namespace
