@@ -81,6 +81,24 @@ TEST(Campaign, CountsWhatIsDoneAndStopsWhenAsked) {
     EXPECT_EQ(chunks, 0U);
 }
 
+TEST(Campaign, ThatIsCancelledKeepsWhatIsDone) {
+    Quiet quiet;
+    auto corpus = load_corpus(SOURCE_FOLDER "/corpora/json");
+    ASSERT_TRUE(corpus.ok());
+    const auto& cases = corpus.value().cases;
+    const auto subjects = two_subjects(quiet, "minus-lost");
+    std::atomic<bool> cancelled = false;
+    CampaignOptions options;
+    options.cancelled = &cancelled;
+    options.progress = [&](std::size_t done, std::size_t) { cancelled = cancelled || done > 0; };
+    std::size_t results = 0;
+    run_campaign(
+        cases, subjects, [&](const Subject& s) { return make_asker(s, quiet); }, options,
+        [&](ChunkReport&& report) { results += report.results.size(); });
+    EXPECT_GT(results, 0U);
+    EXPECT_LT(results, 4 * cases.size());
+}
+
 TEST(Records, HoldTheFieldsThatOtherProgramsRead) {
     Quiet quiet;
     Case c = case_of_document("json", "numbers/tenth", json::format(), R"({"weight_kg":0.1})");

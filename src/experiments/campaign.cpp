@@ -303,24 +303,38 @@ class Campaign {
     void run(const std::function<void(ChunkReport&&)>& take) {
         std::vector<std::jthread> workers;
         for (unsigned i = 0; i < std::max(1U, options_.workers); ++i) workers.emplace_back([this] { work(); });
-        for (std::size_t chunk = 0; chunk < chunks_.size(); ++chunk) {
-            if (!await(chunk)) break;
-            const Range range = chunks_[chunk];
-            take(assemble(cases_.subspan(range.begin, range.end - range.begin), slots_[chunk]));
-            slots_[chunk].clear();
-            shared_[chunk].reset();
+        std::size_t chunk = 0;
+        for (; chunk < chunks_.size() && await(chunk); ++chunk) {
+            emit(chunk, take, true);
             const std::lock_guard lock(mutex_);
             emitted_ = chunk + 1;
             changed_.notify_all();
         }
-        const std::lock_guard lock(mutex_);
-        over_ = true;
-        changed_.notify_all();
+        {
+            const std::lock_guard lock(mutex_);
+            over_ = true;
+            changed_.notify_all();
+        }
+        workers.clear();
+        // A run that was cancelled keeps what is done; who disagrees with whom is not known of a chunk that is not
+        // whole.
+        for (; chunk < chunks_.size(); ++chunk)
+            if (std::any_of(slots_[chunk].begin(), slots_[chunk].end(), [](const Slot& s) { return s.done; }))
+                emit(chunk, take, false);
     }
 
   private:
     [[nodiscard]] bool cancelled() const { return options_.cancelled != nullptr && *options_.cancelled; }
     [[nodiscard]] std::size_t task_count() const { return chunks_.size() * subjects_.size(); }
+
+    void emit(std::size_t chunk, const std::function<void(ChunkReport&&)>& take, bool whole) {
+        const Range range = chunks_[chunk];
+        ChunkReport report = assemble(cases_.subspan(range.begin, range.end - range.begin), slots_[chunk]);
+        if (!whole) report.disagreements.clear();
+        take(std::move(report));
+        slots_[chunk].clear();
+        shared_[chunk].reset();
+    }
 
     /// False where the run was cancelled before the chunk was whole.
     bool await(std::size_t chunk) {
