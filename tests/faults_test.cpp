@@ -51,7 +51,7 @@ Found run_in_process(std::string_view fault) {
     return found;
 }
 
-/// A fault that ends the process is run in one.
+/// A fault that ends the process, or stays in it, is run in one: only a process can be fresh.
 Found run_as_process(const std::string& fault) {
     Implementation implementation;
     implementation.name = "stand-in";
@@ -83,8 +83,8 @@ class SeededFault : public testing::TestWithParam<standin::Fault> {};
 
 TEST_P(SeededFault, IsFoundAndNamedAndNothingElseIs) {
     const standin::Fault& fault = GetParam();
-    const Found found =
-        fault.found_as == "outcome/crashed" ? run_as_process(fault.name) : run_in_process(fault.name);
+    const bool needs_process = fault.found_as == "outcome/crashed" || fault.found_as == "incident";
+    const Found found = needs_process ? run_as_process(fault.name) : run_in_process(fault.name);
     if (fault.found_as == "incident") {
         EXPECT_GT(found.incidents, 0U);
         EXPECT_TRUE(found.causes.empty()) << shown(found);
