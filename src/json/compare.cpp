@@ -64,18 +64,14 @@ Trace reduce_duplicates(const Trace& trace, bool keep_first) {
     std::string out;
     std::size_t depth_of_drop = 0;
     for (std::size_t i = 0; i < items.size(); ++i) {
-        const bool opens = items[i].kind == ItemKind::array_open || items[i].kind == ItemKind::object_open ||
-                           items[i].kind == ItemKind::container_open;
-        const bool closes = items[i].kind == ItemKind::array_close || items[i].kind == ItemKind::object_close ||
-                            items[i].kind == ItemKind::container_close;
         if (depth_of_drop > 0) {
-            if (opens) ++depth_of_drop;
-            if (closes) --depth_of_drop;
+            if (opens(items[i].kind)) ++depth_of_drop;
+            if (closes(items[i].kind)) --depth_of_drop;
             continue;
         }
         if (items[i].kind == ItemKind::key && dropped_values.contains(i + 1)) continue;
         if (dropped_values.contains(i)) {
-            if (opens) depth_of_drop = 1;
+            if (opens(items[i].kind)) depth_of_drop = 1;
             continue;
         }
         out += line_of(trace, starts, i);
@@ -159,11 +155,7 @@ class Walk {
 
     /// A container that lost, or got, all its children: they are named, not the container.
     bool emptied(const TreePair& pair) {
-        const auto container = [](const Item& item) {
-            return item.kind == ItemKind::array_open || item.kind == ItemKind::object_open ||
-                   item.kind == ItemKind::container_open;
-        };
-        if (!container(left_item(*pair.left)) || !container(right_item(*pair.right))) return false;
+        if (!opens(left_item(*pair.left).kind) || !opens(right_item(*pair.right).kind)) return false;
         const std::size_t left_end = left_nodes_[*pair.left].end, right_end = right_nodes_[*pair.right].end;
         const bool left_empty = left_end == *pair.left + 1, right_empty = right_end == *pair.right + 1;
         if (left_empty == right_empty) return false;

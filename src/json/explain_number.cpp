@@ -7,6 +7,7 @@
 #include <cstdlib>
 
 #include "explain.hpp"
+#include "questions.hpp"
 #include "tree.hpp"
 
 namespace nachklang::json {
@@ -117,19 +118,9 @@ class NumberJudge {
         answer("negative-zero", kept ? "kept" : "lost");
     }
 
-    [[nodiscard]] bool exact_in_binary32() const {
-        const auto held = Decimal::from_binary64(number::widen(number::nearest_binary32(exact())));
-        return held && *held == exact();
-    }
-    [[nodiscard]] bool beyond_range() const {
-        static const Decimal edge = decimal("2147483647");
-        return number::is_infinite64(e_.nearest) || (!exact().is_zero() && (e_.nearest << 1) == 0) ||
-               (exact().is_integer() && Decimal::compare_magnitude(exact(), edge) > 0);
-    }
-
     void same(const char* precision, const char* range) {
-        if (!exact_in_binary32()) answer("number-precision", precision);
-        if (beyond_range()) answer("number-range", range);
+        if (!exact_in_binary32(exact())) answer("number-precision", precision);
+        if (beyond_range(exact(), e_.nearest)) answer("number-range", range);
     }
 
     void unequal() {
@@ -153,7 +144,7 @@ class NumberJudge {
         if (got == exact().negated() || (by_nearest && g_.nearest == (e_.nearest ^ (1ULL << 63))))
             return difference("number/sign-lost");
         if (!exact().is_integer() && got == exact().truncated()) return difference("number/truncated-to-integer");
-        if (binary32 && !exact_in_binary32()) {
+        if (binary32 && !exact_in_binary32(exact())) {
             same("binary32", "rounded");
             return;
         }

@@ -4,6 +4,7 @@
 #include <span>
 
 #include <nachklang/json.hpp>
+#include <nachklang/number.hpp>
 
 namespace nachklang::json {
 
@@ -13,6 +14,12 @@ const Question& question_named(std::string_view id);
 
 /// Every open point of a document that is JSON.
 std::vector<Touch> touches_of(const Document& document);
+
+/// Whether a number touches number-precision: binary32 cannot hold it.
+bool exact_in_binary32(const Decimal& value);
+/// Whether it touches number-range: beyond ±(2^31-1) for an integer, beyond a binary64 for any number. `nearest` is
+/// its nearest binary64.
+bool beyond_range(const Decimal& value, std::uint64_t nearest);
 
 /// Adds a touch, or counts it into the one of the same question.
 void add_touch(std::vector<Touch>& touches, std::string_view question, std::size_t offset, std::size_t amount);

@@ -101,9 +101,7 @@ std::string shown_value(const Trace& trace, std::size_t most) {
     bool after_key = false;
     for (const Item& item : trace.items()) {
         if (out.size() > most) return out + " …";
-        const bool closes = item.kind == ItemKind::array_close || item.kind == ItemKind::object_close ||
-                            item.kind == ItemKind::container_close;
-        if (closes) {
+        if (closes(item.kind)) {
             first.pop_back();
             out += item.kind == ItemKind::array_close ? "]" : (item.kind == ItemKind::object_close ? "}" : ")");
             continue;
@@ -118,8 +116,7 @@ std::string shown_value(const Trace& trace, std::size_t most) {
                        ? "\"" + text::printable_excerpt(item.fields[0].atoms(), most) + "\""
                        : shown_scalar(item, item.name_kind, most);
             out += ": ";
-        } else if (item.kind == ItemKind::array_open || item.kind == ItemKind::object_open ||
-                   item.kind == ItemKind::container_open) {
+        } else if (opens(item.kind)) {
             out += item.kind == ItemKind::array_open ? "[" : (item.kind == ItemKind::object_open ? "{" : "(");
             first.push_back(true);
         } else {

@@ -9,19 +9,6 @@
 namespace nachklang::json {
 namespace {
 
-bool exact_in_binary32(const Decimal& value) {
-    const auto held = Decimal::from_binary64(number::widen(number::nearest_binary32(value)));
-    return held && *held == value;
-}
-
-/// Beyond ±(2^31-1) for an integer, beyond a binary64 for any number.
-bool beyond_range(const Decimal& value, std::uint64_t nearest) {
-    if (number::is_infinite64(nearest)) return true;
-    if (!value.is_zero() && (nearest << 1) == 0) return true;
-    static const Decimal edge = *Decimal::parse("2147483647");
-    return value.is_integer() && Decimal::compare_magnitude(value, edge) > 0;
-}
-
 void touch_number(std::vector<Touch>& touches, std::string_view source, std::size_t offset) {
     add_touch(touches, "number-length", offset, source.size());
     if (source.size() <= 6 && source.find_first_of(".eE-") == std::string_view::npos) return;
@@ -40,6 +27,18 @@ struct OpenContainer {
 };
 
 }  // namespace
+
+bool exact_in_binary32(const Decimal& value) {
+    const auto held = Decimal::from_binary64(number::widen(number::nearest_binary32(value)));
+    return held && *held == value;
+}
+
+bool beyond_range(const Decimal& value, std::uint64_t nearest) {
+    if (number::is_infinite64(nearest)) return true;
+    if (!value.is_zero() && (nearest << 1) == 0) return true;
+    static const Decimal edge = *Decimal::parse("2147483647");
+    return value.is_integer() && Decimal::compare_magnitude(value, edge) > 0;
+}
 
 std::vector<Touch> touches_of(const Document& document) {
     std::vector<Touch> touches;

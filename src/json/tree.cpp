@@ -82,13 +82,6 @@ LayerDigests key_labels(const Item& item) {
     return out;
 }
 
-bool opens(ItemKind kind) {
-    return kind == ItemKind::array_open || kind == ItemKind::object_open || kind == ItemKind::container_open;
-}
-bool closes(ItemKind kind) {
-    return kind == ItemKind::array_close || kind == ItemKind::object_close || kind == ItemKind::container_close;
-}
-
 /// Indices of the items after each opener's closer, found in one walk.
 std::vector<std::size_t> container_ends(std::span<const Item> items) {
     std::vector<std::size_t> ends(items.size(), 0);
@@ -211,6 +204,13 @@ class TreeBuilder {
 };
 
 }  // namespace
+
+bool opens(ItemKind kind) {
+    return kind == ItemKind::array_open || kind == ItemKind::object_open || kind == ItemKind::container_open;
+}
+bool closes(ItemKind kind) {
+    return kind == ItemKind::array_close || kind == ItemKind::object_close || kind == ItemKind::container_close;
+}
 
 bool is_number(ItemKind kind) {
     return kind >= ItemKind::integer && kind <= ItemKind::spelled;

@@ -17,6 +17,9 @@ struct HeldNumber {
     std::string spelled;        ///< source text where kept, for one that is no JSON number
 };
 bool is_number(ItemKind kind);
+/// Whether an item opens, or closes, an array, an object or a container of untold kind.
+bool opens(ItemKind kind);
+bool closes(ItemKind kind);
 /// The number of an item whose kind is_number.
 HeldNumber held_number(const Item& item, ItemKind kind);
 
