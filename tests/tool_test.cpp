@@ -76,6 +76,11 @@ TEST_F(Tool, ReadShowsTreesAndTraces) {
     EXPECT_NE(tree.out.find("110.50 as text"), std::string::npos);
     EXPECT_EQ(run("read --as trace -", "<a>x</a>").out, "elem u8:61 u8:61 u8:\ntext u8:78\nend\n");
     EXPECT_EQ(run("read --format json -", "<a/>").status, 1);
+    EXPECT_EQ(run("read --as canonical -", R"({"cast":1721.0, "bell":"Hour"})").out,
+              R"({"bell":"Hour","cast":1721})");
+    const Called twice = run("read --as canonical -", "{\"bell\":1,\n\"bell\":2}");
+    EXPECT_EQ(twice.status, 1);
+    EXPECT_EQ(twice.err, "offset 10 line 2 column 1: the name stands in this object already [RFC 8785, 3.1]\n");
 }
 
 TEST_F(Tool, ReadQuietlySaysTheVerdictOnly) {
@@ -118,7 +123,7 @@ INSTANTIATE_TEST_SUITE_P(
         WrongCall{"no_file", "read tower.json",
                   "tower.json: No such file or directory; name a file that can be read, or - for standard input"},
         WrongCall{"folder", "read .", ".: Is a directory; name a file that can be read, or - for standard input"},
-        WrongCall{"view", "read --as bells -", "--as: 'bells' is no view; use tree or trace"},
+        WrongCall{"view", "read --as bells -", "--as: 'bells' is no view; use tree, trace or canonical"},
         WrongCall{"format", "read --format bells -", "--format: no format is called 'bells'; use json or xml"},
         WrongCall{"configuration", "run --config bad.toml",
                   "bad.toml:1:18: Error while parsing table header: expected ']', saw '\\n'; mend the TOML"},

@@ -57,7 +57,7 @@ int parse_and_run(int argc, char** argv) {
     CLI::App* c = command("read", "the reference reader's own view of a document", app,
                           [&] { return tool::read(common, read); });
     c->add_option("FILE", read.file, "a file, or - for standard input")->required();
-    c->add_option("--as", read.as, "tree or trace");
+    c->add_option("--as", read.as, "tree, trace or canonical");
     c->add_flag("--quiet", read.quiet, "the verdict only, in memory that does not grow with the document");
 
     tool::TryOptions attempt;

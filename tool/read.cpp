@@ -74,8 +74,8 @@ void print_tree(const Format& format, const Trace& trace) {
 }  // namespace
 
 int read(const Common& common, const ReadOptions& options) {
-    if (options.as != "tree" && options.as != "trace")
-        return report({"--as", fmt::format("'{}' is no view", options.as), "use tree or trace"});
+    if (options.as != "tree" && options.as != "trace" && options.as != "canonical")
+        return report({"--as", fmt::format("'{}' is no view", options.as), "use tree, trace or canonical"});
     const Format* format = nullptr;
     if (!common.format.empty()) {
         format = find_format(common.format);
@@ -99,10 +99,19 @@ int read(const Common& common, const ReadOptions& options) {
         for_each_piece(options.file, [&](std::string_view piece) { return document += piece, true; });
     if (problem) return report(*problem);
     if (format == nullptr) format = &guess_format(options.file, document);
-    const Reading reading = format->read(document);
-    if (!reading.beyond.empty())
-        return report({options.file, "the reference reader does not read " + reading.beyond + " yet",
+    const auto beyond = [&](const std::string& what) {
+        return report({options.file, "the reference reader does not read " + what + " yet",
                        "nothing is said of this document"});
+    };
+    if (options.as == "canonical") {
+        const Canonical canonical = format->canonical(document);
+        if (!canonical.beyond.empty()) return beyond(canonical.beyond);
+        if (canonical.refused) return refused(*canonical.refused);
+        std::fwrite(canonical.bytes.data(), 1, canonical.bytes.size(), stdout);
+        return nothing_amiss;
+    }
+    const Reading reading = format->read(document);
+    if (!reading.beyond.empty()) return beyond(reading.beyond);
     if (reading.rejection) return refused(*reading.rejection);
     if (options.as == "trace") {
         std::fwrite(reading.trace.text().data(), 1, reading.trace.text().size(), stdout);

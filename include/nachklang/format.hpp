@@ -121,6 +121,13 @@ struct Cut {
     std::string replacement;         ///< often empty
 };
 
+/// A document in its format's canonical form.
+struct Canonical {
+    std::optional<Rejection> refused;  ///< no document of the format, or one that has no canonical form
+    std::string beyond;                ///< not empty: what is not read yet
+    std::string bytes;
+};
+
 /// A slug that a format's findings may carry.
 struct Cause {
     std::string slug;
@@ -149,6 +156,8 @@ class Format {
 
     [[nodiscard]] virtual Reading read(std::string_view document, const ReadOptions& options = {}) const = 0;
     [[nodiscard]] virtual std::unique_ptr<VerdictStream> verdict_stream() const = 0;
+    /// The one spelling of the document's value that the format's canonical form allows (RFC 8785, Canonical XML).
+    [[nodiscard]] virtual Canonical canonical(std::string_view document) const = 0;
     /// What is expected of a document that comes without a sheet, by the reference reader alone, of an
     /// implementation with these settings.
     [[nodiscard]] virtual Expectation expect(std::string_view document, const Settings& settings = {}) const = 0;

@@ -75,7 +75,8 @@ struct UlpDistance {
 };
 UlpDistance ulp_distance(const Decimal& value, std::uint64_t bits);
 
-/// The shortest decimal that reads back to the same bits (finite values).
+/// The shortest decimal that reads back to the same bits, and the closest among those as short (finite values),
+/// laid out as ECMA-262's Number::toString does; a negative zero keeps its sign.
 std::string shortest64(std::uint64_t bits);
 std::string shortest32(std::uint32_t bits);
 

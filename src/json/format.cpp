@@ -44,6 +44,7 @@ class JsonFormat final : public Format {
     [[nodiscard]] std::unique_ptr<VerdictStream> verdict_stream() const override {
         return std::make_unique<JsonVerdict>();
     }
+    [[nodiscard]] Canonical canonical(std::string_view document) const override { return canonical_form(document); }
     [[nodiscard]] Expectation expect(std::string_view document, const Settings&) const override {
         return expectation_of(document);
     }

@@ -184,16 +184,46 @@ double UlpDistance::approximate() const {
     return mpq_class(mpz_class(numerator), mpz_class(denominator)).get_d();
 }
 
+namespace {
+
+/// Lays out the digits of a d.ddde±xx text as ECMA-262, Number::toString does: plain from 1e-6 up to below 1e21. (A
+/// plain text straight from the standard library would spell large integers in all their exact digits.)
+std::string laid_out(std::string_view scientific) {
+    const bool negative = scientific.starts_with('-');
+    if (negative) scientific.remove_prefix(1);
+    const std::size_t e = scientific.find('e');
+    std::string digits(scientific.substr(0, e));
+    std::erase(digits, '.');
+    const std::string_view exponent = scientific.substr(e + 1);
+    int power = 0;
+    const std::size_t signs = exponent.starts_with('+') ? 1 : 0;
+    std::from_chars(exponent.data() + signs, exponent.data() + exponent.size(), power);
+    const int count = static_cast<int>(digits.size()), point = power + 1;
+    std::string out = negative ? "-" : "";
+    const auto zeros = [](int n) { return std::string(static_cast<std::size_t>(n), '0'); };
+    if (count <= point && point <= 21) return out + digits + zeros(point - count);
+    if (0 < point && point <= 21) return out + digits.insert(static_cast<std::size_t>(point), ".");
+    if (-6 < point && point <= 0) return out + "0." + zeros(-point) + digits;
+    if (count > 1) digits.insert(1, ".");
+    return out + digits + (power < 0 ? "e" : "e+") + std::to_string(power);
+}
+
+template <class Float>
+std::string shortest(Float value) {
+    std::array<char, 40> buffer{};
+    const auto end =
+        std::to_chars(buffer.data(), buffer.data() + buffer.size(), value, std::chars_format::scientific).ptr;
+    return laid_out({buffer.data(), end});
+}
+
+}  // namespace
+
 std::string shortest64(std::uint64_t bits) {
-    std::array<char, 32> buffer{};
-    const auto end = std::to_chars(buffer.data(), buffer.data() + buffer.size(), std::bit_cast<double>(bits)).ptr;
-    return {buffer.data(), end};
+    return shortest(std::bit_cast<double>(bits));
 }
 
 std::string shortest32(std::uint32_t bits) {
-    std::array<char, 32> buffer{};
-    const auto end = std::to_chars(buffer.data(), buffer.data() + buffer.size(), std::bit_cast<float>(bits)).ptr;
-    return {buffer.data(), end};
+    return shortest(std::bit_cast<float>(bits));
 }
 
 }  // namespace nachklang::number

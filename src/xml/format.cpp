@@ -255,6 +255,7 @@ class XmlFormat final : public Format {
         return out;
     }
 
+    [[nodiscard]] Canonical canonical(std::string_view document) const override { return canonical_form(document); }
     [[nodiscard]] std::unique_ptr<VerdictStream> verdict_stream() const override {
         return std::make_unique<XmlVerdict>();
     }
