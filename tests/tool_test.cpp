@@ -80,7 +80,7 @@ TEST_F(Tool, ReadShowsTreesAndTraces) {
               R"({"bell":"Hour","cast":1721})");
     const Called twice = run("read --as canonical -", "{\"bell\":1,\n\"bell\":2}");
     EXPECT_EQ(twice.status, 1);
-    EXPECT_EQ(twice.err, "offset 10 line 2 column 1: the name stands in this object already [RFC 8785, 3.1]\n");
+    EXPECT_EQ(twice.err, "offset 11 line 2 column 1: the name stands in this object already [RFC 8785, 3.1]\n");
 }
 
 TEST_F(Tool, ReadQuietlySaysTheVerdictOnly) {
