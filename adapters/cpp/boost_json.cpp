@@ -65,12 +65,31 @@ void walk(const json::value& root, TraceOut& out) {
     }
 }
 
+struct Builder {
+    using Value = json::value;
+    static Value scalar(const nachklang::adapter::Told& told) {
+        if (told.kind == "null") return nullptr;
+        if (told.kind == "true" || told.kind == "false") return told.kind == "true";
+        if (told.kind == "str") return json::string(told.text);
+        if (told.kind == "binary64") return told.binary64();
+        if (const auto value = told.integer<std::int64_t>(); told.kind == "int" && value) return *value;
+        if (const auto value = told.integer<std::uint64_t>(); told.kind == "int" && value) return *value;
+        throw nachklang::adapter::Unholdable("no value for " + told.kind + " " + told.text);
+    }
+    static Value array() { return json::array(); }
+    static Value object() { return json::object(); }
+    static void append(Value& to, Value value) { to.get_array().push_back(std::move(value)); }
+    static void put(Value& to, const nachklang::adapter::Told& name, Value value) {
+        to.get_object()[name.name()] = std::move(value);
+    }
+};
+
 class BoostJson final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
         const auto version =
             std::to_string(BOOST_VERSION / 100000) + "." + std::to_string(BOOST_VERSION / 100 % 1000);
-        return {"boost-json", version, "", "", {{"json", {"decode", "lap"}}}, {"duplicates"}, {}, {}};
+        return {"boost-json", version, "", "", {{"json", {"decode", "lap", "encode"}}}, {"duplicates"}, {}, {}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         return parse(document, [&](const json::value& value) {
@@ -80,6 +99,9 @@ class BoostJson final : public nachklang::adapter::Codec {
     }
     Reply lap(std::string_view, std::string_view, std::string_view document) override {
         return parse(document, [](const json::value& value) { return Reply::accepted(json::serialize(value)); });
+    }
+    Reply encode(std::string_view, std::string_view, std::string_view trace) override {
+        return Reply::accepted(json::serialize(nachklang::adapter::build(trace, Builder{})));
     }
 
   private:

@@ -29,6 +29,27 @@ void scalar(const Json& value, TraceOut& out) {
 }
 
 template <class Json>
+struct Builder {
+    using Value = Json;
+    static Value scalar(const nachklang::adapter::Told& told) {
+        if (told.kind == "null") return nullptr;
+        if (told.kind == "true" || told.kind == "false") return told.kind == "true";
+        if (told.kind == "str") return told.text;
+        if (told.kind == "binary64") return told.binary64();
+        if (told.kind == "binary32") return told.binary32();
+        if (const auto value = told.integer<std::int64_t>(); told.kind == "int" && value) return *value;
+        if (const auto value = told.integer<std::uint64_t>(); told.kind == "int" && value) return *value;
+        throw nachklang::adapter::Unholdable("no value for " + told.kind + " " + told.text);
+    }
+    static Value array() { return Value::array(); }
+    static Value object() { return Value::object(); }
+    static void append(Value& to, Value value) { to.push_back(std::move(value)); }
+    static void put(Value& to, const nachklang::adapter::Told& name, Value value) {
+        to[name.name()] = std::move(value);
+    }
+};
+
+template <class Json>
 void walk(const Json& root, TraceOut& out) {
     struct Level {
         typename Json::const_iterator next, end;
@@ -75,10 +96,10 @@ class Nlohmann final : public nachklang::adapter::Codec {
                 version,
                 "",
                 "",
-                {{"json", {"decode", "lap"}}},
+                {{"json", {"decode", "lap", "encode"}}},
                 {"duplicates"},
                 {},
-                {{"sorted", {"order"}}, {"ordered"}}};
+                {{"sorted", {"order"}}, {"ordered"}, {"ascii-indented", {"order"}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         const auto show = [&](const auto& value) {
@@ -89,9 +110,24 @@ class Nlohmann final : public nachklang::adapter::Codec {
                                  : parse<nlohmann::json>(document, show);
     }
     Reply lap(std::string_view, std::string_view mode, std::string_view document) override {
-        const auto write = [](const auto& value) { return Reply::accepted(value.dump()); };
+        const auto write = [&](const auto& value) { return Reply::accepted(written(value, mode)); };
         return mode == "ordered" ? parse<nlohmann::ordered_json>(document, write)
                                  : parse<nlohmann::json>(document, write);
+    }
+    Reply encode(std::string_view, std::string_view mode, std::string_view trace) override {
+        using nachklang::adapter::build;
+        try {
+            return Reply::accepted(mode == "ordered"
+                                       ? written(build(trace, Builder<nlohmann::ordered_json>{}), mode)
+                                       : written(build(trace, Builder<nlohmann::json>{}), mode));
+        } catch (const nlohmann::json::type_error& error) {  // documented for text that is no UTF-8
+            return Reply::rejected(error.what());
+        }
+    }
+
+  private:
+    static std::string written(const auto& value, std::string_view mode) {
+        return mode == "ascii-indented" ? value.dump(2, ' ', true) : value.dump();
     }
 };
 

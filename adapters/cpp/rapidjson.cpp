@@ -1,5 +1,5 @@
-// RapidJSON, with its default number parsing and with kParseFullPrecisionFlag; both iterative, both check
-// encodings.
+// RapidJSON: its default number parsing, kParseFullPrecisionFlag, numbers as text, and every extension it has switched on.
+// All are iterative and, but for the last, check encodings.
 #include <nachklang/adapter.hpp>
 
 #pragma GCC diagnostic push
@@ -7,6 +7,10 @@
 #pragma GCC diagnostic ignored "-Wpedantic"
 #include <rapidjson/document.h>
 #include <rapidjson/error/en.h>
+#include <rapidjson/encodedstream.h>
+#include <rapidjson/memorystream.h>
+#include <rapidjson/prettywriter.h>
+#include <rapidjson/reader.h>
 #include <rapidjson/stringbuffer.h>
 #include <rapidjson/writer.h>
 #pragma GCC diagnostic pop
@@ -20,8 +24,12 @@ using rapidjson::Value;
 constexpr unsigned common = rapidjson::kParseValidateEncodingFlag | rapidjson::kParseIterativeFlag;
 
 void parse(rapidjson::Document& document, std::string_view mode, std::string_view text) {
+    using namespace rapidjson;
     if (mode == "full-precision") {
-        document.Parse<common | rapidjson::kParseFullPrecisionFlag>(text.data(), text.size());
+        document.Parse<common | kParseFullPrecisionFlag>(text.data(), text.size());
+    } else if (mode == "lenient") {
+        document.Parse<kParseIterativeFlag | kParseCommentsFlag | kParseTrailingCommasFlag | kParseNanAndInfFlag |
+                       kParseStopWhenDoneFlag>(text.data(), text.size());
     } else {
         document.Parse<common>(text.data(), text.size());
     }
@@ -36,60 +44,138 @@ void scalar(const Value& value, TraceOut& out) {
     out.binary64(value.GetDouble());
 }
 
-/// Prints a value and hands its children to `levels` instead of calling itself.
-struct Level {
+struct Cursor {
     const Value* container;
-    rapidjson::SizeType next;
+    rapidjson::SizeType index;
+    TraceOut* out;
+
+    std::optional<const Value*> next() {
+        if (index == (container->IsObject() ? container->MemberCount() : container->Size())) {
+            container->IsObject() ? out->close_object() : out->close_array();
+            return std::nullopt;
+        }
+        if (container->IsArray()) return &(*container)[index++];
+        const auto member = container->MemberBegin() + index++;
+        out->key({member->name.GetString(), member->name.GetStringLength()});
+        return &member->value;
+    }
 };
 
-void walk(const Value& root, TraceOut& out) {
-    std::vector<Level> levels;
-    const auto visit = [&](const Value& value) {
-        if (!value.IsObject() && !value.IsArray()) return scalar(value, out);
-        value.IsObject() ? out.open_object() : out.open_array();
-        levels.push_back({&value, 0});
-    };
-    visit(root);
-    while (!levels.empty()) {
-        Level& level = levels.back();
-        const Value& container = *level.container;
-        if (level.next == (container.IsObject() ? container.MemberCount() : container.Size())) {
-            container.IsObject() ? out.close_object() : out.close_array();
-            levels.pop_back();
-        } else if (container.IsObject()) {
-            const auto member = container.MemberBegin() + level.next++;
-            out.key({member->name.GetString(), member->name.GetStringLength()});
-            visit(member->value);
-        } else {
-            visit(container[level.next++]);
-        }
-    }
+std::optional<Cursor> visit(const Value& value, TraceOut& out) {
+    if (!value.IsObject() && !value.IsArray()) return scalar(value, out), std::nullopt;
+    value.IsObject() ? out.open_object() : out.open_array();
+    return Cursor{&value, 0, &out};
 }
+
+/// Numbers as text are told by events only: in the tree they would be strings.
+struct Events {
+    TraceOut& out;
+    bool Null() { return out.null(), true; }
+    bool Bool(bool value) { return out.boolean(value), true; }
+    bool Int(int value) { return out.integer(value), true; }
+    bool Uint(unsigned value) { return out.integer(value), true; }
+    bool Int64(std::int64_t value) { return out.integer(value), true; }
+    bool Uint64(std::uint64_t value) { return out.integer_unsigned(value), true; }
+    bool Double(double value) { return out.binary64(value), true; }
+    bool RawNumber(const char* text, rapidjson::SizeType length, bool) { return out.spelled({text, length}), true; }
+    bool String(const char* text, rapidjson::SizeType length, bool) { return out.string({text, length}), true; }
+    bool StartObject() { return out.open_object(), true; }
+    bool Key(const char* text, rapidjson::SizeType length, bool) { return out.key({text, length}), true; }
+    bool EndObject(rapidjson::SizeType) { return out.close_object(), true; }
+    bool StartArray() { return out.open_array(), true; }
+    bool EndArray(rapidjson::SizeType) { return out.close_array(), true; }
+};
+
+struct Builder {
+    using Value = rapidjson::Value;
+    rapidjson::Document::AllocatorType& memory;
+
+    [[nodiscard]] Value text(const std::string& bytes) const {
+        Value out;
+        out.SetString(bytes.data(), static_cast<rapidjson::SizeType>(bytes.size()), memory);
+        return out;
+    }
+    [[nodiscard]] Value scalar(const nachklang::adapter::Told& told) const {
+        Value out;
+        if (told.kind == "true" || told.kind == "false") {
+            out.SetBool(told.kind == "true");
+        } else if (told.kind == "str") {
+            return text(told.text);
+        } else if (told.kind == "binary64") {
+            out.SetDouble(told.binary64());
+        } else if (told.kind == "binary32") {
+            out.SetFloat(told.binary32());
+        } else if (const auto value = told.integer<std::int64_t>(); told.kind == "int" && value) {
+            out.SetInt64(*value);
+        } else if (const auto large = told.integer<std::uint64_t>(); told.kind == "int" && large) {
+            out.SetUint64(*large);
+        } else if (told.kind != "null") {
+            throw nachklang::adapter::Unholdable("no value for " + told.kind + " " + told.text);
+        }
+        return out;
+    }
+    static Value array() { return Value(rapidjson::kArrayType); }
+    static Value object() { return Value(rapidjson::kObjectType); }
+    void append(Value& to, Value value) const { to.PushBack(value, memory); }
+    void put(Value& to, const nachklang::adapter::Told& name, Value value) const {
+        Value key = text(name.name());
+        to.AddMember(key, value, memory);
+    }
+};
 
 class RapidJson final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
-        return {"rapidjson", RAPIDJSON_VERSION_STRING,         "", "", {{"json", {"decode", "lap"}}}, {},
-                {},          {{"default"}, {"full-precision"}}};
+        return {"rapidjson", RAPIDJSON_VERSION_STRING, "", "", {{"json", {"decode", "lap", "encode"}}}, {}, {},
+                {{"default"}, {"full-precision"}, {"number-text"}, {"lenient"}, {"pretty"}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view text, TraceOut& out) override {
+        if (mode == "number-text") return decode_events(text, out);
         rapidjson::Document document;
         parse(document, mode, text);
         if (document.HasParseError()) return refused(document);
-        if (out.wanted()) walk(document, out);
+        if (out.wanted())
+            nachklang::adapter::walk<const Value*>(&document, [&](const Value* value) { return visit(*value, out); });
         return Reply::accepted();
     }
     Reply lap(std::string_view, std::string_view mode, std::string_view text) override {
+        if (mode == "number-text") return Reply::unsupported("this version's writer puts such numbers in quotes");
         rapidjson::Document document;
         parse(document, mode, text);
         if (document.HasParseError()) return refused(document);
-        rapidjson::StringBuffer buffer;
-        rapidjson::Writer<rapidjson::StringBuffer> writer(buffer);
-        if (!document.Accept(writer)) return Reply::rejected("the writer gave up");
-        return Reply::accepted({buffer.GetString(), buffer.GetSize()});
+        return written(document, mode);
+    }
+    Reply encode(std::string_view, std::string_view mode, std::string_view trace) override {
+        if (mode == "number-text") return Reply::unsupported("a mode of the reader");
+        rapidjson::Document document;
+        const Value value = nachklang::adapter::build(trace, Builder{document.GetAllocator()});
+        return written(value, mode);
     }
 
   private:
+    static Reply decode_events(std::string_view text, TraceOut& out) {
+        Events events{out};
+        rapidjson::MemoryStream bytes(text.data(), text.size());
+        rapidjson::EncodedInputStream<rapidjson::UTF8<>, rapidjson::MemoryStream> stream(bytes);
+        rapidjson::Reader reader;
+        const auto result = reader.Parse<common | rapidjson::kParseNumbersAsStringsFlag>(stream, events);
+        if (result.IsError())
+            return Reply::rejected(rapidjson::GetParseError_En(result.Code())).at_offset(result.Offset());
+        return Reply::accepted();
+    }
+    static Reply written(const Value& value, std::string_view mode) {
+        rapidjson::StringBuffer buffer;
+        bool done = false;
+        if (mode == "pretty") {
+            rapidjson::PrettyWriter<rapidjson::StringBuffer> writer(buffer);
+            done = value.Accept(writer);
+        } else {
+            rapidjson::Writer<rapidjson::StringBuffer> writer(buffer);
+            done = value.Accept(writer);
+        }
+        if (!done) return Reply::rejected("the writer gave up");
+        return Reply::accepted({buffer.GetString(), buffer.GetSize()});
+    }
     static Reply refused(const rapidjson::Document& document) {
         return Reply::rejected(rapidjson::GetParseError_En(document.GetParseError()))
             .at_offset(document.GetErrorOffset());

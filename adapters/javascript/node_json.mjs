@@ -1,6 +1,6 @@
 // JSON.parse and JSON.stringify of Node.js (V8). The bytes are decoded to text first, with a fatal TextDecoder, so
 // ill-formed UTF-8 never reaches the library.
-import { Rejected, printValue, serve } from "../sdk/nachklang_adapter.mjs";
+import { Rejected, printValue, serve, valueOf } from "../sdk/nachklang_adapter.mjs";
 
 const decoder = new TextDecoder("utf-8", { fatal: true, ignoreBOM: true });
 
@@ -20,10 +20,28 @@ function parse(document) {
   }
 }
 
+function stringify(value, mode) {
+  let text;
+  try {
+    text = JSON.stringify(value, null, mode === "indented" ? 2 : 0);
+  } catch (error) {
+    if (!(error instanceof TypeError)) throw error; // documented for cycles and BigInt
+    throw new Rejected(error.message);
+  }
+  return text;
+}
+
 serve({
   implementation: "node-json " + process.versions.node,
   engine: "v8 " + process.versions.v8,
-  offers: { json: { decode: (document, trace) => printValue(parse(document), trace), lap: (document) => JSON.stringify(parse(document)) } },
+  offers: {
+    json: {
+      decode: (document, trace) => printValue(parse(document), trace),
+      lap: (document, mode) => stringify(parse(document), mode),
+      encode: (trace, mode) => stringify(valueOf(trace), mode),
+    },
+  },
   lacks: ["duplicates"],
   settings: { input: "text" },
+  modes: ["compact", "indented"],
 });

@@ -1,18 +1,37 @@
-"""Python's own json: `default` keeps dicts, `pairs` shows duplicates through object_pairs_hook."""
+"""Python's own json, in the ways its hooks and switches offer: `default` keeps dicts, `pairs` shows duplicates, `decimal` and
+`number-text` take other number types, `finite` switches its own constants off, `ascii-off`, `sorted` and `indented` are
+output paths, `text` gives it a str instead of bytes."""
 
+import decimal
 import json
-import os
 import platform
-import sys
 
-sys.path.insert(0, os.path.join(os.path.dirname(os.path.abspath(__file__)), "..", "sdk"))
-from nachklang_adapter import Pairs, Rejected, print_value, serve
+from common import Pairs, Rejected, Unsupported, print_other, print_value, serve, spelled, value_of, written
+
+
+def refuse_constant(name):
+    raise Rejected("%s is no number" % name)
+
+
+READING = {
+    "pairs": {"object_pairs_hook": Pairs},
+    "decimal": {"parse_float": decimal.Decimal},
+    "number-text": {"parse_float": spelled, "parse_int": spelled},
+    "finite": {"parse_constant": refuse_constant},
+}
+WRITING = {
+    "ascii-off": {"ensure_ascii": False},
+    "sorted": {"sort_keys": True},
+    "indented": {"indent": 2},
+    "finite": {"allow_nan": False},
+}
 
 
 def load(document, mode):
-    hook = Pairs if mode == "pairs" else None
     try:
-        return json.loads(document, object_pairs_hook=hook)
+        if mode == "text":
+            document = document.decode("utf-8")
+        return json.loads(document, **READING.get(mode, {}))
     except json.JSONDecodeError as error:
         raise Rejected(str(error), offset=error.pos, line=error.lineno, column=error.colno, unit="point")
     except UnicodeDecodeError as error:
@@ -21,16 +40,30 @@ def load(document, mode):
         raise Rejected(str(error))
 
 
-def decode(document, trace, mode):
-    print_value(load(document, mode), trace)
+def dump(value, mode):
+    try:
+        return written(json.dumps(value, default=lambda pairs: dict(pairs.pairs), **WRITING.get(mode, {})))
+    except (TypeError, ValueError) as error:  # both documented: what has no JSON, and cycles
+        raise Rejected(str(error))
 
 
-def as_text(value):
-    return json.dumps(value, default=lambda pairs: dict(pairs.pairs))
+def lap(document, mode):
+    if mode in ("decimal", "number-text"):
+        raise Unsupported("these number types are not written by it")
+    return dump(load(document, mode), mode)
 
 
+def encode(trace, mode):
+    if mode in ("pairs", "decimal", "number-text", "text"):
+        raise Unsupported("a mode of the decoder")
+    return dump(value_of(trace), mode)
+
+
+one_of_each = ("duplicates",)
 serve(
     implementation="python-json " + platform.python_version(),
-    offers={"json": {"decode": decode, "lap": lambda document, mode: as_text(load(document, mode)).encode("utf-8")}},
-    modes=[("default", ("duplicates",)), "pairs"],
+    offers={"json": {"decode": lambda document, trace, mode: print_value(load(document, mode), trace, print_other),
+                     "lap": lap, "encode": encode}},
+    modes=[("default", one_of_each), "pairs"]
+    + [(mode, one_of_each) for mode in ("decimal", "number-text", "finite", "ascii-off", "sorted", "indented", "text")],
 )

@@ -79,6 +79,64 @@ export function printValue(root, trace) {
   }
 }
 
+/** The string of a FIELD; `u8` must be well-formed, a string here cannot hold other bytes. */
+function textOf(fieldText) {
+  const [units, digits] = fieldText.split(":");
+  if (units === "u8") {
+    try {
+      return new TextDecoder("utf-8", { fatal: true, ignoreBOM: true }).decode(Buffer.from(digits, "hex"));
+    } catch {
+      throw new Unsupported("strings are UTF-16 here");
+    }
+  }
+  const width = units === "u16" ? 4 : 8;
+  let out = "";
+  for (let i = 0; i < digits.length; i += width) out += String.fromCodePoint(parseInt(digits.slice(i, i + width), 16));
+  return out;
+}
+
+function scalarOf(word, rest) {
+  switch (word) {
+    case "null": return null;
+    case "true": return true;
+    case "false": return false;
+    case "str": return textOf(rest);
+    case "binary64":
+      scratch.setBigUint64(0, BigInt("0x" + rest));
+      return scratch.getFloat64(0);
+    case "int": return Number.isSafeInteger(Number(rest)) ? Number(rest) : BigInt(rest);
+    default: throw new Unsupported("no value for " + word);
+  }
+}
+
+/** The value that a trace (a Buffer) tells, to be encoded: arrays and objects. Cycles are kept. */
+export function valueOf(trace) {
+  const levels = [];
+  let root, name;
+  for (const line of trace.toString("latin1").split("\n").slice(0, -1)) {
+    const space = line.indexOf(" ");
+    const word = space < 0 ? line : line.slice(0, space);
+    const rest = space < 0 ? "" : line.slice(space + 1);
+    if (word === "key") {
+      if (!rest.includes(":")) throw new Unsupported("names are strings here");
+      name = textOf(rest);
+      continue;
+    }
+    if (word === "]" || word === "}") {
+      levels.pop();
+      continue;
+    }
+    const value = word === "cycle" ? levels.at(-Number(rest)) : word === "[" ? [] : word === "{" ? {} : scalarOf(word, rest);
+    const level = levels.at(-1);
+    if (level === undefined) root = value;
+    else if (Array.isArray(level)) level.push(value);
+    else if (Object.hasOwn(level, name)) throw new Unsupported("an object holds a name once");
+    else Object.defineProperty(level, name, { value, enumerable: true, writable: true, configurable: true });
+    if (word === "[" || word === "{") levels.push(value);
+  }
+  return root;
+}
+
 // Keeps the real standard output for the replies and points descriptor 1 at standard error, so that what a library prints
 // goes there. Node.js has no dup: the pipe is opened anew, and the next descriptor opened takes the place of the one closed.
 let replies = 1;

@@ -8,6 +8,7 @@ return bytes. Raise Rejected for the failure your library documents; anything el
 docs/protocol.md describes what goes over the pipes.
 """
 
+import decimal
 import os
 import struct
 import sys
@@ -123,6 +124,61 @@ def digits(value):
         finally:
             sys.set_int_max_str_digits(old)
     return str(value)
+
+
+def text_of(field):
+    """The str of a FIELD (UTF-16 and UTF-32 keep lone surrogates); bytes where it holds ill-formed UTF-8."""
+    units, _, digits_ = field.partition(":")
+    raw = bytes.fromhex(digits_)
+    if units == "u8":
+        try:
+            return raw.decode("utf-8")
+        except UnicodeDecodeError:
+            return raw
+    return raw.decode("utf-16-be" if units == "u16" else "utf-32-be", "surrogatepass")
+
+
+def _scalar_of(word, rest):
+    if word == "str":
+        return text_of(rest)
+    if word == "int":
+        return int(rest)
+    if word == "binary64":
+        return struct.unpack(">d", bytes.fromhex(rest))[0]
+    if word == "dec":
+        return decimal.Decimal(rest)
+    if word in ("null", "true", "false"):
+        return {"null": None, "true": True, "false": False}[word]
+    raise Unsupported("no value for " + word)
+
+
+def value_of(trace):
+    """The value that a trace (bytes) tells, to be encoded: lists and dicts. Names may be any scalar; cycles are kept."""
+    root, levels, name = None, [], None
+    for line in trace.decode("ascii").splitlines():
+        word, _, rest = line.partition(" ")
+        if word == "key":
+            kind, _, digits_ = rest.partition(" ")
+            name = text_of(rest) if ":" in rest else _scalar_of(kind, digits_)
+            continue
+        if word in ("]", "}"):
+            levels.pop()
+            continue
+        if word == "cycle":
+            value = levels[-int(rest)]
+        else:
+            value = [] if word == "[" else {} if word == "{" else _scalar_of(word, rest)
+        if not levels:
+            root = value
+        elif isinstance(levels[-1], list):
+            levels[-1].append(value)
+        elif name in levels[-1]:
+            raise Unsupported("a dict holds a name once")
+        else:
+            levels[-1][name] = value
+        if word in ("[", "{"):
+            levels.append(value)
+    return root
 
 
 def _hello(implementation, offers, engine, lacks, settings, modes):

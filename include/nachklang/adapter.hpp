@@ -9,12 +9,14 @@
 
 #include <algorithm>
 #include <bit>
+#include <charconv>
 #include <cstdint>
 #include <cstdio>
 #include <exception>
 #include <map>
 #include <new>
 #include <optional>
+#include <stdexcept>
 #include <string>
 #include <string_view>
 #include <utility>
@@ -103,6 +105,156 @@ class TraceOut {
     std::string out_;
 };
 
+/// Walks a value with a stack of its own, so that a million levels need none of the program's. `visit(value)` prints a
+/// scalar and returns nothing, or prints an opener and returns a cursor over what is inside; the cursor's `next()` prints
+/// the key, if there is one, and returns the next child, or prints the closer and returns nothing.
+template <class Value, class Visit>
+void walk(Value root, Visit visit) {
+    using Cursor = typename decltype(visit(root))::value_type;
+    std::vector<Cursor> levels;
+    for (std::optional<Value> value(root); value || !levels.empty();) {
+        if (value)
+            if (std::optional<Cursor> inside = visit(*value)) levels.push_back(std::move(*inside));
+        value.reset();
+        if (levels.empty()) return;
+        value = levels.back().next();
+        if (!value) levels.pop_back();
+    }
+}
+
+/// What a library's values cannot hold, so that its encoder cannot be asked.
+struct Unholdable : std::runtime_error {
+    using std::runtime_error::runtime_error;
+};
+
+/// One line of a value in trace notation, as an encoder's adapter needs it.
+struct Told {
+    std::string kind;  ///< null true false int dec binary64 binary32 spelled str [ ] { } native cycle; of a key: its name's
+    bool is_key = false;
+    std::string text;  ///< of str, spelled, native: bytes (UTF-8 where well-formed); of numbers: digits
+
+    [[nodiscard]] double binary64() const { return std::bit_cast<double>(hex()); }
+    [[nodiscard]] float binary32() const { return std::bit_cast<float>(static_cast<std::uint32_t>(hex())); }
+    /// An `int` that fits; nothing otherwise.
+    template <class Integer>
+    [[nodiscard]] std::optional<Integer> integer() const {
+        Integer value = 0;
+        const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), value);
+        if (error != std::errc{} || end != text.data() + text.size()) return std::nullopt;
+        return value;
+    }
+    /// A key's name where it is a string; an encoder whose names are strings holds no other.
+    [[nodiscard]] const std::string& name() const {
+        if (kind != "str") throw Unholdable("names are strings here");
+        return text;
+    }
+
+  private:
+    [[nodiscard]] std::uint64_t hex() const { return std::stoull(text, nullptr, 16); }
+};
+
+/// Undoes a FIELD: its bytes, UTF-16 and UTF-32 as UTF-8 (a lone surrogate in three bytes).
+inline std::string field_bytes(std::string_view field) {
+    const auto colon = field.find(':');
+    const std::size_t width = field.starts_with("u8") ? 2 : (field.starts_with("u16") ? 4 : 8);
+    if (colon == std::string_view::npos) return {};
+    field.remove_prefix(colon + 1);
+    const auto unit = [&](std::size_t at) {
+        std::uint32_t value = 0;
+        std::from_chars(field.data() + at, field.data() + at + width, value, 16);
+        return value;
+    };
+    std::string out;
+    for (std::size_t at = 0; at + width <= field.size(); at += width) {
+        std::uint32_t c = unit(at);
+        if (width == 2) {
+            out += static_cast<char>(c);
+            continue;
+        }
+        if (width == 4 && (c & 0xFC00) == 0xD800 && at + 8 <= field.size() && (unit(at + 4) & 0xFC00) == 0xDC00) {
+            c = 0x10000 + ((c & 0x3FF) << 10) + (unit(at + 4) & 0x3FF);
+            at += 4;
+        }
+        const auto put = [&](std::uint32_t byte) { out += static_cast<char>(byte); };
+        if (c < 0x80) {
+            put(c);
+        } else if (c < 0x800) {
+            put(0xC0 | c >> 6), put(0x80 | (c & 0x3F));
+        } else if (c < 0x10000) {
+            put(0xE0 | c >> 12), put(0x80 | (c >> 6 & 0x3F)), put(0x80 | (c & 0x3F));
+        } else {
+            put(0xF0 | c >> 18), put(0x80 | (c >> 12 & 0x3F)), put(0x80 | (c >> 6 & 0x3F)), put(0x80 | (c & 0x3F));
+        }
+    }
+    return out;
+}
+
+/// The lines of a value in trace notation.
+inline std::vector<Told> read_trace(std::string_view trace) {
+    std::vector<Told> out;
+    while (!trace.empty()) {
+        std::string_view line = trace.substr(0, trace.find('\n'));
+        trace.remove_prefix(std::min(trace.size(), line.size() + 1));
+        Told told;
+        const auto word = [&] {
+            const std::string_view first = line.substr(0, line.find(' '));
+            line.remove_prefix(std::min(line.size(), first.size() + 1));
+            return first;
+        };
+        told.kind = word();
+        if (told.kind == "key") {
+            told.is_key = true;
+            told.kind = line.starts_with('u') ? "str" : word();
+        }
+        if (told.kind == "native") word();
+        const bool is_field = told.kind == "str" || told.kind == "spelled" || told.kind == "native";
+        told.text = is_field ? field_bytes(line) : std::string(line);
+        out.push_back(std::move(told));
+    }
+    return out;
+}
+
+/// Builds a library's value from a trace, without recursion. A Builder has a type Value and
+/// `Value scalar(const Told&)`, `Value array()`, `Value object()`, `void append(Value&, Value)`,
+/// `void put(Value&, const Told& name, Value)`.
+template <class Builder>
+typename Builder::Value build(std::string_view trace, Builder builder) {
+    using Value = typename Builder::Value;
+    struct Level {
+        Value container;
+        Told name;
+        bool is_object;
+    };
+    std::vector<Level> levels;
+    std::optional<Value> done;
+    for (Told& told : read_trace(trace)) {
+        if (told.is_key) {
+            levels.back().name = std::move(told);
+            continue;
+        }
+        if (told.kind == "[" || told.kind == "{") {
+            const bool is_object = told.kind == "{";
+            levels.push_back({is_object ? builder.object() : builder.array(), {}, is_object});
+            continue;
+        }
+        if (told.kind == "]" || told.kind == "}") {
+            done.emplace(std::move(levels.back().container));
+            levels.pop_back();
+        } else {
+            done.emplace(builder.scalar(told));
+        }
+        if (levels.empty()) break;
+        Level& level = levels.back();
+        if (level.is_object) {
+            builder.put(level.container, level.name, std::move(*done));
+        } else {
+            builder.append(level.container, std::move(*done));
+        }
+    }
+    if (!done) throw Unholdable("an empty value");
+    return std::move(*done);
+}
+
 /// An answer to one request.
 struct Reply {
     std::string kind = "unsupported";  ///< accepted rejected threw exhausted unclear unsupported
@@ -180,6 +332,8 @@ inline Reply ask(Codec& codec, std::string_view operation, std::string_view form
         if (operation == "lap") return codec.lap(format, mode, bytes);
         if (operation == "encode") return codec.encode(format, mode, bytes);
         return Reply::unsupported("unknown operation");
+    } catch (const Unholdable& what) {
+        return Reply::unsupported(what.what());
     } catch (const std::bad_alloc&) {
         return Reply::exhausted("no memory");
     } catch (const std::exception& error) {
@@ -210,8 +364,8 @@ inline std::string hello(const Description& d) {
     return out + "\n";
 }
 
-inline std::string head(const Reply& reply, std::string_view id, std::size_t length) {
-    std::string out = reply.kind + " " + std::to_string(length) + " id=" + std::string(id);
+inline std::string head(const Reply& reply, std::string_view request_id, std::size_t length) {
+    std::string out = reply.kind + " " + std::to_string(length) + " id=" + std::string(request_id);
     const auto number = [&](const char* key, const std::optional<std::uint64_t>& value) {
         if (value) out += std::string(" ") + key + "=" + std::to_string(*value);
     };
@@ -257,14 +411,14 @@ inline int serve(Codec& codec) {
         if (words.size() < 3) return 2;
         std::string body(std::stoull(words[2]), '\0');
         if (std::fread(body.data(), 1, body.size(), stdin) != body.size()) return 2;
-        std::string id = "0", mode;
+        std::string request_id = "0", mode;
         bool show = true, known = true;
         for (std::size_t i = 3; i < words.size(); ++i) {
             const auto equals = words[i].find('=');
             const std::string key = words[i].substr(0, equals),
                               value = equals == std::string::npos ? "" : words[i].substr(equals + 1);
             if (key == "id")
-                id = value;
+                request_id = value;
             else if (key == "mode")
                 mode = value;
             else if (key == "show")
@@ -274,7 +428,7 @@ inline int serve(Codec& codec) {
         }
         const Reply reply =
             known ? ask(codec, words[0], words[1], mode, body, show) : Reply::unsupported("unknown key");
-        send(detail::head(reply, id, reply.bytes.size()));
+        send(detail::head(reply, request_id, reply.bytes.size()));
         send(reply.bytes);
         std::fflush(replies);
     }

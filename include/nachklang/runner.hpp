@@ -37,7 +37,9 @@ struct Implementation {
     std::size_t memory_mb = 2048;  ///< resident, of the process and its children
     std::vector<int> rejected_status{1};
     std::vector<std::pair<std::string, std::string>> declares;  ///< question, answer
-    std::string needs;                                          ///< what installs it
+    std::vector<std::string> packages;                          ///< Debian's, that it needs
+    std::vector<std::string> requires_files;                    ///< files that are there where it is installed
+    std::string needs;                                          ///< what installs it, in words
     std::string where;                                          ///< file and line of the entry
 };
 
@@ -60,7 +62,8 @@ struct Configuration {
 Checked<Configuration> load_configuration(const std::string& file, const std::string& adapters_folder,
                                           const std::string& built_folder);
 
-/// Whether the first word of a command can be run, and the scripts it names are there; otherwise what is missing.
+/// Whether the first word of a command can be run, and the scripts it names and the files it requires are there;
+/// otherwise what is missing.
 std::optional<std::string> missing_of(const Implementation& implementation);
 
 enum class Operation : std::uint8_t { decode, encode, lap };

@@ -5,6 +5,7 @@
 #include <unistd.h>
 
 #include <algorithm>
+#include <array>
 #include <cstdlib>
 #include <filesystem>
 
@@ -106,7 +107,7 @@ class Loader {
 
     Implementation implementation(const toml::table& t) const {
         known_keys(t, {"name", "reach", "command", "formats", "deadline_s", "start_s", "memory_mb",
-                       "rejected_status", "declares", "needs"});
+                       "rejected_status", "declares", "needs", "packages", "requires", "set"});
         Implementation out;
         out.where = fmt::format("{}:{}", file_, t.source().begin.line);
         out.name = text(t, "name");
@@ -145,7 +146,12 @@ class Loader {
                      "write \"question=answer\"");
             out.declares.emplace_back(declared.substr(0, equals), declared.substr(equals + 1));
         }
+        out.packages = texts(t, "packages");
+        out.requires_files = texts(t, "requires");
+        for (std::string& word : out.requires_files) place(word);
         out.needs = t["needs"].value<std::string>().value_or("");
+        if (out.needs.empty() && !out.packages.empty())
+            out.needs = fmt::format("scripts/install-implementations {}", out.name);
         return out;
     }
 
@@ -212,10 +218,15 @@ std::optional<std::string> missing_of(const Implementation& implementation) {
         }
         if (!found) return program;
     }
+    constexpr std::array<std::string_view, 13> scripts{".py",  ".mjs", ".js",      ".pl", ".php", ".rb", ".lua",
+                                                       ".tcl", ".R",   ".escript", ".m",  ".scm", ".exe"};
     for (const std::string& word : implementation.command) {
-        const bool script = word.ends_with(".py") || word.ends_with(".mjs") || word.ends_with(".js");
-        if (script && !fs::exists(word, ignored)) return word;
+        const bool script = std::any_of(scripts.begin(), scripts.end(),
+                                        [&](std::string_view ending) { return word.ends_with(ending); });
+        if (script && word.front() != '-' && !fs::exists(word, ignored)) return word;
     }
+    for (const std::string& file : implementation.requires_files)
+        if (!fs::exists(file, ignored)) return file;
     return std::nullopt;
 }
 

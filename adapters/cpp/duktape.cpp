@@ -1,0 +1,130 @@
+// JSON.parse and JSON.stringify of Duktape, through its C interface.
+#include <nachklang/adapter.hpp>
+
+#include <duktape.h>
+
+namespace {
+
+using namespace nachklang::adapter;
+
+struct Cursor {
+    duk_context* context;
+    bool is_object;
+    duk_uarridx_t index;
+    TraceOut* out;
+
+    /// Leaves the next child on Duktape's stack, above its container and, for an object, its enumerator.
+    std::optional<int> next() {
+        if (is_object) {
+            if (duk_next(context, -1, 1) == 0) {
+                out->close_object();
+                duk_pop_2(context);
+                return std::nullopt;
+            }
+            duk_size_t length = 0;
+            const char* name = duk_get_lstring(context, -2, &length);
+            out->key({name, length});
+            duk_remove(context, -2);
+            return 0;
+        }
+        if (index == duk_get_length(context, -1)) {
+            out->close_array();
+            duk_pop(context);
+            return std::nullopt;
+        }
+        duk_require_stack(context, 3);
+        duk_get_prop_index(context, -1, index++);
+        return 0;
+    }
+};
+
+/// Prints what stands on top of the stack, and takes it from there unless it is a container.
+std::optional<Cursor> visit(duk_context* context, TraceOut& out) {
+    duk_require_stack(context, 4);
+    if (duk_is_array(context, -1) != 0) {
+        out.open_array();
+        return Cursor{context, false, 0, &out};
+    }
+    if (duk_is_object(context, -1) != 0) {
+        out.open_object();
+        duk_enum(context, -1, DUK_ENUM_OWN_PROPERTIES_ONLY);
+        return Cursor{context, true, 0, &out};
+    }
+    if (duk_is_null(context, -1) != 0) {
+        out.null();
+    } else if (duk_is_boolean(context, -1) != 0) {
+        out.boolean(duk_get_boolean(context, -1) != 0);
+    } else if (duk_is_number(context, -1) != 0) {
+        out.binary64(duk_get_number(context, -1));
+    } else {
+        duk_size_t length = 0;
+        const char* text = duk_get_lstring(context, -1, &length);
+        // Strings are CESU-8 here: its UTF-16 units are what it holds.
+        std::u16string units;
+        for (std::size_t at = 0; at < length;) {
+            const auto byte = [&](std::size_t i) { return static_cast<unsigned char>(text[at + i]); };
+            const bool two = (byte(0) & 0xE0) == 0xC0 && at + 1 < length,
+                       three = (byte(0) & 0xF0) == 0xE0 && at + 2 < length;
+            if (byte(0) >= 0x80 && !two && !three) return out.string({text, length}), duk_pop(context), std::nullopt;
+            const int unit = three ? (byte(0) & 0xF) << 12 | (byte(1) & 0x3F) << 6 | (byte(2) & 0x3F)
+                                   : (two ? (byte(0) & 0x1F) << 6 | (byte(1) & 0x3F) : byte(0));
+            units += static_cast<char16_t>(unit);
+            at += three ? 3 : (two ? 2 : 1);
+        }
+        out.string_utf16(units);
+    }
+    duk_pop(context);
+    return std::nullopt;
+}
+
+class Duktape final : public Codec {
+  public:
+    Duktape() : context_(duk_create_heap_default()) {}
+    ~Duktape() override { duk_destroy_heap(context_); }
+    [[nodiscard]] Description describe() const override {
+        const auto version = std::to_string(DUK_VERSION / 10000) + "." + std::to_string(DUK_VERSION / 100 % 100) + "." +
+                             std::to_string(DUK_VERSION % 100);
+        return {"duktape", version, "", "", {{"json", {"decode", "lap"}}}, {"duplicates"}, {}, {}};
+    }
+    Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
+        if (auto refused = run(document, [](duk_context* c, void*) -> duk_ret_t { return duk_json_decode(c, -1), 1; }))
+            return *refused;
+        if (out.wanted()) {
+            walk<int>(0, [&](int) { return visit(context_, out); });
+        } else {
+            duk_pop(context_);
+        }
+        return Reply::accepted();
+    }
+    Reply lap(std::string_view, std::string_view, std::string_view document) override {
+        const auto both = [](duk_context* c, void*) -> duk_ret_t {
+            duk_json_decode(c, -1);
+            duk_json_encode(c, -1);
+            return 1;
+        };
+        if (auto refused = run(document, both)) return *refused;
+        duk_size_t length = 0;
+        const char* text = duk_get_lstring(context_, -1, &length);
+        Reply reply = Reply::accepted(std::string(text, length));
+        duk_pop(context_);
+        return reply;
+    }
+
+  private:
+    std::optional<Reply> run(std::string_view document, duk_safe_call_function function) {
+        duk_push_lstring(context_, document.data(), document.size());
+        if (duk_safe_call(context_, function, nullptr, 1, 1) == DUK_EXEC_SUCCESS) return std::nullopt;
+        const std::string message = duk_safe_to_string(context_, -1);
+        duk_pop(context_);
+        if (message.starts_with("RangeError")) return Reply::exhausted(message);
+        return Reply::rejected(message);
+    }
+    duk_context* context_;
+};
+
+}  // namespace
+
+int main() {
+    Duktape codec;
+    return serve(codec);
+}

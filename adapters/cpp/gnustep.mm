@@ -1,0 +1,114 @@
+// NSJSONSerialization of GNUstep's Foundation.
+#include <nachklang/adapter.hpp>
+
+#import <Foundation/Foundation.h>
+
+namespace {
+
+using namespace nachklang::adapter;
+
+std::u16string units(NSString* text) {
+    std::u16string out([text length], u'\0');
+    for (std::size_t i = 0; i < out.size(); ++i) out[i] = [text characterAtIndex:i];
+    return out;
+}
+
+struct Cursor {
+    NSArray* array;
+    NSDictionary* object;
+    NSArray* names;
+    NSUInteger index;
+    TraceOut* out;
+
+    std::optional<id> next() {
+        if (object == nil) {
+            if (index == [array count]) return out->close_array(), std::nullopt;
+            return [array objectAtIndex:index++];
+        }
+        if (index == [names count]) return out->close_object(), std::nullopt;
+        NSString* name = [names objectAtIndex:index++];
+        out->key_utf16(units(name));
+        return [object objectForKey:name];
+    }
+};
+
+std::optional<Cursor> visit(id value, TraceOut& out) {
+    if ([value isKindOfClass:[NSArray class]]) {
+        out.open_array();
+        return Cursor{value, nil, nil, 0, &out};
+    }
+    if ([value isKindOfClass:[NSDictionary class]]) {
+        out.open_object();
+        return Cursor{nil, value, [value allKeys], 0, &out};
+    }
+    if ([value isKindOfClass:[NSString class]]) {
+        out.string_utf16(units(value));
+    } else if ([value isKindOfClass:[NSNull class]]) {
+        out.null();
+    } else if (value == [NSNumber numberWithBool:YES] || value == [NSNumber numberWithBool:NO]) {
+        out.boolean([value boolValue]);
+    } else if ([value objCType][0] == 'd') {
+        out.binary64([value doubleValue]);
+    } else {
+        out.integer([value longLongValue]);
+    }
+    return std::nullopt;
+}
+
+class Gnustep final : public Codec {
+  public:
+    [[nodiscard]] Description describe() const override {
+        return {"gnustep", NACHKLANG_GNUSTEP_VERSION, "", "", {{"json", {"decode", "lap"}}}, {"order", "duplicates"}, {}, {}};
+    }
+    Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
+        return parse(document, [&](id root) {
+            if (out.wanted()) walk<id>(root, [&](id value) { return visit(value, out); });
+            return Reply::accepted();
+        });
+    }
+    Reply lap(std::string_view, std::string_view, std::string_view document) override {
+        return parse(document, [](id root) {
+            NSError* error = nil;
+            NSData* text = [NSJSONSerialization dataWithJSONObject:root options:0 error:&error];
+            if (text == nil) return Reply::rejected("dataWithJSONObject gave nothing");
+            return Reply::accepted({static_cast<const char*>([text bytes]), [text length]});
+        });
+    }
+
+  private:
+    template <class Then>
+    static Reply parse(std::string_view document, Then then) {
+        NSAutoreleasePool* pool = [NSAutoreleasePool new];
+        NSData* data = [NSData dataWithBytes:document.data() length:document.size()];
+        std::string message;
+        bool threw = false;
+        const id root = object_of(data, message, threw);
+        Reply reply = root != nil ? then(root) : (threw ? Reply::threw(message) : Reply::rejected(message));
+        [pool drain];
+        return reply;
+    }
+    // @catch and C++ values do not share a function: GCC loses what was assigned inside @try.
+    static id object_of(NSData* data, std::string& message, bool& threw) {
+        NSError* error = nil;
+        @try {
+            id root = [NSJSONSerialization JSONObjectWithData:data options:NSJSONReadingAllowFragments error:&error];
+            if (root == nil)
+                message = error == nil ? "no object, and no error" : [[error localizedDescription] UTF8String];
+            return root;
+        } @catch (NSException* exception) {
+            message = [[exception description] UTF8String];
+            threw = true;
+        }
+        return nil;
+    }
+};
+
+}  // namespace
+
+int main() {
+    NSAutoreleasePool* pool = [NSAutoreleasePool new];
+    Gnustep codec;
+    const int status = serve(codec);
+    [pool drain];
+    return status;
+}

@@ -1,0 +1,138 @@
+// Jansson, with the flag combinations that its users meet: its bare default takes arrays and objects only.
+#include <nachklang/adapter.hpp>
+
+#include <jansson.h>
+
+#include <memory>
+
+namespace {
+
+using namespace nachklang::adapter;
+
+struct Cursor {
+    json_t* container;
+    std::size_t index;
+    void* member;
+    TraceOut* out;
+
+    std::optional<json_t*> next() {
+        if (json_is_array(container)) {
+            if (index < json_array_size(container)) return json_array_get(container, index++);
+            out->close_array();
+            return std::nullopt;
+        }
+        if (member == nullptr) {
+            out->close_object();
+            return std::nullopt;
+        }
+        out->key({json_object_iter_key(member), json_object_iter_key_len(member)});
+        json_t* value = json_object_iter_value(member);
+        member = json_object_iter_next(container, member);
+        return value;
+    }
+};
+
+std::optional<Cursor> visit(json_t* value, TraceOut& out) {
+    switch (json_typeof(value)) {
+        case JSON_NULL:
+            out.null();
+            break;
+        case JSON_TRUE:
+        case JSON_FALSE:
+            out.boolean(json_is_true(value));
+            break;
+        case JSON_INTEGER:
+            out.integer(json_integer_value(value));
+            break;
+        case JSON_REAL:
+            out.binary64(json_real_value(value));
+            break;
+        case JSON_STRING:
+            out.string({json_string_value(value), json_string_length(value)});
+            break;
+        case JSON_ARRAY:
+            out.open_array();
+            return Cursor{value, 0, nullptr, &out};
+        case JSON_OBJECT:
+            out.open_object();
+            return Cursor{value, 0, json_object_iter(value), &out};
+    }
+    return std::nullopt;
+}
+
+struct Release {
+    void operator()(json_t* value) const { json_decref(value); }
+};
+using Held = std::unique_ptr<json_t, Release>;
+
+struct Builder {
+    using Value = Held;
+    static Value checked(json_t* value, const Told& told) {
+        if (value == nullptr) throw Unholdable("no value for " + told.kind);
+        return Held(value);
+    }
+    static Value scalar(const Told& told) {
+        if (told.kind == "null") return Held(json_null());
+        if (told.kind == "true" || told.kind == "false") return Held(json_boolean(told.kind == "true"));
+        if (told.kind == "str") return checked(json_stringn(told.text.data(), told.text.size()), told);
+        if (told.kind == "binary64") return checked(json_real(told.binary64()), told);
+        if (const auto value = told.integer<json_int_t>(); told.kind == "int" && value) return Held(json_integer(*value));
+        throw Unholdable("no value for " + told.kind + " " + told.text);
+    }
+    static Value array() { return Held(json_array()); }
+    static Value object() { return Held(json_object()); }
+    static void append(Value& to, Value value) { json_array_append_new(to.get(), value.release()); }
+    static void put(Value& to, const Told& name, Value value) {
+        if (json_object_setn_new(to.get(), name.name().data(), name.name().size(), value.release()) != 0)
+            throw Unholdable("a name it does not take");
+    }
+};
+
+class Jansson final : public Codec {
+  public:
+    [[nodiscard]] Description describe() const override {
+        return {"jansson", JANSSON_VERSION, "", "", {{"json", {"decode", "lap", "encode"}}}, {"duplicates"}, {},
+                {{"default"}, {"any"}, {"any-nul"}, {"any-unique"}, {"any-real"}}};
+    }
+    Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
+        return parse(mode, document, [&](json_t* root) {
+            if (out.wanted()) walk<json_t*>(root, [&](json_t* value) { return visit(value, out); });
+            return Reply::accepted();
+        });
+    }
+    Reply lap(std::string_view, std::string_view mode, std::string_view document) override {
+        return parse(mode, document, [](json_t* root) { return dump(root); });
+    }
+    Reply encode(std::string_view, std::string_view, std::string_view trace) override {
+        return dump(build(trace, Builder{}).get());
+    }
+
+  private:
+    static Reply dump(json_t* root) {
+        const std::unique_ptr<char, decltype(&std::free)> text(
+            json_dumps(root, JSON_ENCODE_ANY | JSON_COMPACT), &std::free);
+        return text ? Reply::accepted(text.get()) : Reply::rejected("json_dumps gave nothing");
+    }
+    template <class Then>
+    static Reply parse(std::string_view mode, std::string_view document, Then then) {
+        std::size_t flags = mode == "default" ? 0 : JSON_DECODE_ANY;
+        if (mode == "any-nul") flags |= JSON_ALLOW_NUL;
+        if (mode == "any-unique") flags |= JSON_REJECT_DUPLICATES;
+        if (mode == "any-real") flags |= JSON_DECODE_INT_AS_REAL;
+        json_error_t error;
+        const Held root(json_loadb(document.data(), document.size(), flags, &error));
+        if (root) return then(root.get());
+        Reply reply = Reply::rejected(error.text);
+        if (error.position >= 0) reply.at_offset(static_cast<std::uint64_t>(error.position));
+        if (error.line > 0) reply.at_line(static_cast<std::uint64_t>(error.line));
+        if (error.column > 0) reply.at_column(static_cast<std::uint64_t>(error.column));
+        return reply;
+    }
+};
+
+}  // namespace
+
+int main() {
+    Jansson codec;
+    return serve(codec);
+}

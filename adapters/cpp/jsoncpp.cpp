@@ -1,0 +1,126 @@
+// JsonCpp, as its default reader is set and with its strict settings.
+#include <nachklang/adapter.hpp>
+
+#include <json/json.h>
+
+#include <memory>
+
+namespace {
+
+using namespace nachklang::adapter;
+
+struct Cursor {
+    const Json::Value* container;
+    Json::Value::const_iterator next_member;
+    TraceOut* out;
+
+    std::optional<const Json::Value*> next() {
+        const bool is_object = container->isObject();
+        if (next_member == container->end()) {
+            is_object ? out->close_object() : out->close_array();
+            return std::nullopt;
+        }
+        if (is_object) {
+            const char* end = nullptr;
+            const char* begin = next_member.memberName(&end);
+            out->key({begin, static_cast<std::size_t>(end - begin)});
+        }
+        return &*next_member++;
+    }
+};
+
+std::optional<Cursor> visit(const Json::Value& value, TraceOut& out) {
+    switch (value.type()) {
+        case Json::nullValue:
+            out.null();
+            break;
+        case Json::booleanValue:
+            out.boolean(value.asBool());
+            break;
+        case Json::intValue:
+            out.integer(value.asInt64());
+            break;
+        case Json::uintValue:
+            out.integer_unsigned(value.asUInt64());
+            break;
+        case Json::realValue:
+            out.binary64(value.asDouble());
+            break;
+        case Json::stringValue: {
+            const char *begin = nullptr, *end = nullptr;
+            value.getString(&begin, &end);
+            out.string({begin, static_cast<std::size_t>(end - begin)});
+            break;
+        }
+        default:
+            value.isObject() ? out.open_object() : out.open_array();
+            return Cursor{&value, value.begin(), &out};
+    }
+    return std::nullopt;
+}
+
+struct Builder {
+    using Value = Json::Value;
+    static Value scalar(const Told& told) {
+        if (told.kind == "null") return {};
+        if (told.kind == "true" || told.kind == "false") return {told.kind == "true"};
+        if (told.kind == "str") return {told.text.data(), told.text.data() + told.text.size()};
+        if (told.kind == "binary64") return {told.binary64()};
+        if (const auto value = told.integer<Json::Int64>(); told.kind == "int" && value) return {*value};
+        if (const auto value = told.integer<Json::UInt64>(); told.kind == "int" && value) return {*value};
+        throw Unholdable("no value for " + told.kind + " " + told.text);
+    }
+    static Value array() { return {Json::arrayValue}; }
+    static Value object() { return {Json::objectValue}; }
+    static void append(Value& to, Value value) { to.append(std::move(value)); }
+    static void put(Value& to, const Told& name, Value value) { to[name.name()] = std::move(value); }
+};
+
+class JsonCpp final : public Codec {
+  public:
+    [[nodiscard]] Description describe() const override {
+        return {"jsoncpp", JSONCPP_VERSION_STRING, "", "", {{"json", {"decode", "lap", "encode"}}}, {"order", "duplicates"},
+                {}, {{"default"}, {"strict"}}};
+    }
+    Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
+        Json::Value root;
+        if (auto refused = parse(mode, document, root)) return *refused;
+        if (out.wanted()) walk<const Json::Value*>(&root, [&](const Json::Value* value) { return visit(*value, out); });
+        return Reply::accepted();
+    }
+    Reply lap(std::string_view, std::string_view mode, std::string_view document) override {
+        Json::Value root;
+        if (auto refused = parse(mode, document, root)) return *refused;
+        return Reply::accepted(Json::writeString(compact(), root));
+    }
+    Reply encode(std::string_view, std::string_view, std::string_view trace) override {
+        return Reply::accepted(Json::writeString(compact(), build(trace, Builder{})));
+    }
+
+  private:
+    static Json::StreamWriterBuilder compact() {
+        Json::StreamWriterBuilder out;
+        out["indentation"] = "";
+        return out;
+    }
+    static std::optional<Reply> parse(std::string_view mode, std::string_view document, Json::Value& root) {
+        Json::CharReaderBuilder builder;
+        if (mode == "strict") Json::CharReaderBuilder::strictMode(&builder.settings_);
+        builder["stackLimit"] = Json::UInt(1000);
+        const std::unique_ptr<Json::CharReader> reader(builder.newCharReader());
+        std::string errors;
+        try {
+            if (reader->parse(document.data(), document.data() + document.size(), &root, &errors)) return std::nullopt;
+        } catch (const Json::Exception& error) {
+            return Reply::rejected(error.what());
+        }
+        return Reply::rejected(errors.empty() ? "no message" : errors);
+    }
+};
+
+}  // namespace
+
+int main() {
+    JsonCpp codec;
+    return serve(codec);
+}

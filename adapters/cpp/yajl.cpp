@@ -1,0 +1,111 @@
+// YAJL's callbacks, numbers as their source text.
+#include <nachklang/adapter.hpp>
+
+#include <yajl/yajl_gen.h>
+#include <yajl/yajl_parse.h>
+#include <yajl/yajl_version.h>
+
+#include <memory>
+
+namespace {
+
+using namespace nachklang::adapter;
+
+std::string_view view(const unsigned char* text, std::size_t length) {
+    return {reinterpret_cast<const char*>(text), length};
+}
+
+TraceOut& out_of(void* context) {
+    return *static_cast<TraceOut*>(context);
+}
+
+const yajl_callbacks to_trace{
+    [](void* c) { return out_of(c).null(), 1; },
+    [](void* c, int value) { return out_of(c).boolean(value != 0), 1; },
+    nullptr,
+    nullptr,
+    [](void* c, const char* text, std::size_t length) { return out_of(c).spelled({text, length}), 1; },
+    [](void* c, const unsigned char* text, std::size_t length) { return out_of(c).string(view(text, length)), 1; },
+    [](void* c) { return out_of(c).open_object(), 1; },
+    [](void* c, const unsigned char* text, std::size_t length) { return out_of(c).key(view(text, length)), 1; },
+    [](void* c) { return out_of(c).close_object(), 1; },
+    [](void* c) { return out_of(c).open_array(), 1; },
+    [](void* c) { return out_of(c).close_array(), 1; },
+};
+
+int went_well(yajl_gen_status status) {
+    return status == yajl_gen_status_ok ? 1 : 0;
+}
+yajl_gen generator_of(void* context) {
+    return static_cast<yajl_gen>(context);
+}
+
+const yajl_callbacks to_text{
+    [](void* c) { return went_well(yajl_gen_null(generator_of(c))); },
+    [](void* c, int value) { return went_well(yajl_gen_bool(generator_of(c), value)); },
+    nullptr,
+    nullptr,
+    [](void* c, const char* text, std::size_t length) {
+        return went_well(yajl_gen_number(generator_of(c), text, length));
+    },
+    [](void* c, const unsigned char* text, std::size_t length) {
+        return went_well(yajl_gen_string(generator_of(c), text, length));
+    },
+    [](void* c) { return went_well(yajl_gen_map_open(generator_of(c))); },
+    [](void* c, const unsigned char* text, std::size_t length) {
+        return went_well(yajl_gen_string(generator_of(c), text, length));
+    },
+    [](void* c) { return went_well(yajl_gen_map_close(generator_of(c))); },
+    [](void* c) { return went_well(yajl_gen_array_open(generator_of(c))); },
+    [](void* c) { return went_well(yajl_gen_array_close(generator_of(c))); },
+};
+
+class Yajl final : public Codec {
+  public:
+    [[nodiscard]] Description describe() const override {
+        const auto version = std::to_string(YAJL_MAJOR) + "." + std::to_string(YAJL_MINOR) + "." +
+                             std::to_string(YAJL_MICRO);
+        return {"yajl", version, "", "", {{"json", {"decode", "lap"}}}, {}, {}, {{"default"}, {"lenient"}}};
+    }
+    Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
+        return parse(to_trace, &out, mode, document).value_or(Reply::accepted());
+    }
+    Reply lap(std::string_view, std::string_view mode, std::string_view document) override {
+        const std::unique_ptr<yajl_gen_t, decltype(&yajl_gen_free)> generator(yajl_gen_alloc(nullptr), &yajl_gen_free);
+        if (auto refused = parse(to_text, generator.get(), mode, document)) return *refused;
+        const unsigned char* text = nullptr;
+        std::size_t length = 0;
+        yajl_gen_get_buf(generator.get(), &text, &length);
+        return Reply::accepted(std::string(view(text, length)));
+    }
+
+  private:
+    static std::optional<Reply> parse(const yajl_callbacks& callbacks, void* context, std::string_view mode,
+                                      std::string_view document) {
+        const std::unique_ptr<yajl_handle_t, decltype(&yajl_free)> parser(yajl_alloc(&callbacks, nullptr, context),
+                                                                          &yajl_free);
+        if (mode == "lenient")
+            for (const yajl_option option : {yajl_allow_comments, yajl_dont_validate_strings,
+                                             yajl_allow_trailing_garbage, yajl_allow_partial_values})
+                yajl_config(parser.get(), option, 1);
+        const auto* text = reinterpret_cast<const unsigned char*>(document.data());
+        yajl_status status = yajl_parse(parser.get(), text, document.size());
+        const std::size_t consumed = yajl_get_bytes_consumed(parser.get());
+        const bool at_end = status == yajl_status_ok;
+        if (at_end) status = yajl_complete_parse(parser.get());
+        if (status == yajl_status_ok) return std::nullopt;
+        unsigned char* message = yajl_get_error(parser.get(), 0, text, document.size());
+        Reply reply = status == yajl_status_client_canceled ? Reply::rejected("the generator refused")
+                                                            : Reply::rejected(reinterpret_cast<char*>(message));
+        yajl_free_error(parser.get(), message);
+        if (!at_end) reply.at_offset(consumed);
+        return reply;
+    }
+};
+
+}  // namespace
+
+int main() {
+    Yajl codec;
+    return serve(codec);
+}

@@ -1,0 +1,41 @@
+"""python-rapidjson: its defaults, numbers as decimals, native numbers, and its own constants switched off."""
+
+import re
+
+import rapidjson
+
+from common import Rejected, print_other, print_value, serve, value_of, written
+
+NUMBERS = {"decimal": rapidjson.NM_DECIMAL, "native": rapidjson.NM_NATIVE, "finite": 0}
+
+
+def keywords(mode):
+    return {"number_mode": NUMBERS[mode]} if mode in NUMBERS else {}
+
+
+def load(document, mode):
+    try:
+        return rapidjson.loads(document, **keywords(mode))
+    except rapidjson.JSONDecodeError as error:
+        place = re.search(r"offset (\d+)", str(error))
+        raise Rejected(str(error), offset=int(place.group(1)) if place else None, unit="byte")
+    except UnicodeDecodeError as error:
+        raise Rejected(str(error), offset=error.start, unit="byte")
+
+
+def dump(value, mode):
+    try:
+        return written(rapidjson.dumps(value, **keywords(mode)))
+    except (TypeError, ValueError, OverflowError) as error:
+        raise Rejected(str(error))
+
+
+serve(
+    implementation="python-rapidjson " + rapidjson.__version__,
+    engine="rapidjson " + rapidjson.__rapidjson_version__,
+    offers={"json": {"decode": lambda document, trace, mode: print_value(load(document, mode), trace, print_other),
+                     "lap": lambda document, mode: dump(load(document, mode), mode),
+                     "encode": lambda trace, mode: dump(value_of(trace), mode)}},
+    lacks=("duplicates",),
+    modes=["default", "decimal", "native", "finite"],
+)

@@ -1,0 +1,47 @@
+"""simplejson: dicts, pairs, decimals, and JSON that is safe
+inside a script."""
+
+import simplejson
+
+from common import Pairs, Rejected, Unsupported, print_other, print_value, serve, value_of, written
+
+READING = {"pairs": {"object_pairs_hook": Pairs}, "decimal": {"use_decimal": True}}
+WRITING = {
+    "default": {"use_decimal": False},
+    "decimal": {"use_decimal": True},
+    "script-safe": {"for_json": False, "ensure_ascii": False, "cls": simplejson.JSONEncoderForHTML},
+    "no-nan": {"ignore_nan": True},
+}
+
+
+def load(document, mode):
+    try:
+        return simplejson.loads(document, **READING.get(mode, {}))
+    except simplejson.JSONDecodeError as error:
+        raise Rejected(str(error), offset=error.pos, line=error.lineno, column=error.colno, unit="point")
+    except UnicodeDecodeError as error:
+        raise Rejected(str(error), offset=error.start, unit="byte")
+    except ValueError as error:
+        raise Rejected(str(error))
+
+
+def dump(value, mode):
+    try:
+        return written(simplejson.dumps(value, default=lambda pairs: dict(pairs.pairs), **WRITING.get(mode, {})))
+    except (TypeError, ValueError) as error:
+        raise Rejected(str(error))
+
+
+def encode(trace, mode):
+    if mode == "pairs":
+        raise Unsupported("a mode of the decoder")
+    return dump(value_of(trace), mode)
+
+
+serve(
+    implementation="simplejson " + simplejson.__version__,
+    offers={"json": {"decode": lambda document, trace, mode: print_value(load(document, mode), trace, print_other),
+                     "lap": lambda document, mode: dump(load(document, mode), mode), "encode": encode}},
+    modes=[("default", ("duplicates",)), "pairs", ("decimal", ("duplicates",)), ("script-safe", ("duplicates",)),
+           ("no-nan", ("duplicates",))],
+)

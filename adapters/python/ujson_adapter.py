@@ -1,0 +1,31 @@
+"""ujson: as its defaults are, and with forward slashes and non-ASCII left alone."""
+
+import ujson
+
+from common import Rejected, print_value, serve, value_of, written
+
+WRITING = {"plain": {"escape_forward_slashes": False, "ensure_ascii": False}, "html": {"encode_html_chars": True}}
+
+
+def load(document, mode):
+    try:
+        return ujson.loads(document)
+    except ValueError as error:  # ujson.JSONDecodeError, and UnicodeDecodeError
+        raise Rejected(str(error))
+
+
+def dump(value, mode):
+    try:
+        return written(ujson.dumps(value, **WRITING.get(mode, {})))
+    except (TypeError, ValueError, OverflowError) as error:
+        raise Rejected(str(error))
+
+
+serve(
+    implementation="ujson " + ujson.__version__,
+    offers={"json": {"decode": lambda document, trace, mode: print_value(load(document, mode), trace),
+                     "lap": lambda document, mode: dump(load(document, mode), mode),
+                     "encode": lambda trace, mode: dump(value_of(trace), mode)}},
+    lacks=("duplicates",),
+    modes=["default", "plain", "html"],
+)

@@ -1,0 +1,36 @@
+# Ruby's json, which the language ships: its defaults, its own constants allowed, no limit of depth, output paths.
+require "json"
+require_relative "../sdk/nachklang_adapter"
+
+READING = {
+  "nan" => { allow_nan: true },
+  "deep" => { max_nesting: false }
+}.freeze
+
+load_text = lambda do |document, mode|
+  JSON.parse(document.dup.force_encoding("UTF-8"), **READING.fetch(mode, {}))
+rescue JSON::ParserError => e # JSON::NestingError is one, too
+  raise Nachklang::Rejected, e.message
+end
+
+dump = lambda do |value, mode|
+  case mode
+  when "pretty" then JSON.pretty_generate(value)
+  when "ascii" then JSON.generate(value, ascii_only: true)
+  when "script-safe" then JSON.generate(value, script_safe: true)
+  when "nan" then JSON.generate(value, allow_nan: true)
+  when "deep" then JSON.generate(value, max_nesting: 0)
+  else JSON.generate(value)
+  end
+rescue JSON::GeneratorError, JSON::NestingError => e
+  raise Nachklang::Rejected, e.message
+end
+
+decode = ->(document, trace, mode) { Nachklang.print_value(load_text.call(document, mode), trace) }
+
+Nachklang.serve(
+  implementation: "ruby-json #{JSON::VERSION}",
+  json: { decode: decode, lap: ->(d, mode) { dump.call(load_text.call(d, mode), mode) }, encode: ->(t, mode) { dump.call(Nachklang.value_of(t), mode) } },
+  lacks: ["duplicates"],
+  modes: { "default" => [], "nan" => [], "deep" => [], "pretty" => [], "ascii" => [], "script-safe" => [] }
+)

@@ -1,0 +1,34 @@
+# Oj: its modes answer differently, so each is one here.
+require "oj"
+require "bigdecimal"
+require_relative "../sdk/nachklang_adapter"
+
+OPTIONS = {
+  "strict" => { mode: :strict },
+  "compat" => { mode: :compat },
+  "strict-decimal" => { mode: :strict, bigdecimal_load: :bigdecimal },
+  "strict-float" => { mode: :strict, bigdecimal_load: :float },
+  "rails" => { mode: :rails }
+}.freeze
+
+load_text = lambda do |document, mode|
+  Oj.load(document, OPTIONS.fetch(mode, { mode: :strict }))
+rescue Oj::ParseError, EncodingError => e
+  place = /\(line (\d+), column (\d+)\)/.match(e.message)
+  raise Nachklang::Rejected.new(e.message, **(place ? { line: place[1].to_i, column: place[2].to_i } : {}))
+end
+
+dump = lambda do |value, mode|
+  Oj.dump(value, OPTIONS.fetch(mode, { mode: :strict }))
+rescue TypeError, ArgumentError, EncodingError, NoMemoryError => e
+  raise Nachklang::Rejected, e.message
+end
+
+Nachklang.serve(
+  implementation: "oj #{Oj::VERSION}",
+  json: { decode: ->(d, trace, mode) { Nachklang.print_value(load_text.call(d, mode), trace) },
+          lap: ->(d, mode) { dump.call(load_text.call(d, mode), mode) },
+          encode: ->(t, mode) { dump.call(Nachklang.value_of(t), mode) } },
+  lacks: ["duplicates"],
+  modes: OPTIONS.keys.to_h { |mode| [mode, []] }
+)

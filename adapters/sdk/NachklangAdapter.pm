@@ -1,0 +1,193 @@
+# The adapter kit for Perl: say what you can do, give functions, call serve().
+#
+#     use NachklangAdapter qw(serve print_value value_of);
+#     serve(implementation => "Tower::JSON 3.2", json => { decode => \&decode, lap => \&lap });
+#
+# decode(document, trace, mode) prints to the trace; lap(document, mode) and encode(trace, mode) return bytes. Die with
+# NachklangAdapter::Rejected->new(message, offset => N …) for the failure that your library documents; anything else is told as
+# `threw`. docs/protocol.md describes what goes over the pipes.
+package NachklangAdapter;
+
+use strict;
+use warnings;
+use B ();
+use Scalar::Util qw(blessed reftype);
+use Exporter 'import';
+our @EXPORT_OK = qw(serve print_value value_of field);
+
+package NachklangAdapter::Rejected {
+    sub new { my ($class, $message, %place) = @_; return bless { message => $message, place => \%place }, $class }
+}
+package NachklangAdapter::Unsupported {
+    sub new { my ($class, $message) = @_; return bless { message => $message, place => {} }, $class }
+}
+
+# A FIELD of a string: its code points, whatever they are.
+sub field {
+    my ($text) = @_;
+    return 'u8:' . unpack('H*', $text) if $text !~ /[^\x00-\x7f]/;
+    return 'u32:' . join('', map { sprintf '%08x', $_ } unpack('W*', $text));
+}
+
+# What a scalar holds is read off its flags: Perl's own values do not tell.
+sub scalar_line {
+    my ($value, $other) = @_;
+    return 'null' if !defined $value;
+    if (ref $value) {
+        my $told = $other ? $other->($value) : undef;
+        return $told if defined $told;
+        return 'native ' . (ref($value) =~ s/\W/_/gr) . ' ' . field("$value");
+    }
+    my $flags = B::svref_2object(\$value)->FLAGS;
+    return 'str ' . field($value) if $flags & B::SVf_POK;
+    return 'binary64 ' . unpack('H*', pack('d>', $value)) if $flags & B::SVf_NOK && !($flags & B::SVf_IOK);
+    return 'int ' . $value if $flags & B::SVf_IOK;
+    return 'binary64 ' . unpack('H*', pack('d>', $value));
+}
+
+# Prints undef, scalars, array and hash references with a stack of its own; `other` prints what else there is.
+sub print_value {
+    my ($root, $trace, $other) = @_;
+    my @stack = ({ closer => '', values => [$root], names => undef, next => 0 });
+    while (@stack) {
+        my $level = $stack[-1];
+        if ($level->{next} == @{ $level->{values} }) {
+            pop @stack;
+            push @$trace, $level->{closer} if $level->{closer} ne '';
+            next;
+        }
+        my $at = $level->{next}++;
+        push @$trace, 'key ' . field($level->{names}[$at]) if $level->{names};
+        my $plain = !blessed $level->{values}[$at];
+        my $kind = $plain ? reftype($level->{values}[$at]) // '' : '';
+        if ($kind eq 'ARRAY') {
+            push @$trace, '[';
+            push @stack, { closer => ']', values => $level->{values}[$at], names => undef, next => 0 };
+        } elsif ($kind eq 'HASH') {
+            my $hash = $level->{values}[$at];
+            my @names = keys %$hash;
+            push @$trace, '{';
+            push @stack, { closer => '}', values => [ map { $hash->{$_} } @names ], names => \@names, next => 0 };
+        } else {
+            push @$trace, scalar_line($level->{values}[$at], $other);
+        }
+    }
+    return;
+}
+
+sub text_of {
+    my ($units, $digits) = split /:/, $_[0], 2;
+    my $bytes = pack 'H*', $digits;
+    if ($units eq 'u8') {
+        my $copy = $bytes;
+        return utf8::decode($copy) ? $copy : $bytes;
+    }
+    return pack 'W*', unpack('N*', $bytes) if $units eq 'u32';
+    my @units = unpack 'n*', $bytes;
+    my $out = '';
+    while (@units) {
+        my $unit = shift @units;
+        $unit = 0x10000 + (($unit & 0x3FF) << 10) + (shift(@units) & 0x3FF)
+            if ($unit & 0xFC00) == 0xD800 && @units && ($units[0] & 0xFC00) == 0xDC00;
+        no warnings 'surrogate';
+        $out .= chr $unit;
+    }
+    return $out;
+}
+
+# The value that a trace tells, to be encoded; `true` and `false` are the library's own.
+sub value_of {
+    my ($trace, $true, $false) = @_;
+    my ($root, @levels, $name);
+    for my $line (split /\n/, $trace) {
+        my ($word, $rest) = split / /, $line, 2;
+        if ($word eq 'key') {
+            die NachklangAdapter::Unsupported->new('names are strings here') if $rest !~ /:/;
+            $name = text_of($rest);
+            next;
+        }
+        if ($word eq ']' || $word eq '}') {
+            pop @levels;
+            next;
+        }
+        my $value =
+              $word eq '['        ? []
+            : $word eq '{'        ? {}
+            : $word eq 'cycle'    ? $levels[ -$rest ]
+            : $word eq 'null'     ? undef
+            : $word eq 'true'     ? $true
+            : $word eq 'false'    ? $false
+            : $word eq 'str'      ? text_of($rest)
+            : $word eq 'binary64' ? unpack('d>', pack('H*', $rest))
+            : $word eq 'int' && $rest eq int($rest) ? int($rest)
+            :   die NachklangAdapter::Unsupported->new("no value for $word $rest");
+        if (!@levels) { $root = $value }
+        elsif (ref $levels[-1] eq 'ARRAY') { push @{ $levels[-1] }, $value }
+        elsif (exists $levels[-1]{$name}) { die NachklangAdapter::Unsupported->new('a hash holds a name once') }
+        else { $levels[-1]{$name} = $value }
+        push @levels, $value if $word eq '[' || $word eq '{';
+    }
+    return $root;
+}
+
+sub answer {
+    my ($functions, $operation, $document, $keys) = @_;
+    my %unknown = %$keys;
+    delete @unknown{qw(id mode show)};
+    return ('unsupported', '', {}) if %unknown || !$functions->{$operation};
+    my $mode = $keys->{mode} // '';
+    my @answer = eval {
+        local $SIG{__WARN__} = sub { print STDERR @_ };
+        if ($operation eq 'decode') {
+            my $wanted = ($keys->{show} // '') ne 'nothing';
+            my @trace;
+            $functions->{decode}->($document, $wanted ? \@trace : undef, $mode);
+            return ('accepted', join('', map { "$_\n" } @trace), {});
+        }
+        return ('accepted', $functions->{$operation}->($document, $mode), {});
+    };
+    return @answer if @answer;
+    my $error = $@;
+    my $message = ref $error && $error->{message} ? $error->{message} : "$error";
+    utf8::encode($message) if utf8::is_utf8($message);
+    my $kind = 'threw';
+    $kind = 'rejected' if ref $error eq 'NachklangAdapter::Rejected';
+    $kind = 'unsupported' if ref $error eq 'NachklangAdapter::Unsupported';
+    return ($kind, $message, ref $error && $error->{place} ? $error->{place} : {});
+}
+
+sub hello {
+    my (%is) = @_;
+    my @lines = ('nachklang-adapter 1', "implementation $is{implementation}");
+    push @lines, "engine $is{engine}" if $is{engine};
+    push @lines, join ' ', 'json', sort keys %{ $is{json} };
+    push @lines, join ' ', 'lacks', @{ $is{lacks} } if $is{lacks};
+    for my $mode (@{ $is{modes} // [] }) {
+        my ($name, @lacks) = ref $mode ? @$mode : $mode;
+        push @lines, "mode $name";
+        push @lines, "lacks @lacks" if @lacks;
+    }
+    return join("\n", @lines) . "\n\n";
+}
+
+# Serves requests until standard input ends. What a library prints to standard output goes to standard error.
+sub serve {
+    my (%is) = @_;
+    open my $replies, '>&', \*STDOUT or die $!;
+    open STDOUT, '>&', \*STDERR or die $!;
+    binmode $_ for $replies, \*STDIN;
+    $replies->autoflush(1);
+    print {$replies} hello(%is);
+    while (defined(my $head = <STDIN>)) {
+        chomp $head;
+        my ($operation, $format, $length, @rest) = split / /, $head;
+        read(STDIN, my $document, $length) == $length or die 'input ended in a body';
+        my %keys = map { split /=/, $_, 2 } @rest;
+        my ($kind, $body, $place) = answer($is{$format} // {}, $operation, $document, \%keys);
+        my $told = join '', map { defined $place->{$_} ? " $_=$place->{$_}" : '' } sort keys %$place;
+        print {$replies} "$kind " . length($body) . " id=$keys{id}$told\n$body";
+    }
+    return;
+}
+
+1;

@@ -1,0 +1,176 @@
+# The adapter kit for Ruby: say what you can do, give lambdas, call Nachklang.serve.
+#
+#     require_relative "nachklang_adapter"
+#     Nachklang.serve(implementation: "tower 3.2", json: { decode: ->(document, trace, mode) { … }, lap: … })
+#
+# decode prints to the trace; lap(document, mode) and encode(trace, mode) return a String. Raise Nachklang::Rejected for the
+# failure that the library documents; anything else is told as `threw`. docs/protocol.md has the rest.
+module Nachklang
+  class Rejected < StandardError
+    attr_reader :place
+
+    def initialize(message, **place)
+      super(message)
+      @place = place
+    end
+  end
+  class Unsupported < StandardError; end
+  # A number kept as its source text.
+  Spelled = Struct.new(:text)
+
+  class Trace
+    attr_reader :wanted, :lines
+
+    def initialize(wanted)
+      @wanted = wanted
+      @lines = []
+    end
+  end
+
+  def self.field(text)
+    "u8:" + text.b.unpack1("H*")
+  end
+
+  def self.scalar(value)
+    case value
+    when nil then "null"
+    when true then "true"
+    when false then "false"
+    when Integer then "int #{value}"
+    when Float then "binary64 " + [value].pack("G").unpack1("H*")
+    when String then "str " + field(value)
+    when Symbol then "native symbol " + field(value.to_s)
+    when Spelled then "spelled " + field(value.text)
+    else
+      text = value.to_s
+      value.class.name == "BigDecimal" && text =~ /\A-?[\d.]+(e-?\d+)?\z/i ? "dec #{text.downcase}" : "native #{value.class} #{field(text)}"
+    end
+  end
+
+  # Prints what JSON values become in Ruby, with a stack of its own.
+  def self.print_value(root, trace)
+    return unless trace.wanted
+
+    stack = [["", [root], nil, 0]]
+    until stack.empty?
+      level = stack.last
+      closer, values, names, at = level
+      if at == values.size
+        stack.pop
+        trace.lines << closer unless closer.empty?
+        next
+      end
+      level[3] += 1
+      trace.lines << "key " + (names[at].is_a?(String) ? field(names[at]) : field(names[at].to_s)) if names
+      value = values[at]
+      case value
+      when Array
+        trace.lines << "["
+        stack << ["]", value, nil, 0]
+      when Hash
+        trace.lines << "{"
+        stack << ["}", value.values, value.keys, 0]
+      else
+        trace.lines << scalar(value)
+      end
+    end
+  end
+
+  def self.text_of(field)
+    units, digits = field.split(":", 2)
+    bytes = [digits].pack("H*")
+    return bytes.force_encoding("UTF-8") if units == "u8"
+
+    numbers = bytes.unpack(units == "u16" ? "n*" : "N*")
+    out = "".b
+    until numbers.empty?
+      c = numbers.shift
+      c = 0x10000 + ((c & 0x3FF) << 10) + (numbers.shift & 0x3FF) if units == "u16" && c & 0xFC00 == 0xD800 && numbers[0] && numbers[0] & 0xFC00 == 0xDC00
+      out << (c.between?(0xD800, 0xDFFF) ? [0xE0 | c >> 12, 0x80 | c >> 6 & 0x3F, 0x80 | c & 0x3F].pack("C*") : [c].pack("U").b)
+    end
+    out.force_encoding("UTF-8")
+  end
+
+  # The value that a trace tells, to be encoded; cycles are kept.
+  def self.value_of(trace)
+    root = name = nil
+    levels = []
+    trace.each_line(chomp: true) do |line|
+      word, rest = line.split(" ", 2)
+      if word == "key"
+        name = rest.include?(":") ? text_of(rest) : value_of(rest + "\n")
+        next
+      end
+      if ["]", "}"].include?(word)
+        levels.pop
+        next
+      end
+      value =
+        case word
+        when "[" then []
+        when "{" then {}
+        when "cycle" then levels[-rest.to_i]
+        when "null" then nil
+        when "true" then true
+        when "false" then false
+        when "str" then text_of(rest)
+        when "int" then rest.to_i
+        when "binary64" then [rest].pack("H*").unpack1("G")
+        else raise Unsupported, "no value for #{word}"
+        end
+      if levels.empty? then root = value
+      elsif levels.last.is_a?(Array) then levels.last << value
+      elsif levels.last.key?(name) then raise Unsupported, "a Hash holds a name once"
+      else levels.last[name] = value
+      end
+      levels << value if ["[", "{"].include?(word)
+    end
+    root
+  end
+
+  def self.answer(functions, operation, document, keys)
+    return ["unsupported", "", {}] if functions[operation.to_sym].nil? || !(keys.keys - %w[id mode show]).empty?
+
+    mode = keys["mode"] || ""
+    return ["accepted", functions[operation.to_sym].call(document, mode), {}] if operation != "decode"
+
+    trace = Trace.new(keys["show"] != "nothing")
+    functions[:decode].call(document, trace, mode)
+    ["accepted", trace.lines.map { |line| line + "\n" }.join, {}]
+  rescue Rejected => e
+    ["rejected", e.message, e.place]
+  rescue Unsupported => e
+    ["unsupported", e.message, {}]
+  rescue SystemStackError, NoMemoryError => e
+    ["exhausted", e.message, {}]
+  rescue StandardError => e
+    ["threw", "#{e.class}: #{e.message}", {}]
+  end
+
+  # Serves requests until standard input ends. What a library prints to standard output goes to standard error.
+  def self.serve(implementation:, json:, engine: nil, lacks: [], modes: {})
+    replies = $stdout.dup
+    replies.binmode
+    replies.sync = true
+    $stdout.reopen($stderr)
+    $stdin.binmode
+    lines = ["nachklang-adapter 1", "implementation #{implementation}"]
+    lines << "engine #{engine}" if engine
+    lines << "json #{json.keys.join(' ')}"
+    lines << "lacks #{lacks.join(' ')}" unless lacks.empty?
+    modes.each do |mode, mode_lacks|
+      lines << "mode #{mode}"
+      lines << "lacks #{mode_lacks.join(' ')}" unless mode_lacks.empty?
+    end
+    replies.write(lines.join("\n") + "\n\n")
+    while (head = $stdin.gets)
+      operation, format, length, *rest = head.chomp.split(" ")
+      document = length.to_i.zero? ? "".b : $stdin.read(length.to_i)
+      keys = rest.to_h { |word| word.split("=", 2) }
+      kind, body, place = answer(format == "json" ? json : {}, operation, document, keys)
+      told = place.map { |key, value| value ? " #{key}=#{value}" : "" }.join
+      body = body.to_s.b
+      replies.write("#{kind} #{body.bytesize} id=#{keys['id']}#{told}\n".b + body)
+    end
+  end
+end
