@@ -15,7 +15,7 @@ rescue Yajl::EncodeError => e
 end
 
 Nachklang.serve(
-  implementation: "yajl-ruby #{Gem.loaded_specs['yajl-ruby']&.version || Yajl::VERSION rescue 'of unknown version'}",
+  implementation: "yajl-ruby #{Gem::Specification.find_by_name("yajl-ruby").version}",
   engine: "yajl",
   json: { decode: ->(d, trace, mode) { Nachklang.print_value(load_text.call(d, mode), trace) },
           lap: ->(d, mode) { dump.call(load_text.call(d, mode)) },

@@ -1,0 +1,352 @@
+// JSON libraries on Mono; the first argument names which: json-net, reader-writer or script-serializer. The kit stands here, too.
+using System;
+using System.Collections;
+using System.Collections.Generic;
+using System.Globalization;
+using System.IO;
+using System.Linq;
+using System.Numerics;
+using System.Text;
+using System.Xml;
+using Newtonsoft.Json;
+using Newtonsoft.Json.Linq;
+
+class Rejected : Exception {
+    public readonly string Place;
+    public Rejected(string message, string place = "") : base(message) { Place = place; }
+}
+class Unsupported : Exception {
+    public Unsupported(string why) : base(why) { }
+}
+/// <summary>A number kept as its source text.</summary>
+class Spelled {
+    public readonly string Text;
+    public Spelled(string text) { Text = text; }
+}
+
+/// <summary>What a container holds, in its order: names are there where it is an object.</summary>
+class Inside {
+    public IEnumerator Names, Values;
+    public bool IsObject { get { return Names != null; } }
+    public static Inside Array(IEnumerable values) { return new Inside { Values = values.GetEnumerator() }; }
+    public static Inside Object(IEnumerable names, IEnumerable values) {
+        return new Inside { Names = names.GetEnumerator(), Values = values.GetEnumerator() };
+    }
+}
+
+abstract class Codec {
+    public abstract string Hello { get; }
+    public abstract object Load(byte[] document, string mode);
+    public abstract Inside Open(object value);
+    public virtual object Plain(object value) { return value; }
+    public virtual string Dump(object value, string mode) { throw new Unsupported("laps are not offered"); }
+    public virtual string Write(object value, string mode) { throw new Unsupported("it does not encode here"); }
+
+    protected static string TextOf(byte[] document) {
+        try {
+            return new UTF8Encoding(false, true).GetString(document);
+        } catch (ArgumentException error) {
+            throw new Rejected("no UTF-8: " + error.Message);
+        }
+    }
+}
+
+class JsonNet : Codec {
+    public override string Hello {
+        get {
+            return "implementation json-net " + System.Diagnostics.FileVersionInfo.GetVersionInfo(typeof(JToken).Assembly.Location).FileVersion +
+                   "\njson decode lap encode\nlacks duplicates\nsetting input=text\nmode strings-kept\nmode default\nmode indented\n";
+        }
+    }
+    public override object Load(byte[] document, string mode) {
+        try {
+            // By default strings that look like dates become dates.
+            var reader = new JsonTextReader(new StringReader(TextOf(document))) {
+                DateParseHandling = mode == "default" ? DateParseHandling.DateTime : DateParseHandling.None
+            };
+            JToken value = JToken.ReadFrom(reader);
+            while (reader.Read())
+                if (reader.TokenType != JsonToken.Comment) throw new Rejected("text after the document");
+            return value;
+        } catch (JsonReaderException error) {
+            throw new Rejected(error.Message, error.LineNumber > 0 ? " line=" + error.LineNumber + " column=" + (error.LinePosition + 1) + " unit=utf16" : "");
+        }
+    }
+    public override Inside Open(object value) {
+        if (value is JArray) return Inside.Array((JArray)value);
+        var held = value as JObject;
+        return held == null ? null : Inside.Object(held.Properties().Select(p => p.Name).ToList(), held.Properties().Select(p => p.Value).ToList());
+    }
+    public override object Plain(object value) { return value is JValue ? ((JValue)value).Value : value; }
+    private static Newtonsoft.Json.Formatting Layout(string mode) {
+        return mode == "indented" ? Newtonsoft.Json.Formatting.Indented : Newtonsoft.Json.Formatting.None;
+    }
+    public override string Dump(object value, string mode) { return ((JToken)value).ToString(Layout(mode)); }
+    public override string Write(object value, string mode) {
+        try {
+            return JsonConvert.SerializeObject(value, Layout(mode));
+        } catch (JsonSerializationException error) {
+            throw new Rejected(error.Message);
+        }
+    }
+}
+
+/// <summary>The reader that the framework's own contracts stand on: JSON as XML, numbers as their text.</summary>
+class ReaderWriter : Codec {
+    public override string Hello {
+        get { return "implementation mono-json-reader " + Environment.Version + "\njson decode\n"; }
+    }
+    public override object Load(byte[] document, string mode) {
+        try {
+            using (XmlDictionaryReader reader = System.Runtime.Serialization.Json.JsonReaderWriterFactory.CreateJsonReader(
+                       document, XmlDictionaryReaderQuotas.Max)) {
+                return Value(reader);
+            }
+        } catch (XmlException error) {
+            throw new Rejected(error.Message, error.LineNumber > 0 ? " line=" + error.LineNumber + " column=" + error.LinePosition : "");
+        }
+    }
+
+    private sealed class Building {
+        public string Name, Type;
+        public readonly List<object> Values = new List<object>();
+        public readonly List<string> Names = new List<string>();
+        public readonly StringBuilder Text = new StringBuilder();
+    }
+    private static object Value(XmlReader reader) {
+        var open = new Stack<Building>();
+        object done = null;
+        bool any = false;
+        while (reader.Read()) {
+            if (reader.NodeType == XmlNodeType.Element) {
+                any = true;
+                var building = new Building { Name = reader.GetAttribute("item") ?? reader.LocalName, Type = reader.GetAttribute("type") ?? "string" };
+                bool empty = reader.IsEmptyElement;
+                open.Push(building);
+                if (!empty) continue;
+                done = Close(open);
+            } else if (reader.NodeType == XmlNodeType.EndElement) {
+                done = Close(open);
+            } else if (open.Count > 0) {
+                open.Peek().Text.Append(reader.Value); // strings come in pieces
+            }
+        }
+        if (!any) throw new Rejected("no document");
+        return done;
+    }
+    private static object Close(Stack<Building> open) {
+        Building b = open.Pop();
+        object value;
+        switch (b.Type) {
+            case "array": value = b.Values; break;
+            case "object": value = new KeyValuePair<List<string>, List<object>>(b.Names, b.Values); break;
+            case "null": value = null; break;
+            case "boolean": value = b.Text.ToString() == "true"; break;
+            case "number": value = new Spelled(b.Text.ToString()); break;
+            default: value = b.Text.ToString(); break;
+        }
+        if (open.Count > 0) {
+            open.Peek().Names.Add(b.Name);
+            open.Peek().Values.Add(value);
+        }
+        return value;
+    }
+    public override Inside Open(object value) {
+        if (value is List<object>) return Inside.Array((List<object>)value);
+        if (!(value is KeyValuePair<List<string>, List<object>>)) return null;
+        var held = (KeyValuePair<List<string>, List<object>>)value;
+        return Inside.Object(held.Key, held.Value);
+    }
+}
+
+class ScriptSerializer : Codec {
+    private readonly System.Web.Script.Serialization.JavaScriptSerializer serializer =
+        new System.Web.Script.Serialization.JavaScriptSerializer { MaxJsonLength = int.MaxValue };
+    public override string Hello {
+        get { return "implementation mono-script-serializer " + Environment.Version + "\njson decode lap encode\nlacks duplicates\nsetting input=text\n"; }
+    }
+    public override object Load(byte[] document, string mode) {
+        try {
+            return serializer.DeserializeObject(TextOf(document));
+        } catch (ArgumentException error) {
+            throw new Rejected(error.Message);
+        } catch (InvalidOperationException error) {
+            throw new Rejected(error.Message);
+        }
+    }
+    public override Inside Open(object value) {
+        var map = value as IDictionary<string, object>;
+        if (map != null) return Inside.Object(map.Keys, map.Values);
+        return value is object[] ? Inside.Array((object[])value) : null;
+    }
+    public override string Dump(object value, string mode) { return serializer.Serialize(value); }
+    public override string Write(object value, string mode) {
+        try {
+            return serializer.Serialize(value);
+        } catch (InvalidOperationException error) { // documented for cycles and depth
+            throw new Rejected(error.Message);
+        }
+    }
+}
+
+static class Program {
+    static string Field(string text) {
+        var outText = new StringBuilder("u16:");
+        foreach (char unit in text) outText.Append(((int)unit).ToString("x4"));
+        return outText.ToString();
+    }
+    static string Line(object value) {
+        if (value == null) return "null";
+        if (value is bool) return (bool)value ? "true" : "false";
+        if (value is string) return "str " + Field((string)value);
+        if (value is Spelled) return "spelled " + Field(((Spelled)value).Text);
+        if (value is double) return "binary64 " + BitConverter.DoubleToInt64Bits((double)value).ToString("x16");
+        if (value is int || value is long || value is ulong || value is BigInteger) return "int " + value;
+        if (value is decimal) return "dec " + ((decimal)value).ToString(CultureInfo.InvariantCulture);
+        return "native " + value.GetType().Name + " " + Field(Convert.ToString(value, CultureInfo.InvariantCulture));
+    }
+    static string Print(Codec codec, object root) {
+        var lines = new StringBuilder();
+        var stack = new Stack<Inside>();
+        for (object value = root;;) {
+            Inside inside = value == null ? null : codec.Open(value);
+            if (inside == null) {
+                lines.Append(Line(value == null ? null : codec.Plain(value))).Append('\n');
+            } else {
+                lines.Append(inside.IsObject ? "{\n" : "[\n");
+                stack.Push(inside);
+            }
+            while (stack.Count > 0 && !stack.Peek().Values.MoveNext()) lines.Append(stack.Pop().IsObject ? "}\n" : "]\n");
+            if (stack.Count == 0) return lines.ToString();
+            if (stack.Peek().IsObject) {
+                stack.Peek().Names.MoveNext();
+                lines.Append("key ").Append(Field((string)stack.Peek().Names.Current)).Append('\n');
+            }
+            value = stack.Peek().Values.Current;
+        }
+    }
+    static string TextOf(string field) {
+        string digits = field.Substring(field.IndexOf(':') + 1);
+        int width = field.StartsWith("u8") ? 2 : field.StartsWith("u16") ? 4 : 8;
+        var outText = new StringBuilder();
+        if (width == 2) {
+            var raw = Enumerable.Range(0, digits.Length / 2).Select(i => Convert.ToByte(digits.Substring(2 * i, 2), 16)).ToArray();
+            try {
+                return new UTF8Encoding(false, true).GetString(raw);
+            } catch (ArgumentException) {
+                throw new Unsupported("strings are UTF-16 here");
+            }
+        }
+        for (int i = 0; i < digits.Length; i += width) {
+            int c = Convert.ToInt32(digits.Substring(i, width), 16);
+            if (c < 0x10000) outText.Append((char)c); else outText.Append(char.ConvertFromUtf32(c));
+        }
+        return outText.ToString();
+    }
+    static object ValueOf(string trace) {
+        var levels = new Stack<object>();
+        object root = null;
+        string name = null;
+        foreach (string line in trace.TrimEnd('\n').Split('\n')) {
+            string word = line.Split(' ')[0], rest = line.Substring(Math.Min(line.Length, word.Length + 1));
+            object value;
+            switch (word) {
+                case "key":
+                    if (!rest.Contains(":")) throw new Unsupported("names are strings here");
+                    name = TextOf(rest);
+                    continue;
+                case "]": case "}": levels.Pop(); continue;
+                case "[": value = new List<object>(); break;
+                case "{": value = new Dictionary<string, object>(); break;
+                case "null": value = null; break;
+                case "true": case "false": value = word == "true"; break;
+                case "str": value = TextOf(rest); break;
+                case "binary64": value = BitConverter.Int64BitsToDouble(Convert.ToInt64(rest, 16)); break;
+                case "int": {
+                    BigInteger number = BigInteger.Parse(rest);
+                    if (number > ulong.MaxValue || number < long.MinValue) throw new Unsupported("no value for " + line);
+                    value = number <= long.MaxValue ? (object)(long)number : (ulong)number;
+                    break;
+                }
+                default: throw new Unsupported("no value for " + line);
+            }
+            object level = levels.Count == 0 ? null : levels.Peek();
+            if (level == null) root = value;
+            else if (level is List<object>) ((List<object>)level).Add(value);
+            else if (((Dictionary<string, object>)level).ContainsKey(name)) throw new Unsupported("a dictionary holds a name once");
+            else ((Dictionary<string, object>)level)[name] = value;
+            if (word == "[" || word == "{") levels.Push(value);
+        }
+        return root;
+    }
+    static byte[] Written(string text) {
+        try {
+            return new UTF8Encoding(false, true).GetBytes(text);
+        } catch (ArgumentException error) {
+            throw new Rejected("what was written is no Unicode text: " + error.Message);
+        }
+    }
+    static byte[] Answer(Codec codec, string operation, byte[] document, string mode, bool show) {
+        if (operation == "decode") {
+            object value = codec.Load(document, mode);
+            return Encoding.ASCII.GetBytes(show ? Print(codec, value) : "");
+        }
+        if (operation == "lap") return Written(codec.Dump(codec.Load(document, mode), mode));
+        if (operation == "encode") return Written(codec.Write(ValueOf(Encoding.ASCII.GetString(document)), mode));
+        throw new Unsupported("unknown operation");
+    }
+    static string ReadLine(Stream input) {
+        var line = new StringBuilder();
+        for (int c = input.ReadByte(); c != '\n'; c = input.ReadByte()) {
+            if (c < 0) return null;
+            line.Append((char)c);
+        }
+        return line.ToString();
+    }
+    static int Main(string[] words) {
+        Stream replies = new BufferedStream(Console.OpenStandardOutput()), input = new BufferedStream(Console.OpenStandardInput());
+        Console.SetOut(Console.Error);
+        Codec codec = words[0] == "json-net" ? new JsonNet() : words[0] == "reader-writer" ? (Codec)new ReaderWriter() : new ScriptSerializer();
+        Action<byte[]> send = bytes => replies.Write(bytes, 0, bytes.Length);
+        send(Encoding.UTF8.GetBytes("nachklang-adapter 1\n" + codec.Hello + "\n"));
+        replies.Flush();
+        for (string head = ReadLine(input); head != null; head = ReadLine(input)) {
+            string[] parts = head.Split(' ');
+            var document = new byte[int.Parse(parts[2])];
+            for (int got = 0; got < document.Length;) {
+                int count = input.Read(document, got, document.Length - got);
+                if (count == 0) return 2;
+                got += count;
+            }
+            string id = "0", mode = "", kind = "accepted", told = "", message = "";
+            bool show = true, known = parts[1] == "json";
+            foreach (string part in parts.Skip(3)) {
+                string key = part.Split('=')[0], value = part.Substring(key.Length + 1);
+                if (key == "id") id = value;
+                else if (key == "mode") mode = value;
+                else if (key == "show") show = value != "nothing";
+                else known = false;
+            }
+            byte[] body = null;
+            try {
+                if (!known) throw new Unsupported("");
+                body = Answer(codec, parts[0], document, mode, show);
+            } catch (Rejected error) {
+                kind = "rejected"; told = error.Place; message = error.Message;
+            } catch (Unsupported error) {
+                kind = "unsupported"; message = error.Message;
+            } catch (OutOfMemoryException error) {
+                kind = "exhausted"; message = error.Message;
+            } catch (InsufficientExecutionStackException error) {
+                kind = "exhausted"; message = error.Message;
+            } catch (Exception error) {
+                kind = "threw"; message = error.GetType().Name + ": " + error.Message;
+            }
+            body = body ?? Encoding.UTF8.GetBytes(message);
+            send(Encoding.UTF8.GetBytes(kind + " " + body.Length + " id=" + id + told + "\n"));
+            send(body);
+            replies.Flush();
+        }
+        return 0;
+    }
+}

@@ -1,0 +1,513 @@
+// Go's decoders of JSON behind one program; the first argument names which.
+package main
+
+import (
+	"bufio"
+	"bytes"
+	"encoding/binary"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"math"
+	"os"
+	"runtime"
+	"sort"
+	"strconv"
+	"strings"
+	"syscall"
+
+	simplejson "github.com/bitly/go-simplejson"
+	jsoniter "github.com/json-iterator/go"
+	"github.com/tidwall/gjson"
+	"github.com/valyala/fastjson"
+)
+
+type rejected struct {
+	message string
+	offset  int64 // -1: not told
+}
+
+func (r rejected) Error() string { return r.message }
+
+type unsupported struct{ why string }
+
+func (u unsupported) Error() string { return u.why }
+
+// spelled is a number kept as its source text.
+type spelled string
+
+// member keeps what a map would not: order and duplicates.
+type member struct {
+	name  string
+	value any
+}
+type members []member
+
+// codec is what one library does in one mode; nil where it does not.
+type codec struct {
+	version string
+	lacks   string
+	modes   []string
+	load    func(document []byte, mode string) (any, error)
+	dump    func(value any, mode string) ([]byte, error)
+}
+
+func refused(err error) error {
+	if err == nil {
+		return nil
+	}
+	var syntax *json.SyntaxError
+	if errors.As(err, &syntax) {
+		// The count of bytes read when it failed: the last of them is to blame, unless there is no more to read.
+		if strings.Contains(err.Error(), "unexpected end") {
+			return rejected{err.Error(), syntax.Offset}
+		}
+		return rejected{err.Error(), syntax.Offset - 1}
+	}
+	return rejected{err.Error(), -1}
+}
+
+func standard() codec {
+	return codec{
+		version: "encoding-json " + strings.TrimPrefix(runtime.Version(), "go"),
+		lacks:   "order duplicates",
+		modes:   []string{"float", "number-text", "stream", "indented", "html-off"},
+		load: func(document []byte, mode string) (any, error) {
+			var value any
+			if mode != "number-text" && mode != "stream" {
+				return value, refused(json.Unmarshal(document, &value))
+			}
+			decoder := json.NewDecoder(bytes.NewReader(document))
+			if mode == "number-text" {
+				decoder.UseNumber()
+			}
+			if err := decoder.Decode(&value); err != nil {
+				return nil, refused(err)
+			}
+			// A stream may hold further documents: one document ends where nothing but white space follows.
+			if _, err := decoder.Token(); err != io.EOF {
+				return nil, rejected{"the stream goes on after the document", decoder.InputOffset()}
+			}
+			return value, nil
+		},
+		dump: func(value any, mode string) ([]byte, error) {
+			switch mode {
+			case "indented":
+				out, err := json.MarshalIndent(value, "", "  ")
+				return out, refused(err)
+			case "html-off", "stream":
+				var out bytes.Buffer
+				encoder := json.NewEncoder(&out)
+				encoder.SetEscapeHTML(mode != "html-off")
+				err := encoder.Encode(value)
+				return out.Bytes(), refused(err)
+			}
+			out, err := json.Marshal(value)
+			return out, refused(err)
+		},
+	}
+}
+
+func iterator() codec {
+	apis := map[string]jsoniter.API{
+		"default":     jsoniter.ConfigDefault,
+		"compatible":  jsoniter.ConfigCompatibleWithStandardLibrary,
+		"fastest":     jsoniter.ConfigFastest,
+		"number-text": jsoniter.Config{UseNumber: true}.Froze(),
+	}
+	api := func(mode string) jsoniter.API {
+		if found, ok := apis[mode]; ok {
+			return found
+		}
+		return jsoniter.ConfigDefault
+	}
+	return codec{
+		version: "json-iterator 1.1.12",
+		lacks:   "order duplicates",
+		modes:   []string{"default", "compatible", "fastest", "number-text"},
+		load: func(document []byte, mode string) (any, error) {
+			var value any
+			return value, refused(api(mode).Unmarshal(document, &value))
+		},
+		dump: func(value any, mode string) ([]byte, error) {
+			out, err := api(mode).Marshal(value)
+			return out, refused(err)
+		},
+	}
+}
+
+func dynamic() codec {
+	return codec{
+		version: "go-simplejson 0.5.0",
+		lacks:   "order duplicates",
+		load: func(document []byte, _ string) (any, error) {
+			value, err := simplejson.NewJson(document)
+			if err != nil {
+				return nil, refused(err)
+			}
+			return value.Interface(), nil
+		},
+		dump: func(value any, _ string) ([]byte, error) {
+			held := simplejson.New()
+			held.SetPath(nil, value)
+			out, err := held.Encode()
+			return out, refused(err)
+		},
+	}
+}
+
+func fromGjson(result gjson.Result) any {
+	switch result.Type {
+	case gjson.Null:
+		return nil
+	case gjson.True, gjson.False:
+		return result.Bool()
+	case gjson.Number:
+		return spelled(result.Raw)
+	case gjson.String:
+		return result.Str
+	}
+	return result // walked when it is printed
+}
+
+func gjsonCodec() codec {
+	return codec{
+		version: "gjson 1.14.4",
+		load: func(document []byte, _ string) (any, error) {
+			if !gjson.ValidBytes(document) {
+				return nil, rejected{"gjson.Valid says no", -1}
+			}
+			return fromGjson(gjson.ParseBytes(document)), nil
+		},
+	}
+}
+
+func fastjsonCodec() codec {
+	return codec{
+		version: "fastjson 1.6.3",
+		modes:   []string{"parse", "validated"},
+		load: func(document []byte, mode string) (any, error) {
+			if mode == "validated" {
+				if err := fastjson.ValidateBytes(document); err != nil {
+					return nil, refused(err)
+				}
+			}
+			var parser fastjson.Parser
+			value, err := parser.ParseBytes(document)
+			if err != nil {
+				return nil, refused(err)
+			}
+			return value, nil
+		},
+	}
+}
+
+func children(value any) (open string, names []string, values []any, container bool) {
+	switch held := value.(type) {
+	case []any:
+		return "[", nil, held, true
+	case map[string]any:
+		for name := range held {
+			names = append(names, name)
+		}
+		sort.Strings(names)
+		for _, name := range names {
+			values = append(values, held[name])
+		}
+		return "{", names, values, true
+	case members:
+		for _, m := range held {
+			names, values = append(names, m.name), append(values, m.value)
+		}
+		return "{", names, values, true
+	case gjson.Result:
+		held.ForEach(func(key, inner gjson.Result) bool {
+			names = append(names, key.Str)
+			values = append(values, fromGjson(inner))
+			return true
+		})
+		if held.IsArray() {
+			return "[", nil, values, true
+		}
+		return "{", names, values, true
+	case *fastjson.Value:
+		switch held.Type() {
+		case fastjson.TypeArray:
+			for _, inner := range held.GetArray() {
+				values = append(values, inner)
+			}
+			return "[", nil, values, true
+		case fastjson.TypeObject:
+			held.GetObject().Visit(func(key []byte, inner *fastjson.Value) {
+				names = append(names, string(key))
+				values = append(values, inner)
+			})
+			return "{", names, values, true
+		}
+	}
+	return "", nil, nil, false
+}
+
+func field(text string) string { return "u8:" + hex.EncodeToString([]byte(text)) }
+
+func binary64(value float64) string { return fmt.Sprintf("binary64 %016x", math.Float64bits(value)) }
+
+func scalar(value any) string {
+	switch held := value.(type) {
+	case nil:
+		return "null"
+	case bool:
+		return strconv.FormatBool(held)
+	case float64:
+		return binary64(held)
+	case json.Number:
+		return "spelled " + field(string(held))
+	case spelled:
+		return "spelled " + field(string(held))
+	case string:
+		return "str " + field(held)
+	case *fastjson.Value:
+		switch held.Type() {
+		case fastjson.TypeNull:
+			return "null"
+		case fastjson.TypeTrue:
+			return "true"
+		case fastjson.TypeFalse:
+			return "false"
+		case fastjson.TypeString:
+			text, _ := held.StringBytes()
+			return "str " + field(string(text))
+		}
+		return "spelled " + field(string(held.MarshalTo(nil)))
+	}
+	return fmt.Sprintf("native %T -", value)
+}
+
+// printValue walks with a stack of its own.
+func printValue(root any, out *bytes.Buffer) {
+	type level struct {
+		closer string
+		names  []string
+		values []any
+		next   int
+	}
+	stack := []level{{values: []any{root}}}
+	for len(stack) > 0 {
+		top := &stack[len(stack)-1]
+		if top.next == len(top.values) {
+			if top.closer != "" {
+				out.WriteString(top.closer + "\n")
+			}
+			stack = stack[:len(stack)-1]
+			continue
+		}
+		at := top.next
+		top.next++
+		if top.closer == "}" {
+			out.WriteString("key " + field(top.names[at]) + "\n")
+		}
+		open, names, values, container := children(top.values[at])
+		if !container {
+			out.WriteString(scalar(top.values[at]) + "\n")
+			continue
+		}
+		out.WriteString(open + "\n")
+		stack = append(stack, level{closer: map[string]string{"[": "]", "{": "}"}[open], names: names, values: values})
+	}
+}
+
+func textOf(fieldText string) (string, error) {
+	units, digits, _ := strings.Cut(fieldText, ":")
+	raw, err := hex.DecodeString(digits)
+	if err != nil || units == "u8" {
+		return string(raw), err
+	}
+	var out []byte
+	for width := map[string]int{"u16": 2, "u32": 4}[units]; len(raw) >= width; raw = raw[width:] {
+		var c uint32
+		if width == 4 {
+			c = binary.BigEndian.Uint32(raw)
+		} else {
+			c = uint32(binary.BigEndian.Uint16(raw))
+			if c>>10 == 0x36 && len(raw) >= 4 && raw[2]>>2 == 0x37 {
+				c = 0x10000 + (c&0x3ff)<<10 + uint32(binary.BigEndian.Uint16(raw[2:]))&0x3ff
+				raw = raw[2:]
+			}
+		}
+		if c >= 0xd800 && c < 0xe000 { // as three bytes, which a Go string may hold
+			out = append(out, byte(0xe0|c>>12), byte(0x80|c>>6&0x3f), byte(0x80|c&0x3f))
+		} else {
+			out = append(out, string(rune(c))...)
+		}
+	}
+	return string(out), nil
+}
+
+// valueOf builds the value that a trace tells, to be encoded.
+func valueOf(trace []byte) (any, error) {
+	type level struct {
+		array  bool
+		values []any
+		object map[string]any
+		name   string
+	}
+	var levels []level
+	var done any
+	for _, line := range strings.Split(strings.TrimSuffix(string(trace), "\n"), "\n") {
+		word, rest, _ := strings.Cut(line, " ")
+		switch word {
+		case "key":
+			if !strings.Contains(rest, ":") {
+				return nil, unsupported{"names are strings here"}
+			}
+			levels[len(levels)-1].name, _ = textOf(rest)
+			continue
+		case "[", "{":
+			levels = append(levels, level{array: word == "[", values: []any{}, object: map[string]any{}})
+			continue
+		case "]":
+			done = levels[len(levels)-1].values
+			levels = levels[:len(levels)-1]
+		case "}":
+			done = levels[len(levels)-1].object
+			levels = levels[:len(levels)-1]
+		case "null":
+			done = nil
+		case "true", "false":
+			done = word == "true"
+		case "str":
+			done, _ = textOf(rest)
+		case "binary64", "binary32":
+			bits, _ := strconv.ParseUint(rest, 16, 64)
+			if done = math.Float64frombits(bits); word == "binary32" {
+				done = math.Float32frombits(uint32(bits))
+			}
+		case "int":
+			done = json.Number(rest)
+		default:
+			return nil, unsupported{"no value for " + line}
+		}
+		if len(levels) == 0 {
+			break
+		}
+		top := &levels[len(levels)-1]
+		if top.array {
+			top.values = append(top.values, done)
+		} else if _, twice := top.object[top.name]; twice {
+			return nil, unsupported{"a map holds a name once"}
+		} else {
+			top.object[top.name] = done
+		}
+	}
+	return done, nil
+}
+
+func (c codec) answer(operation string, document []byte, mode string, show bool) (body []byte, err error) {
+	defer func() {
+		if problem := recover(); problem != nil {
+			err = fmt.Errorf("panic: %v", problem)
+		}
+	}()
+	switch {
+	case operation == "decode":
+		value, err := c.load(document, mode)
+		if err != nil {
+			return nil, err
+		}
+		var out bytes.Buffer
+		if show {
+			printValue(value, &out)
+		}
+		return out.Bytes(), nil
+	case operation == "lap" && c.dump != nil:
+		value, err := c.load(document, mode)
+		if err != nil {
+			return nil, err
+		}
+		return c.dump(value, mode)
+	case operation == "encode" && c.dump != nil:
+		value, err := valueOf(document)
+		if err != nil {
+			return nil, err
+		}
+		return c.dump(value, mode)
+	}
+	return nil, unsupported{"this library does not do that here"}
+}
+
+func main() {
+	codecs := map[string]func() codec{"standard": standard, "iterator": iterator, "dynamic": dynamic, "gjson": gjsonCodec, "fastjson": fastjsonCodec}
+	number, _ := syscall.Dup(1)
+	_ = syscall.Dup2(2, 1)
+	replies := bufio.NewWriterSize(os.NewFile(uintptr(number), "replies"), 1<<16)
+	c := codecs[os.Args[1]]()
+	fmt.Fprintf(replies, "nachklang-adapter 1\nimplementation %s\njson decode", c.version)
+	if c.dump != nil {
+		fmt.Fprint(replies, " lap encode")
+	}
+	fmt.Fprintln(replies)
+	if os.Args[1] == "dynamic" {
+		fmt.Fprintln(replies, "engine encoding-json "+runtime.Version())
+	}
+	if c.lacks != "" {
+		fmt.Fprintln(replies, "lacks "+c.lacks)
+	}
+	for _, mode := range c.modes {
+		fmt.Fprintln(replies, "mode "+mode)
+	}
+	fmt.Fprintln(replies)
+	replies.Flush()
+	requests := bufio.NewReaderSize(os.Stdin, 1<<16)
+	for {
+		head, err := requests.ReadString('\n')
+		if err != nil {
+			return
+		}
+		words := strings.Split(strings.TrimSuffix(head, "\n"), " ")
+		length, _ := strconv.Atoi(words[2])
+		document := make([]byte, length)
+		if _, err := io.ReadFull(requests, document); err != nil {
+			os.Exit(2)
+		}
+		id, mode, show, known := "0", "", true, words[1] == "json"
+		for _, word := range words[3:] {
+			key, value, _ := strings.Cut(word, "=")
+			switch key {
+			case "id":
+				id = value
+			case "mode":
+				mode = value
+			case "show":
+				show = value != "nothing"
+			default:
+				known = false
+			}
+		}
+		kind, told := "unsupported", ""
+		var body []byte
+		if known {
+			body, err = c.answer(words[0], document, mode, show)
+			kind = "accepted"
+			var no rejected
+			var not unsupported
+			switch {
+			case errors.As(err, &no):
+				kind, body = "rejected", []byte(no.message)
+				if no.offset >= 0 {
+					told = fmt.Sprintf(" offset=%d unit=byte", no.offset)
+				}
+			case errors.As(err, &not):
+				kind, body = "unsupported", []byte(not.why)
+			case err != nil:
+				kind, body = "threw", []byte(err.Error())
+			}
+		}
+		fmt.Fprintf(replies, "%s %d id=%s%s\n", kind, len(body), id, told)
+		replies.Write(body)
+		if requests.Buffered() == 0 {
+			replies.Flush()
+		}
+	}
+}

@@ -1,0 +1,73 @@
+import java.util.ArrayList;
+import java.util.Iterator;
+import java.util.List;
+import org.json.JSONArray;
+import org.json.JSONException;
+import org.json.JSONObject;
+import org.json.JSONTokener;
+
+/** org.json in the rewrite that is packaged: JSONTokener.nextValue, which leaves what follows the document. */
+public final class AndroidJson extends NachklangAdapter {
+    @Override protected String implementation() {
+        return "org-json-rewrite 10.0.0";
+    }
+
+    @Override protected String hello() {
+        return "json decode lap encode\nlacks duplicates\nsetting input=text\n";
+    }
+
+    @Override protected Object load(byte[] document, String mode) throws Exception {
+        try {
+            Object value = new JSONTokener(text(document)).nextValue();
+            return value == JSONObject.NULL ? null : value;
+        } catch (JSONException error) {
+            throw new Rejected(error.getMessage());
+        }
+    }
+
+    private static Object held(Object value) {
+        return value == JSONObject.NULL ? null : value;
+    }
+
+    @Override protected Inside inside(Object value) {
+        if (value instanceof JSONArray) {
+            List<Object> values = new ArrayList<>();
+            for (int i = 0; i < ((JSONArray) value).length(); ++i) values.add(held(((JSONArray) value).opt(i)));
+            return Inside.array(values.iterator());
+        }
+        if (!(value instanceof JSONObject)) return null;
+        List<Object> names = new ArrayList<>(), values = new ArrayList<>();
+        for (Iterator<?> i = ((JSONObject) value).keys(); i.hasNext();) {
+            names.add(i.next());
+            values.add(held(((JSONObject) value).opt((String) names.get(names.size() - 1))));
+        }
+        return Inside.object(names.iterator(), values.iterator());
+    }
+
+    @Override protected String dump(Object value, String mode) throws Exception {
+        if (value instanceof JSONObject || value instanceof JSONArray) return value.toString();
+        // A scalar has no writer of its own: it is written as the only element of an array.
+        return scalarText(value);
+    }
+
+    private static String scalarText(Object value) throws Exception {
+        String array = new JSONArray(List.of(value == null ? JSONObject.NULL : value)).toString();
+        return array.substring(1, array.length() - 1);
+    }
+
+    @Override protected String write(Object value, String mode) throws Exception {
+        try {
+            Object wrapped = JSONObject.wrap(value);
+            if (wrapped == null) throw new Rejected("JSONObject.wrap gave nothing");
+            String text = wrapped instanceof JSONObject || wrapped instanceof JSONArray ? wrapped.toString() : scalarText(wrapped);
+            if (text == null) throw new Rejected("toString gave null");
+            return text;
+        } catch (JSONException error) {
+            throw new Rejected(error.getMessage());
+        }
+    }
+
+    public static void main(String[] words) throws Exception {
+        new AndroidJson().serve();
+    }
+}

@@ -1,0 +1,94 @@
+import com.fasterxml.jackson.core.JsonGenerator;
+import com.fasterxml.jackson.core.JsonLocation;
+import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.DeserializationFeature;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.SerializationFeature;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.MissingNode;
+import java.util.HashMap;
+import java.util.Map;
+
+/** Jackson's databind: its defaults, text after the document refused, exact decimals, duplicates refused, output paths. */
+public final class Jackson extends NachklangAdapter {
+    private final Map<String, ObjectMapper> mappers = new HashMap<>();
+
+    private Jackson() {
+        mappers.put("default", new ObjectMapper());
+        mappers.put("whole-input", whole());
+        mappers.put("decimal", (ObjectMapper) whole().enable(DeserializationFeature.USE_BIG_DECIMAL_FOR_FLOATS)
+                .setNodeFactory(JsonNodeFactory.withExactBigDecimals(true)));
+        mappers.put("unique", whole().enable(JsonParser.Feature.STRICT_DUPLICATE_DETECTION));
+        mappers.put("ascii-indented", whole().enable(SerializationFeature.INDENT_OUTPUT)
+                .configure(JsonGenerator.Feature.ESCAPE_NON_ASCII, true));
+    }
+
+    private static ObjectMapper whole() {
+        return new ObjectMapper().enable(DeserializationFeature.FAIL_ON_TRAILING_TOKENS);
+    }
+
+    @Override protected String implementation() {
+        return "jackson " + com.fasterxml.jackson.databind.cfg.PackageVersion.VERSION;
+    }
+
+    @Override protected String hello() {
+        return "json decode lap encode\nlacks duplicates\nmode default\nmode whole-input\nmode decimal\nmode unique\nmode ascii-indented\n";
+    }
+
+    private ObjectMapper mapper(String mode) {
+        return mappers.getOrDefault(mode, mappers.get("default"));
+    }
+
+    private static Rejected refused(JsonProcessingException error) {
+        JsonLocation at = error.getLocation();
+        String place = at == null ? "" : (at.getByteOffset() >= 0 ? " offset=" + at.getByteOffset() : "")
+                + " line=" + at.getLineNr() + " column=" + at.getColumnNr() + " unit=byte";
+        return new Rejected(error.getOriginalMessage(), place);
+    }
+
+    @Override protected Object load(byte[] document, String mode) throws Exception {
+        try {
+            JsonNode node = mapper(mode).readTree(document);
+            if (node instanceof MissingNode) throw new Rejected("a missing node: no content");
+            return node;
+        } catch (JsonProcessingException error) {
+            throw refused(error);
+        } catch (java.io.CharConversionException error) {
+            throw new Rejected(error.getMessage());
+        }
+    }
+
+    @Override protected Inside inside(Object value) {
+        JsonNode node = (JsonNode) value;
+        if (node.isArray()) return Inside.array(node.elements());
+        return node.isObject() ? Inside.object(node.fieldNames(), node.elements()) : null;
+    }
+
+    @Override protected String scalar(Object value) {
+        JsonNode node = (JsonNode) value;
+        if (node.isNull()) return "null";
+        if (node.isBoolean()) return node.asText();
+        if (node.isTextual()) return "str " + field(node.textValue());
+        if (node.isDouble()) return String.format("binary64 %016x", Double.doubleToRawLongBits(node.doubleValue()));
+        if (node.isBigDecimal()) return "dec " + node.decimalValue().toString().replace("E+", "e").replace("E", "e");
+        return "int " + node.bigIntegerValue();
+    }
+
+    @Override protected String dump(Object value, String mode) throws Exception {
+        return mapper(mode).writeValueAsString(value);
+    }
+
+    @Override protected String write(Object value, String mode) throws Exception {
+        try {
+            return mapper(mode).writeValueAsString(value);
+        } catch (JsonProcessingException error) {
+            throw refused(error);
+        }
+    }
+
+    public static void main(String[] words) throws Exception {
+        new Jackson().serve();
+    }
+}

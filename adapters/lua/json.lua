@@ -1,0 +1,260 @@
+-- lua-cjson, dkjson or lua-json, named by the first argument. The kit stands here, too: no other Lua adapter ships.
+local module = arg[1]
+
+local replies = io.stdout
+
+-- What a library prints must not come between replies: the plain functions go to standard error.
+print = function(...)
+  io.stderr:write(table.concat({ ... }, "\t"), "\n")
+end
+
+local function load_cjson()
+  local cjson = require("cjson")
+  return {
+    version = "lua-cjson " .. cjson._VERSION,
+    null = cjson.null,
+    is_array = function(value)
+      return #value > 0
+    end,
+    lacks = "empty-kind",
+    decode = function(text)
+      return (cjson.decode(text))
+    end,
+    encode = cjson.encode,
+    array = function()
+      return {}
+    end,
+  }
+end
+
+local function load_dkjson()
+  local dkjson = require("dkjson")
+  return {
+    version = "dkjson " .. (dkjson.version:match("[%d.]+$") or dkjson.version),
+    null = dkjson.null,
+    is_array = function(value)
+      local meta = getmetatable(value)
+      return meta ~= nil and meta.__jsontype == "array"
+    end,
+    decode = function(text)
+      local value, position, message = dkjson.decode(text, 1, dkjson.null)
+      if message then
+        error({ message = message, offset = position and position - 1 })
+      end
+      return value
+    end,
+    encode = dkjson.encode,
+    array = function()
+      return setmetatable({}, { __jsontype = "array" })
+    end,
+  }
+end
+
+local function load_lua_json()
+  local json = require("json")
+  return {
+    version = "lua-json 1.3.4",
+    null = json.util.null,
+    is_array = function(value)
+      local meta = getmetatable(value)
+      return (meta ~= nil and meta.__is_luajson_array) or #value > 0
+    end,
+    lacks = "empty-kind",
+    decode = function(text)
+      return json.decode(text)
+    end,
+    encode = json.encode,
+    array = function()
+      return {}
+    end,
+  }
+end
+
+local codec = ({ cjson = load_cjson, dkjson = load_dkjson, ["lua-json"] = load_lua_json })[module]()
+
+local function hex(bytes)
+  return (bytes:gsub(".", function(c)
+    return string.format("%02x", c:byte())
+  end))
+end
+
+local function scalar(value)
+  if value == nil or value == codec.null then
+    return "null"
+  end
+  local kind = type(value)
+  if kind == "boolean" then
+    return tostring(value)
+  elseif kind == "string" then
+    return "str u8:" .. hex(value)
+  elseif kind == "number" then
+    if math.type(value) == "integer" then
+      return "int " .. string.format("%d", value)
+    end
+    return "binary64 " .. hex(string.pack(">d", value))
+  end
+  return "native " .. kind .. " -"
+end
+
+local function print_value(root, out)
+  local stack = { { closer = nil, values = { root }, count = 1, names = nil, next = 1 } }
+  while #stack > 0 do
+    local level = stack[#stack]
+    if level.next > level.count then
+      stack[#stack] = nil
+      if level.closer then
+        out[#out + 1] = level.closer
+      end
+    else
+      local at = level.next
+      level.next = at + 1
+      local value = level.values[at]
+      if level.names then
+        local name = level.names[at]
+        out[#out + 1] = type(name) == "string" and "key u8:" .. hex(name) or "key " .. scalar(name)
+      end
+      if type(value) == "table" and value ~= codec.null then
+        if next(value) == nil and codec.lacks == "empty-kind" then
+          out[#out + 1] = "("
+          out[#out + 1] = ")"
+        elseif codec.is_array(value) then
+          out[#out + 1] = "["
+          stack[#stack + 1] = { closer = "]", values = value, count = #value, next = 1 }
+        else
+          out[#out + 1] = "{"
+          local names, values, count = {}, {}, 0
+          for name, member in pairs(value) do
+            count = count + 1
+            names[count], values[count] = name, member
+          end
+          stack[#stack + 1] = { closer = "}", values = values, count = count, names = names, next = 1 }
+        end
+      else
+        out[#out + 1] = scalar(value)
+      end
+    end
+  end
+end
+
+local function from_hex(digits)
+  return (digits:gsub("%x%x", function(pair)
+    return string.char(tonumber(pair, 16))
+  end))
+end
+
+local function text_of(field)
+  local units, digits = field:match("^(u%d+):(%x*)$")
+  if units == "u8" then
+    return from_hex(digits)
+  end
+  local width, out, high = units == "u16" and 4 or 8, {}, nil
+  for number in digits:gmatch(string.rep("%x", width)) do
+    local c = tonumber(number, 16)
+    if high and c >= 0xDC00 and c < 0xE000 then
+      out[#out] = utf8.char(0x10000 + ((high - 0xD800) << 10) + (c - 0xDC00))
+      high = nil
+    else
+      high = width == 4 and c >= 0xD800 and c < 0xDC00 and c or nil
+      out[#out + 1] = utf8.char(c)
+    end
+  end
+  return table.concat(out)
+end
+
+local function value_of(trace)
+  local root, levels, name = nil, {}, nil
+  for line in trace:gmatch("([^\n]*)\n") do
+    local word, rest = line:match("^(%S+) ?(.*)$")
+    if word == "key" then
+      if not rest:find(":") then
+        error({ unsupported = "names are strings here" })
+      end
+      name = text_of(rest)
+    elseif word == "]" or word == "}" then
+      levels[#levels] = nil
+    else
+      local value
+      if word == "[" then
+        value = codec.array()
+      elseif word == "{" then
+        value = {}
+      elseif word == "null" then
+        value = codec.null
+      elseif word == "true" or word == "false" then
+        value = word == "true"
+      elseif word == "str" then
+        value = text_of(rest)
+      elseif word == "binary64" then
+        value = string.unpack(">d", from_hex(rest))
+      elseif word == "int" and math.tointeger(tonumber(rest)) and tostring(math.tointeger(tonumber(rest))) == rest then
+        value = math.tointeger(tonumber(rest))
+      else
+        error({ unsupported = "no value for " .. line })
+      end
+      local level = levels[#levels]
+      if not level then
+        root = value
+      elseif level.kind == "[" then
+        level.value[#level.value + 1] = value
+      elseif level.value[name] ~= nil then
+        error({ unsupported = "a table holds a name once" })
+      else
+        level.value[name] = value
+      end
+      if word == "[" or word == "{" then
+        levels[#levels + 1] = { kind = word, value = value }
+      end
+    end
+  end
+  return root
+end
+
+local operations = {
+  decode = function(document, show)
+    local value = codec.decode(document)
+    local out = {}
+    if show then
+      print_value(value, out)
+    end
+    return #out > 0 and table.concat(out, "\n") .. "\n" or ""
+  end,
+  lap = function(document)
+    return codec.encode(codec.decode(document))
+  end,
+  encode = function(trace)
+    return codec.encode(value_of(trace))
+  end,
+}
+
+local lacks = "lacks order duplicates" .. (codec.lacks and " " .. codec.lacks or "")
+replies:write("nachklang-adapter 1\nimplementation " .. codec.version .. "\njson decode lap encode\n" .. lacks .. "\n\n")
+replies:flush()
+for head in io.stdin:lines() do
+  local operation, format, length = head:match("^(%S+) (%S+) (%d+)")
+  local document = tonumber(length) > 0 and io.stdin:read(tonumber(length)) or ""
+  local keys, known = {}, operations[operation] ~= nil and format == "json"
+  for key, value in head:gmatch(" ([%w_-]+)=(%S*)") do
+    keys[key] = value
+    known = known and (key == "id" or key == "mode" or key == "show")
+  end
+  local kind, body, told = "unsupported", "", ""
+  if known then
+    local done, result = pcall(operations[operation], document, keys.show ~= "nothing")
+    if done then
+      kind, body = "accepted", result
+    elseif type(result) == "table" and result.unsupported then
+      kind, body = "unsupported", result.unsupported
+    elseif type(result) == "table" then
+      kind, body = "rejected", result.message
+      told = result.offset and " offset=" .. result.offset or ""
+    else
+      -- These libraries document no other failure than an error with a text.
+      body = tostring(result)
+      kind = (body:find("stack overflow") or body:find("not enough memory")) and "exhausted" or "rejected"
+      local place = body:match("at character (%d+)")
+      told = place and " offset=" .. (tonumber(place) - 1) .. " unit=byte" or ""
+    end
+  end
+  replies:write(kind, " ", #body, " id=", keys.id or "0", told, "\n", body)
+  replies:flush()
+end

@@ -1,0 +1,136 @@
+"""PostgreSQL's json and jsonb, through a private server in a scratch folder that lives and dies with this adapter."""
+
+import atexit
+import ctypes
+import os
+import pwd
+import shutil
+import signal
+import subprocess
+import tempfile
+import time
+
+import psycopg2
+
+from common import Rejected, Unsupported, serve
+
+BINARIES = "/usr/lib/postgresql/15/bin/"
+PR_SET_PDEATHSIG = 1
+
+# Document order by paths of places; json_ or jsonb_ in place of @. A container's own text is not needed.
+WALK = """
+with recursive held(path, name, value) as (
+  select array[]::bigint[], null::text, convert_from(%s, 'UTF8')::@
+  union all
+  select held.path || inside.place, inside.name, inside.value
+  from held cross join lateral (
+    select null::text as name, e.value, e.place
+    from @_array_elements(case @_typeof(held.value) when 'array' then held.value else '[]' end) with ordinality as e(value, place)
+    union all
+    select e.key, e.value, e.place
+    from @_each(case @_typeof(held.value) when 'object' then held.value else '{}' end) with ordinality as e(key, value, place)
+  ) inside)
+select cardinality(path), encode(convert_to(name, 'UTF8'), 'hex'), @_typeof(value),
+       case when @_typeof(value) in ('object', 'array') then null else encode(convert_to(value #>> '{}', 'UTF8'), 'hex') end
+from held order by path
+"""
+
+
+def as_postgres():
+    """The server refuses to run as root; and it must not outlive this adapter, however that ends."""
+    if os.getuid() == 0:
+        user = pwd.getpwnam("postgres")
+        os.setgroups([])
+        os.setgid(user.pw_gid)
+        os.setuid(user.pw_uid)
+    ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGQUIT)
+
+
+def start_server():
+    folder = tempfile.mkdtemp(prefix="nachklang-pg-", dir="/tmp")
+    if os.getuid() == 0:
+        shutil.chown(folder, "postgres")
+    atexit.register(shutil.rmtree, folder, ignore_errors=True)
+    data = folder + "/data"
+    quiet = {"stdout": subprocess.DEVNULL, "stderr": subprocess.DEVNULL, "stdin": subprocess.DEVNULL}
+    subprocess.run([BINARIES + "initdb", "-D", data, "-E", "UTF8", "--locale=C.UTF-8", "-A", "trust", "-N", "-U", "postgres"],
+                   preexec_fn=as_postgres, check=True, cwd="/", **quiet)
+    server = subprocess.Popen([BINARIES + "postgres", "-D", data, "-k", folder, "-c", "listen_addresses=", "-c", "fsync=off",
+                               "-c", "shared_buffers=8MB", "-c", "autovacuum=off"],
+                              preexec_fn=as_postgres, cwd="/", **quiet)
+
+    def stop():
+        server.send_signal(signal.SIGINT)
+        server.wait(10)
+
+    atexit.register(stop)
+    for _ in range(200):
+        try:
+            return psycopg2.connect(host=folder, user="postgres", dbname="postgres")
+        except psycopg2.OperationalError:
+            time.sleep(0.05)
+    raise RuntimeError("the server did not come up")
+
+
+connection = start_server()
+connection.autocommit = True
+
+
+def ask(query, document):
+    with connection.cursor() as cursor:
+        cursor.execute(query, (psycopg2.Binary(document),))
+        return cursor.fetchall()
+
+
+def refused(error):
+    return Rejected((error.diag.message_primary or str(error)) + (" " + error.diag.message_detail if error.diag.message_detail else ""))
+
+
+def lap(document, mode):
+    kind = mode or "jsonb"
+    try:
+        text = ask("select convert_to((convert_from(%%s, 'UTF8')::%s)::text, 'UTF8')" % kind, document)[0][0]
+    except (psycopg2.errors.StatementTooComplex, psycopg2.errors.ProgramLimitExceeded) as error:
+        raise MemoryError(str(error))
+    except psycopg2.Error as error:
+        raise refused(error)
+    return bytes(text)
+
+
+def line_of(kind, text, mode):
+    if kind == "number":
+        digits = bytes.fromhex(text).decode("ascii")
+        return "spelled u8:" + text if mode == "json" else "dec " + digits
+    if kind == "string":
+        return "str u8:" + text
+    return "null" if kind == "null" else bytes.fromhex(text).decode("ascii")
+
+
+def decode(document, trace, mode):
+    lap(document, mode)
+    if not trace.wanted:
+        return
+    try:
+        rows = ask(WALK.replace("@", mode or "jsonb"), document)
+    except psycopg2.Error as error:  # json keeps the text: what stands in it may not be a string of the server's
+        raise Unsupported("accepted, but to take it apart is an error: " + str(error))
+    closers = []
+    for depth, name, kind, text in rows:
+        while len(closers) > depth:
+            trace.line(closers.pop())
+        if name is not None:
+            trace.line("key u8:" + name)
+        if kind in ("array", "object"):
+            trace.line("[" if kind == "array" else "{")
+            closers.append("]" if kind == "array" else "}")
+        else:
+            trace.line(line_of(kind, text, mode))
+    while closers:
+        trace.line(closers.pop())
+
+
+serve(
+    implementation="postgresql %s" % connection.info.parameter_status("server_version").split()[0],
+    offers={"json": {"decode": decode, "lap": lap}},
+    modes=["json", ("jsonb", ("duplicates", "order"))],
+)

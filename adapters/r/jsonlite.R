@@ -1,0 +1,107 @@
+# jsonlite without simplification, as R's values then tell most of what was written.
+suppressPackageStartupMessages(library(jsonlite))
+
+replies <- pipe("cat", "wb")
+input <- file("stdin", "rb")
+sink(stderr())
+
+hex <- function(bytes) paste(as.character(bytes), collapse = "")
+field <- function(text) paste0("u8:", hex(charToRaw(text)))
+
+scalar <- function(value) {
+  if (is.null(value)) return("null")
+  if (is.logical(value)) return(if (is.na(value)) "null" else if (value) "true" else "false")
+  if (is.integer(value)) return(sprintf("int %d", value))
+  if (is.numeric(value)) return(paste("binary64", hex(writeBin(as.double(value), raw(), endian = "big"))))
+  if (is.character(value)) return(paste("str", field(value)))
+  paste("native", class(value)[1], "-")
+}
+
+print_value <- function(root) {
+  lines <- character(0)
+  stack <- list(list(closer = "", values = list(root), names = NULL, at = 1))
+  while (length(stack) > 0) {
+    top <- length(stack)
+    level <- stack[[top]]
+    if (level$at > length(level$values)) {
+      stack[[top]] <- NULL
+      if (nzchar(level$closer)) lines[length(lines) + 1] <- level$closer
+      next
+    }
+    stack[[top]]$at <- level$at + 1
+    value <- level$values[[level$at]]
+    if (!is.null(level$names)) lines[length(lines) + 1] <- paste("key", field(level$names[[level$at]]))
+    if (is.list(value)) {
+      is_object <- !is.null(names(value))
+      lines[length(lines) + 1] <- if (is_object) "{" else "["
+      stack[[top + 1]] <- list(closer = if (is_object) "}" else "]", values = value, names = names(value), at = 1)
+    } else {
+      lines[length(lines) + 1] <- scalar(value)
+    }
+  }
+  paste0(paste(lines, collapse = "\n"), "\n")
+}
+
+as_text <- function(document) {
+  if (any(document == as.raw(0))) stop("unsupported: a text cannot hold NUL here")
+  text <- rawToChar(document)
+  Encoding(text) <- "UTF-8"
+  text
+}
+
+parsed <- function(document, mode) {
+  text <- as_text(document)
+  # A text that looks like a path or a URL would be opened instead of parsed: parse_json never does that.
+  parse_json(text, simplifyVector = FALSE, bigint_as_char = mode == "big-integers-as-text")
+}
+
+answer <- function(operation, document, mode, show) {
+  value <- parsed(document, mode)
+  if (operation == "decode") return(if (show) print_value(value) else "")
+  as.character(toJSON(value, auto_unbox = TRUE, digits = NA, null = "null"))
+}
+
+said <- function(text) { writeBin(charToRaw(text), replies); flush(replies) }
+said(paste0("nachklang-adapter 1\nimplementation jsonlite ", packageVersion("jsonlite"),
+            "\njson decode lap\nsetting input=text\nengine yajl\nmode default\nmode big-integers-as-text\n\n"))
+
+line_of <- function() {
+  bytes <- raw(0)
+  repeat {
+    one <- readBin(input, "raw", 1)
+    if (length(one) == 0) return(NULL)
+    if (one == as.raw(10)) return(rawToChar(bytes))
+    bytes <- c(bytes, one)
+  }
+}
+
+while (!is.null(head <- line_of())) {
+  words <- strsplit(head, " ", fixed = TRUE)[[1]]
+  wanted <- as.integer(words[3])
+  document <- raw(0)
+  while (length(document) < wanted) document <- c(document, readBin(input, "raw", wanted - length(document)))
+  id <- "0"; mode <- ""; show <- TRUE
+  known <- words[1] %in% c("decode", "lap") && words[2] == "json"
+  for (word in words[-(1:3)]) {
+    parts <- strsplit(word, "=", fixed = TRUE)[[1]]
+    if (parts[1] == "id") id <- parts[2]
+    else if (parts[1] == "mode") mode <- parts[2]
+    else if (parts[1] == "show") show <- parts[2] != "nothing"
+    else known <- FALSE
+  }
+  kind <- "unsupported"; body <- ""
+  if (known) {
+    body <- tryCatch({ result <- answer(words[1], document, mode, show); kind <- "accepted"; result },
+                     error = function(e) {
+                       message <- conditionMessage(e)
+                       kind <<- if (startsWith(message, "unsupported: ")) "unsupported"
+                                else if (grepl("nested too deeply|stack usage|cannot allocate", message)) "exhausted" else "rejected"
+                       message
+                     })
+  }
+  bytes <- charToRaw(enc2utf8(body))
+  said(paste0(kind, " ", length(bytes), " id=", id, "\n"))
+  writeBin(bytes, replies)
+  flush(replies)
+}
+invisible(close(replies))

@@ -1,0 +1,299 @@
+import java.io.BufferedInputStream;
+import java.io.BufferedOutputStream;
+import java.io.DataInputStream;
+import java.io.FileDescriptor;
+import java.io.FileOutputStream;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.io.PrintStream;
+import java.math.BigDecimal;
+import java.math.BigInteger;
+import java.nio.ByteBuffer;
+import java.nio.charset.CharacterCodingException;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Iterator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * The adapter kit for Java: derive from it, say what you can do, call serve(). docs/protocol.md describes what goes over the
+ * pipes. Throw Rejected for the failure that the library documents; anything else is told as {@code threw}.
+ */
+public abstract class NachklangAdapter {
+    /** The failure that the implementation documents. */
+    public static class Rejected extends Exception {
+        final String place;
+
+        public Rejected(String message) {
+            this(message, "");
+        }
+
+        /** The place as the reply tells it, such as " offset=3 unit=byte". */
+        public Rejected(String message, String place) {
+            super(message == null ? "no message" : message);
+            this.place = place;
+        }
+    }
+
+    /** Cannot be asked of this implementation. */
+    public static class Unsupported extends Exception {
+        public Unsupported(String why) {
+            super(why);
+        }
+    }
+
+    /** What a container holds, in its order: names are there where it is an object. */
+    public static final class Inside {
+        final boolean isObject;
+        final Iterator<?> names;
+        final Iterator<?> values;
+
+        private Inside(boolean isObject, Iterator<?> names, Iterator<?> values) {
+            this.isObject = isObject;
+            this.names = names;
+            this.values = values;
+        }
+
+        public static Inside array(Iterator<?> values) {
+            return new Inside(false, null, values);
+        }
+
+        public static Inside object(Iterator<?> names, Iterator<?> values) {
+            return new Inside(true, names, values);
+        }
+
+        public static Inside map(Map<?, ?> map) {
+            return object(map.keySet().iterator(), map.values().iterator());
+        }
+    }
+
+    /** "tower-json 3.2". */
+    protected abstract String implementation();
+
+    /** Lines of the hello after the implementation, each with its line end. */
+    protected abstract String hello();
+
+    protected abstract Object load(byte[] document, String mode) throws Exception;
+
+    /** What a container holds; null for a scalar. */
+    protected abstract Inside inside(Object value);
+
+    /** A scalar that is none of Java's own. */
+    protected String scalar(Object value) {
+        return "native " + value.getClass().getSimpleName() + " " + field(value.toString());
+    }
+
+    protected String dump(Object value, String mode) throws Exception {
+        throw new Unsupported("laps are not offered");
+    }
+
+    /** Encodes maps, lists and Java's own scalars. */
+    protected String write(Object value, String mode) throws Exception {
+        throw new Unsupported("it does not encode here");
+    }
+
+    private static final char[] HEX = "0123456789abcdef".toCharArray();
+
+    /** A FIELD of a string: its UTF-16 units, lone surrogates kept. */
+    public static String field(String text) {
+        StringBuilder out = new StringBuilder("u16:");
+        for (int i = 0; i < text.length(); ++i)
+            for (int shift = 12; shift >= 0; shift -= 4) out.append(HEX[text.charAt(i) >> shift & 15]);
+        return out.toString();
+    }
+
+    public static String spelled(String text) {
+        return "spelled " + field(text);
+    }
+
+    /** The text of a document for libraries that take no bytes; ill-formed UTF-8 never reaches them. */
+    public static String text(byte[] document) throws Rejected {
+        try {
+            return StandardCharsets.UTF_8.newDecoder().decode(ByteBuffer.wrap(document)).toString();
+        } catch (CharacterCodingException error) {
+            throw new Rejected("no UTF-8: " + error.getMessage());
+        }
+    }
+
+    private String line(Object value) {
+        if (value == null) return "null";
+        if (value instanceof Boolean) return value.toString();
+        if (value instanceof String) return "str " + field((String) value);
+        if (value instanceof Double) return String.format("binary64 %016x", Double.doubleToRawLongBits((Double) value));
+        if (value instanceof Float) return String.format("binary32 %08x", Float.floatToRawIntBits((Float) value));
+        if (value instanceof Integer || value instanceof Long || value instanceof BigInteger) return "int " + value;
+        if (value instanceof BigDecimal) return "dec " + value.toString().replace("E+", "e").replace("E", "e");
+        return scalar(value);
+    }
+
+    private void print(Object root, StringBuilder out) {
+        ArrayDeque<Inside> stack = new ArrayDeque<>();
+        for (Object value = root;;) {
+            Inside inside = value == null ? null : inside(value);
+            if (inside == null) {
+                out.append(line(value)).append('\n');
+            } else {
+                out.append(inside.isObject ? "{\n" : "[\n");
+                stack.push(inside);
+            }
+            while (!stack.isEmpty() && !stack.peek().values.hasNext()) out.append(stack.pop().isObject ? "}\n" : "]\n");
+            if (stack.isEmpty()) return;
+            if (stack.peek().isObject) out.append("key ").append(field(stack.peek().names.next().toString())).append('\n');
+            value = stack.peek().values.next();
+        }
+    }
+
+    private static String textOf(String field) throws Unsupported {
+        String digits = field.substring(field.indexOf(':') + 1);
+        byte[] raw = new byte[digits.length() / 2];
+        for (int i = 0; i < raw.length; ++i) raw[i] = (byte) Integer.parseInt(digits.substring(2 * i, 2 * i + 2), 16);
+        if (field.startsWith("u8")) {
+            try {
+                return StandardCharsets.UTF_8.newDecoder().decode(ByteBuffer.wrap(raw)).toString();
+            } catch (CharacterCodingException error) {
+                throw new Unsupported("strings are UTF-16 here");
+            }
+        }
+        StringBuilder out = new StringBuilder();
+        ByteBuffer units = ByteBuffer.wrap(raw);
+        while (units.hasRemaining()) {
+            if (field.startsWith("u16")) out.append(units.getChar());
+            else out.appendCodePoint(units.getInt());
+        }
+        return out.toString();
+    }
+
+    /** The value that a trace tells, to be encoded: maps, lists, and Java's own scalars. */
+    @SuppressWarnings("unchecked")
+    public static Object valueOf(String trace) throws Unsupported {
+        ArrayDeque<Object> levels = new ArrayDeque<>();
+        Object root = null;
+        String name = null;
+        for (String line : trace.split("\n")) {
+            int space = line.indexOf(' ');
+            String word = space < 0 ? line : line.substring(0, space), rest = space < 0 ? "" : line.substring(space + 1);
+            Object value;
+            switch (word) {
+                case "key":
+                    if (rest.indexOf(':') < 0) throw new Unsupported("names are strings here");
+                    name = textOf(rest);
+                    continue;
+                case "]":
+                case "}":
+                    levels.pop();
+                    continue;
+                case "[": value = new ArrayList<Object>(); break;
+                case "{": value = new LinkedHashMap<String, Object>(); break;
+                case "null": value = null; break;
+                case "true":
+                case "false": value = word.equals("true"); break;
+                case "str": value = textOf(rest); break;
+                case "binary64": value = Double.longBitsToDouble(Long.parseUnsignedLong(rest, 16)); break;
+                case "binary32": value = Float.intBitsToFloat(Integer.parseUnsignedInt(rest, 16)); break;
+                case "dec": value = new BigDecimal(rest); break;
+                case "int": {
+                    BigInteger number = new BigInteger(rest);
+                    value = number.bitLength() < 64 ? (Object) number.longValue() : number;
+                    break;
+                }
+                default: throw new Unsupported("no value for " + line);
+            }
+            Object level = levels.peek();
+            if (level == null) root = value;
+            else if (level instanceof List) ((List<Object>) level).add(value);
+            else if (((Map<String, Object>) level).containsKey(name)) throw new Unsupported("a map holds a name once");
+            else ((Map<String, Object>) level).put(name, value);
+            if (word.equals("[") || word.equals("{")) levels.push(value);
+        }
+        return root;
+    }
+
+
+    private byte[] answer(String operation, byte[] document, String mode, boolean show) throws Exception {
+        switch (operation) {
+            case "decode": {
+                Object value = load(document, mode);
+                StringBuilder out = new StringBuilder();
+                if (show) print(value, out);
+                return out.toString().getBytes(StandardCharsets.ISO_8859_1);
+            }
+            case "lap": return encoded(dump(load(document, mode), mode));
+            case "encode": return encoded(write(valueOf(new String(document, StandardCharsets.ISO_8859_1)), mode));
+            default: throw new Unsupported("unknown operation");
+        }
+    }
+
+    private static byte[] encoded(String text) throws Rejected {
+        try {
+            ByteBuffer bytes = StandardCharsets.UTF_8.newEncoder().encode(java.nio.CharBuffer.wrap(text));
+            byte[] out = new byte[bytes.remaining()];
+            bytes.get(out);
+            return out;
+        } catch (CharacterCodingException error) {
+            throw new Rejected("what was written is no Unicode text: " + error.getMessage());
+        }
+    }
+
+    private static String readLine(DataInputStream in) throws IOException {
+        StringBuilder out = new StringBuilder();
+        for (int c = in.read(); c != '\n'; c = in.read()) {
+            if (c < 0) return null;
+            out.append((char) c);
+        }
+        return out.toString();
+    }
+
+    private static String messageOf(Throwable error) {
+        return error.getClass().getSimpleName() + ": " + error.getMessage();
+    }
+
+    /** Serves requests until standard input ends. What a library prints goes to standard error. */
+    protected void serve() throws IOException {
+        OutputStream replies = new BufferedOutputStream(new FileOutputStream(FileDescriptor.out), 1 << 16);
+        System.setOut(new PrintStream(new FileOutputStream(FileDescriptor.err), true));
+        DataInputStream in = new DataInputStream(new BufferedInputStream(System.in, 1 << 16));
+        replies.write(("nachklang-adapter 1\nimplementation " + implementation() + "\n" + hello() + "\n").getBytes("UTF-8"));
+        replies.flush();
+        for (String head = readLine(in); head != null; head = readLine(in)) {
+            String[] words = head.split(" ");
+            byte[] document = new byte[Integer.parseInt(words[2])];
+            in.readFully(document);
+            String id = "0", mode = "";
+            boolean show = true, known = words[1].equals("json");
+            for (int i = 3; i < words.length; ++i) {
+                String key = words[i].substring(0, words[i].indexOf('=')), value = words[i].substring(key.length() + 1);
+                if (key.equals("id")) id = value;
+                else if (key.equals("mode")) mode = value;
+                else if (key.equals("show")) show = !value.equals("nothing");
+                else known = false;
+            }
+            String kind = "accepted", told = "", message = "";
+            byte[] body = null;
+            try {
+                if (!known) throw new Unsupported("");
+                body = answer(words[0], document, mode, show);
+            } catch (Rejected error) {
+                kind = "rejected";
+                told = error.place;
+                message = error.getMessage();
+            } catch (Unsupported error) {
+                kind = "unsupported";
+                message = error.getMessage();
+            } catch (StackOverflowError | OutOfMemoryError error) {
+                kind = "exhausted";
+                message = messageOf(error);
+            } catch (Throwable error) {
+                kind = "threw";
+                message = messageOf(error);
+            }
+            if (body == null) body = message.getBytes("UTF-8");
+            replies.write((kind + " " + body.length + " id=" + id + told + "\n").getBytes("UTF-8"));
+            replies.write(body);
+            if (in.available() == 0) replies.flush();
+        }
+        replies.flush();
+    }
+}
