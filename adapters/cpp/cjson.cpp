@@ -78,8 +78,14 @@ struct Builder {
 class CJson final : public Codec {
   public:
     [[nodiscard]] Description describe() const override {
-        return {"cjson", cJSON_Version(), "", "", {{"json", {"decode", "lap", "encode"}}}, {}, {},
-                {{"default"}, {"whole-input"}}};
+        return {"cjson",
+                cJSON_Version(),
+                "",
+                "",
+                {{"json", {"decode", "lap", "encode"}}},
+                {},
+                {},
+                {{"default"}, {"whole-input", {}, {}, {{"json", {"decode", "lap"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         return parse(mode, document, [&](const cJSON* root) {
@@ -105,7 +111,8 @@ class CJson final : public Codec {
         const char* end = nullptr;
         const bool whole = mode == "whole-input";
         // The NUL that ends the input is counted where the whole input is asked for: the library looks for it.
-        const Held root(cJSON_ParseWithLengthOpts(text.c_str(), text.size() + (whole ? 1 : 0), &end, whole ? 1 : 0));
+        const Held root(
+            cJSON_ParseWithLengthOpts(text.c_str(), text.size() + (whole ? 1 : 0), &end, whole ? 1 : 0));
         if (root) return then(root.get());
         Reply reply = Reply::rejected("cJSON_ParseWithLengthOpts gave nothing");
         if (end != nullptr) reply.at_offset(static_cast<std::uint64_t>(end - text.c_str()));

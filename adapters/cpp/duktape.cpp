@@ -65,7 +65,8 @@ std::optional<Cursor> visit(duk_context* context, TraceOut& out) {
             const auto byte = [&](std::size_t i) { return static_cast<unsigned char>(text[at + i]); };
             const bool two = (byte(0) & 0xE0) == 0xC0 && at + 1 < length,
                        three = (byte(0) & 0xF0) == 0xE0 && at + 2 < length;
-            if (byte(0) >= 0x80 && !two && !three) return out.string({text, length}), duk_pop(context), std::nullopt;
+            if (byte(0) >= 0x80 && !two && !three)
+                return out.string({text, length}), duk_pop(context), std::nullopt;
             const int unit = three ? (byte(0) & 0xF) << 12 | (byte(1) & 0x3F) << 6 | (byte(2) & 0x3F)
                                    : (two ? (byte(0) & 0x1F) << 6 | (byte(1) & 0x3F) : byte(0));
             units += static_cast<char16_t>(unit);
@@ -77,17 +78,59 @@ std::optional<Cursor> visit(duk_context* context, TraceOut& out) {
     return std::nullopt;
 }
 
+/// UTF-8 as the library wants its strings: characters past U+FFFF as two surrogates of three bytes each.
+std::string to_cesu8(std::string_view text) {
+    std::string out;
+    for (std::size_t at = 0; at < text.size(); ++at) {
+        const auto byte = [&](std::size_t i) { return static_cast<unsigned char>(text[at + i]); };
+        if ((byte(0) & 0xF8) != 0xF0 || at + 3 >= text.size()) {
+            out += text[at];
+            continue;
+        }
+        const unsigned scalar =
+            (byte(0) & 7U) << 18 | (byte(1) & 0x3FU) << 12 | (byte(2) & 0x3FU) << 6 | (byte(3) & 0x3FU);
+        for (const unsigned unit : {0xD7C0 + (scalar >> 10), 0xDC00 + (scalar & 0x3FF)})
+            for (const unsigned b : {0xE0 | unit >> 12, 0x80 | (unit >> 6 & 0x3F), 0x80 | (unit & 0x3F)})
+                out += static_cast<char>(b);
+        at += 3;
+    }
+    return out;
+}
+
+/// And back: pairs of surrogates become one character of four bytes.
+std::string from_cesu8(std::string_view text) {
+    std::string out;
+    for (std::size_t at = 0; at < text.size(); ++at) {
+        const auto byte = [&](std::size_t i) { return static_cast<unsigned char>(text[at + i]); };
+        const bool pair = at + 5 < text.size() && byte(0) == 0xED && (byte(1) & 0xF0) == 0xA0 && byte(3) == 0xED &&
+                          (byte(4) & 0xF0) == 0xB0;
+        if (!pair) {
+            out += text[at];
+            continue;
+        }
+        const unsigned high = (byte(1) & 0x0FU) << 6 | (byte(2) & 0x3FU),
+                       low = (byte(4) & 0x0FU) << 6 | (byte(5) & 0x3FU);
+        const unsigned scalar = 0x10000 + (high << 10) + low;
+        for (const unsigned b : {0xF0 | scalar >> 18, 0x80 | (scalar >> 12 & 0x3F), 0x80 | (scalar >> 6 & 0x3F),
+                                 0x80 | (scalar & 0x3F)})
+            out += static_cast<char>(b);
+        at += 5;
+    }
+    return out;
+}
+
 class Duktape final : public Codec {
   public:
     Duktape() : context_(duk_create_heap_default()) {}
     ~Duktape() override { duk_destroy_heap(context_); }
     [[nodiscard]] Description describe() const override {
-        const auto version = std::to_string(DUK_VERSION / 10000) + "." + std::to_string(DUK_VERSION / 100 % 100) + "." +
-                             std::to_string(DUK_VERSION % 100);
+        const auto version = std::to_string(DUK_VERSION / 10000) + "." + std::to_string(DUK_VERSION / 100 % 100) +
+                             "." + std::to_string(DUK_VERSION % 100);
         return {"duktape", version, "", "", {{"json", {"decode", "lap"}}}, {"duplicates"}, {}, {}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
-        if (auto refused = run(document, [](duk_context* c, void*) -> duk_ret_t { return duk_json_decode(c, -1), 1; }))
+        if (auto refused =
+                run(document, [](duk_context* c, void*) -> duk_ret_t { return duk_json_decode(c, -1), 1; }))
             return *refused;
         if (out.wanted()) {
             walk<int>(0, [&](int) { return visit(context_, out); });
@@ -105,14 +148,15 @@ class Duktape final : public Codec {
         if (auto refused = run(document, both)) return *refused;
         duk_size_t length = 0;
         const char* text = duk_get_lstring(context_, -1, &length);
-        Reply reply = Reply::accepted(std::string(text, length));
+        Reply reply = Reply::accepted(from_cesu8({text, length}));
         duk_pop(context_);
         return reply;
     }
 
   private:
     std::optional<Reply> run(std::string_view document, duk_safe_call_function function) {
-        duk_push_lstring(context_, document.data(), document.size());
+        const std::string text = to_cesu8(document);
+        duk_push_lstring(context_, text.data(), text.size());
         if (duk_safe_call(context_, function, nullptr, 1, 1) == DUK_EXEC_SUCCESS) return std::nullopt;
         const std::string message = duk_safe_to_string(context_, -1);
         duk_pop(context_);

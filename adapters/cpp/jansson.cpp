@@ -76,7 +76,8 @@ struct Builder {
         if (told.kind == "true" || told.kind == "false") return Held(json_boolean(told.kind == "true"));
         if (told.kind == "str") return checked(json_stringn(told.text.data(), told.text.size()), told);
         if (told.kind == "binary64") return checked(json_real(told.binary64()), told);
-        if (const auto value = told.integer<json_int_t>(); told.kind == "int" && value) return Held(json_integer(*value));
+        if (const auto value = told.integer<json_int_t>(); told.kind == "int" && value)
+            return Held(json_integer(*value));
         throw Unholdable("no value for " + told.kind + " " + told.text);
     }
     static Value array() { return Held(json_array()); }
@@ -91,8 +92,18 @@ struct Builder {
 class Jansson final : public Codec {
   public:
     [[nodiscard]] Description describe() const override {
-        return {"jansson", JANSSON_VERSION, "", "", {{"json", {"decode", "lap", "encode"}}}, {"duplicates"}, {},
-                {{"default"}, {"any"}, {"any-nul"}, {"any-unique"}, {"any-real"}}};
+        return {"jansson",
+                JANSSON_VERSION,
+                "",
+                "",
+                {{"json", {"decode", "lap", "encode"}}},
+                {"duplicates"},
+                {},
+                {{"default", {}, {}, {{"json", {"decode", "lap"}}}},
+                 {"any"},
+                 {"any-nul", {}, {}, {{"json", {"decode", "lap"}}}},
+                 {"any-unique", {}, {}, {{"json", {"decode", "lap"}}}},
+                 {"any-real", {}, {}, {{"json", {"decode", "lap"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         return parse(mode, document, [&](json_t* root) {
@@ -109,8 +120,8 @@ class Jansson final : public Codec {
 
   private:
     static Reply dump(json_t* root) {
-        const std::unique_ptr<char, decltype(&std::free)> text(
-            json_dumps(root, JSON_ENCODE_ANY | JSON_COMPACT), &std::free);
+        const std::unique_ptr<char, decltype(&std::free)> text(json_dumps(root, JSON_ENCODE_ANY | JSON_COMPACT),
+                                                               &std::free);
         return text ? Reply::accepted(text.get()) : Reply::rejected("json_dumps gave nothing");
     }
     template <class Then>

@@ -54,7 +54,8 @@ std::optional<Cursor> visit(json_object* value, TraceOut& out) {
             }
             break;
         case json_type_string:
-            out.string({json_object_get_string(value), static_cast<std::size_t>(json_object_get_string_len(value))});
+            out.string(
+                {json_object_get_string(value), static_cast<std::size_t>(json_object_get_string_len(value))});
             break;
         case json_type_array:
             out.open_array();
@@ -97,8 +98,14 @@ struct Builder {
 class JsonC final : public Codec {
   public:
     [[nodiscard]] Description describe() const override {
-        return {"json-c", JSON_C_VERSION, "", "", {{"json", {"decode", "lap", "encode"}}}, {"duplicates"}, {},
-                {{"default"}, {"strict"}}};
+        return {"json-c",
+                JSON_C_VERSION,
+                "",
+                "",
+                {{"json", {"decode", "lap", "encode"}}},
+                {"duplicates"},
+                {},
+                {{"default"}, {"strict", {}, {}, {{"json", {"decode", "lap"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         return parse(mode, document, [&](json_object* root) {
@@ -124,14 +131,14 @@ class JsonC final : public Codec {
     static Reply parse(std::string_view mode, std::string_view document, Then then) {
         const std::unique_ptr<json_tokener, decltype(&json_tokener_free)> tokener(json_tokener_new(),
                                                                                   &json_tokener_free);
-        if (mode == "strict") json_tokener_set_flags(tokener.get(), JSON_TOKENER_STRICT | JSON_TOKENER_VALIDATE_UTF8);
+        if (mode == "strict")
+            json_tokener_set_flags(tokener.get(), JSON_TOKENER_STRICT | JSON_TOKENER_VALIDATE_UTF8);
         // A bare number is only finished by what follows it: a NUL after the document says that nothing does.
         const std::string ended(document);
         const Held root(json_tokener_parse_ex(tokener.get(), ended.c_str(), static_cast<int>(ended.size() + 1)));
         const json_tokener_error error = json_tokener_get_error(tokener.get());
         const std::size_t end = json_tokener_get_parse_end(tokener.get());
-        if (error != json_tokener_success)
-            return Reply::rejected(json_tokener_error_desc(error)).at_offset(end);
+        if (error != json_tokener_success) return Reply::rejected(json_tokener_error_desc(error)).at_offset(end);
         if (end < document.size() && document.find_first_not_of(" \t\r\n", end) != std::string_view::npos)
             return Reply::rejected("text after the document, by json_tokener_get_parse_end").at_offset(end);
         return then(root.get());

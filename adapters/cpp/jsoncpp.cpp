@@ -79,13 +79,20 @@ struct Builder {
 class JsonCpp final : public Codec {
   public:
     [[nodiscard]] Description describe() const override {
-        return {"jsoncpp", JSONCPP_VERSION_STRING, "", "", {{"json", {"decode", "lap", "encode"}}}, {"order", "duplicates"},
-                {}, {{"default"}, {"strict"}}};
+        return {"jsoncpp",
+                JSONCPP_VERSION_STRING,
+                "",
+                "",
+                {{"json", {"decode", "lap", "encode"}}},
+                {"order", "duplicates"},
+                {},
+                {{"default"}, {"strict", {}, {}, {{"json", {"decode", "lap"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         Json::Value root;
         if (auto refused = parse(mode, document, root)) return *refused;
-        if (out.wanted()) walk<const Json::Value*>(&root, [&](const Json::Value* value) { return visit(*value, out); });
+        if (out.wanted())
+            walk<const Json::Value*>(&root, [&](const Json::Value* value) { return visit(*value, out); });
         return Reply::accepted();
     }
     Reply lap(std::string_view, std::string_view mode, std::string_view document) override {
@@ -110,7 +117,8 @@ class JsonCpp final : public Codec {
         const std::unique_ptr<Json::CharReader> reader(builder.newCharReader());
         std::string errors;
         try {
-            if (reader->parse(document.data(), document.data() + document.size(), &root, &errors)) return std::nullopt;
+            if (reader->parse(document.data(), document.data() + document.size(), &root, &errors))
+                return std::nullopt;
         } catch (const Json::Exception& error) {
             return Reply::rejected(error.what());
         }

@@ -67,8 +67,8 @@ class MuJs final : public Codec {
     }
     ~MuJs() override { js_freestate(state_); }
     [[nodiscard]] Description describe() const override {
-        const std::string version = NACHKLANG_TEXT(JS_VERSION_MAJOR) "." NACHKLANG_TEXT(JS_VERSION_MINOR) "."
-            NACHKLANG_TEXT(JS_VERSION_PATCH);
+        const std::string version = NACHKLANG_TEXT(JS_VERSION_MAJOR) "." NACHKLANG_TEXT(
+            JS_VERSION_MINOR) "." NACHKLANG_TEXT(JS_VERSION_PATCH);
         return {"mujs", version, "", "", {{"json", {"decode", "lap"}}}, {"duplicates"}, {}, {}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {

@@ -99,7 +99,7 @@ class Nlohmann final : public nachklang::adapter::Codec {
                 {{"json", {"decode", "lap", "encode"}}},
                 {"duplicates"},
                 {},
-                {{"sorted", {"order"}}, {"ordered"}, {"ascii-indented", {"order"}}}};
+                {{"sorted", {"order"}}, {"ordered"}, {"ascii-indented", {}, {}, {{"json", {"encode"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         const auto show = [&](const auto& value) {

@@ -68,8 +68,14 @@ class PocoJson final : public Codec {
   public:
     [[nodiscard]] Description describe() const override {
         const auto part = [](int shift) { return std::to_string(POCO_VERSION >> shift & 0xFF); };
-        return {"poco", part(24) + "." + part(16) + "." + part(8), "", "", {{"json", {"decode", "lap"}}},
-                {"order", "duplicates"}, {}, {}};
+        return {"poco",
+                part(24) + "." + part(16) + "." + part(8),
+                "",
+                "",
+                {{"json", {"decode", "lap"}}},
+                {"order", "duplicates"},
+                {},
+                {}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         return parse(document, [&](const Var& root) {

@@ -71,8 +71,8 @@ std::optional<Cursor> visit(const QJsonValue& value, TraceOut& out) {
 class QtJson final : public Codec {
   public:
     [[nodiscard]] Description describe() const override {
-        return {"qt" + std::to_string(QT_VERSION_MAJOR), QT_VERSION_STR, "", "", {{"json", {"decode", "lap"}}},
-                {"order", "duplicates"}, {}, {}};
+        return {"qt" + std::to_string(QT_VERSION_MAJOR), QT_VERSION_STR,          "", "",
+                {{"json", {"decode", "lap"}}},           {"order", "duplicates"}, {}, {}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         return parse(document, [&](const QJsonDocument& root) {
@@ -95,7 +95,8 @@ class QtJson final : public Codec {
         const QJsonDocument root =
             QJsonDocument::fromJson(QByteArray(document.data(), static_cast<int>(document.size())), &error);
         if (error.error != QJsonParseError::NoError)
-            return Reply::rejected(error.errorString().toStdString()).at_offset(static_cast<std::uint64_t>(error.offset));
+            return Reply::rejected(error.errorString().toStdString())
+                .at_offset(static_cast<std::uint64_t>(error.offset));
         return then(root);
     }
 };

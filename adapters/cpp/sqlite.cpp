@@ -18,7 +18,8 @@ struct Row {
 
 std::string column(sqlite3_stmt* statement, int index) {
     const auto* bytes = static_cast<const char*>(sqlite3_column_blob(statement, index));
-    return bytes == nullptr ? "" : std::string(bytes, static_cast<std::size_t>(sqlite3_column_bytes(statement, index)));
+    return bytes == nullptr ? ""
+                            : std::string(bytes, static_cast<std::size_t>(sqlite3_column_bytes(statement, index)));
 }
 
 class Sqlite final : public Codec {
@@ -34,11 +35,13 @@ class Sqlite final : public Codec {
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         std::vector<Row> rows;
         // Rows come in document order, each container before what it holds.
-        auto failed = ask("select id, parent, type, key, atom from json_tree(?1)", document, [&](sqlite3_stmt* row) {
-            const bool has_key = sqlite3_column_type(row, 3) == SQLITE_TEXT;
-            rows.push_back({sqlite3_column_int64(row, 0), sqlite3_column_int64(row, 1), column(row, 2),
-                            has_key ? column(row, 3) : "", column(row, 4), sqlite3_column_double(row, 4), has_key});
-        });
+        auto failed =
+            ask("select id, parent, type, key, atom from json_tree(?1)", document, [&](sqlite3_stmt* row) {
+                const bool has_key = sqlite3_column_type(row, 3) == SQLITE_TEXT;
+                rows.push_back({sqlite3_column_int64(row, 0), sqlite3_column_int64(row, 1), column(row, 2),
+                                has_key ? column(row, 3) : "", column(row, 4), sqlite3_column_double(row, 4),
+                                has_key});
+            });
         if (failed) return *failed;
         if (out.wanted()) print(rows, out);
         return Reply::accepted();
@@ -85,7 +88,8 @@ class Sqlite final : public Codec {
                 open.push_back(&row);
             } else if (row.type == "text") {
                 out.string(row.text);
-            } else if (row.type == "real" || (row.type == "integer" && row.text.find_first_of(".eE") != row.text.npos)) {
+            } else if (row.type == "real" ||
+                       (row.type == "integer" && row.text.find_first_of(".eE") != row.text.npos)) {
                 out.binary64(row.real);  // also an integer too large for the integers here
             } else if (row.type == "integer") {
                 out.integer_digits(row.text);

@@ -24,7 +24,9 @@ const yajl_callbacks to_trace{
     [](void* c, int value) { return out_of(c).boolean(value != 0), 1; },
     nullptr,
     nullptr,
-    [](void* c, const char* text, std::size_t length) { return out_of(c).spelled({text, length}), 1; },
+    [](void* c, const char* text, std::size_t length) {
+        return out_of(c).spelled({text, length}), 1;
+    },
     [](void* c, const unsigned char* text, std::size_t length) { return out_of(c).string(view(text, length)), 1; },
     [](void* c) { return out_of(c).open_object(), 1; },
     [](void* c, const unsigned char* text, std::size_t length) { return out_of(c).key(view(text, length)), 1; },
@@ -63,15 +65,16 @@ const yajl_callbacks to_text{
 class Yajl final : public Codec {
   public:
     [[nodiscard]] Description describe() const override {
-        const auto version = std::to_string(YAJL_MAJOR) + "." + std::to_string(YAJL_MINOR) + "." +
-                             std::to_string(YAJL_MICRO);
+        const auto version =
+            std::to_string(YAJL_MAJOR) + "." + std::to_string(YAJL_MINOR) + "." + std::to_string(YAJL_MICRO);
         return {"yajl", version, "", "", {{"json", {"decode", "lap"}}}, {}, {}, {{"default"}, {"lenient"}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         return parse(to_trace, &out, mode, document).value_or(Reply::accepted());
     }
     Reply lap(std::string_view, std::string_view mode, std::string_view document) override {
-        const std::unique_ptr<yajl_gen_t, decltype(&yajl_gen_free)> generator(yajl_gen_alloc(nullptr), &yajl_gen_free);
+        const std::unique_ptr<yajl_gen_t, decltype(&yajl_gen_free)> generator(yajl_gen_alloc(nullptr),
+                                                                              &yajl_gen_free);
         if (auto refused = parse(to_text, generator.get(), mode, document)) return *refused;
         const unsigned char* text = nullptr;
         std::size_t length = 0;
@@ -85,8 +88,8 @@ class Yajl final : public Codec {
         const std::unique_ptr<yajl_handle_t, decltype(&yajl_free)> parser(yajl_alloc(&callbacks, nullptr, context),
                                                                           &yajl_free);
         if (mode == "lenient")
-            for (const yajl_option option : {yajl_allow_comments, yajl_dont_validate_strings,
-                                             yajl_allow_trailing_garbage, yajl_allow_partial_values})
+            for (const yajl_option option :
+                 {yajl_allow_comments, yajl_dont_validate_strings, yajl_allow_trailing_garbage})
                 yajl_config(parser.get(), option, 1);
         const auto* text = reinterpret_cast<const unsigned char*>(document.data());
         yajl_status status = yajl_parse(parser.get(), text, document.size());

@@ -55,7 +55,7 @@ class JsonNet : Codec {
     public override string Hello {
         get {
             return "implementation json-net " + System.Diagnostics.FileVersionInfo.GetVersionInfo(typeof(JToken).Assembly.Location).FileVersion +
-                   "\njson decode lap encode\nlacks duplicates\nsetting input=text\nmode strings-kept\nmode default\nmode indented\n";
+                   "\njson decode lap encode\nlacks duplicates\nsetting input=text\nmode strings-kept\nmode default\njson decode lap\nmode indented\njson encode\n";
         }
     }
     public override object Load(byte[] document, string mode) {
@@ -303,8 +303,16 @@ static class Program {
         }
         return line.ToString();
     }
+    [System.Runtime.InteropServices.DllImport("libc")]
+    static extern int dup(int descriptor);
+    [System.Runtime.InteropServices.DllImport("libc")]
+    static extern int dup2(int from, int to);
+
     static int Main(string[] words) {
-        Stream replies = new BufferedStream(Console.OpenStandardOutput()), input = new BufferedStream(Console.OpenStandardInput());
+        // What a library prints must not come between replies.
+        string kept = "/proc/self/fd/" + dup(1);
+        dup2(2, 1);
+        Stream replies = new BufferedStream(new FileStream(kept, FileMode.Open, FileAccess.Write, FileShare.ReadWrite, 1)), input = new BufferedStream(Console.OpenStandardInput());
         Console.SetOut(Console.Error);
         Codec codec = words[0] == "json-net" ? new JsonNet() : words[0] == "reader-writer" ? (Codec)new ReaderWriter() : new ScriptSerializer();
         Action<byte[]> send = bytes => replies.Write(bytes, 0, bytes.Length);

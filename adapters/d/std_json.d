@@ -101,7 +101,7 @@ string[2] answer(string operation, string document, string mode, bool wanted)
     {
         const value = parseJSON(document, -1, options);
         if (operation == "lap")
-            return ["accepted", mode == "pretty" ? value.toPrettyString(options) : value.toString(options)];
+            return ["accepted", value.toString(options)];
         auto lines = appender!string;
         if (wanted)
             print(value, lines);
@@ -126,7 +126,7 @@ int main()
 
     send("nachklang-adapter 1\nimplementation std-json " ~ (__VERSION__ / 1000).to!string ~ "." ~ (
             __VERSION__ % 1000).to!string ~ "\njson decode lap\nlacks order duplicates\n" ~
-            "mode default\nmode strict\nmode special-floats\nmode pretty\n\n");
+            "mode default\nmode strict\nmode special-floats\n\n");
     fflush(replies);
     char[4096] line;
     while (fgets(line.ptr, line.length, stdin))

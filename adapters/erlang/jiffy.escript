@@ -7,11 +7,13 @@ main(_) ->
     {ok, _} = application:ensure_all_started(kernel),
     _ = application:load(jiffy),
     {ok, Version} = application:get_key(jiffy, vsn),
+    %% Started with the pipe as descriptor 3, and 1 where standard error goes: what a library prints must not come between.
+    put(replies, open_port({fd, 3, 3}, [out, binary])),
     put_bytes(["nachklang-adapter 1\nimplementation jiffy ", Version, "\njson decode lap encode\n",
-               "mode pairs\nmode maps\nlacks order duplicates\nmode escaped\n\n"]),
+               "mode pairs\nmode maps\nlacks order duplicates\njson decode lap\nmode escaped\njson encode\n\n"]),
     serve().
 
-put_bytes(Bytes) -> file:write(standard_io, Bytes).
+put_bytes(Bytes) -> port_command(get(replies), Bytes).
 
 serve() ->
     case file:read_line(standard_io) of

@@ -73,7 +73,7 @@ func standard() codec {
 	return codec{
 		version: "encoding-json " + strings.TrimPrefix(runtime.Version(), "go"),
 		lacks:   "order duplicates",
-		modes:   []string{"float", "number-text", "stream", "indented", "html-off"},
+		modes:   []string{"float", "number-text: decode lap", "stream", "indented: encode", "html-off: encode"},
 		load: func(document []byte, mode string) (any, error) {
 			var value any
 			if mode != "number-text" && mode != "stream" {
@@ -126,7 +126,7 @@ func iterator() codec {
 	return codec{
 		version: "json-iterator 1.1.12",
 		lacks:   "order duplicates",
-		modes:   []string{"default", "compatible", "fastest", "number-text"},
+		modes:   []string{"default", "compatible", "fastest", "number-text: decode lap"},
 		load: func(document []byte, mode string) (any, error) {
 			var value any
 			return value, refused(api(mode).Unmarshal(document, &value))
@@ -170,6 +170,24 @@ func fromGjson(result gjson.Result) any {
 		return result.Str
 	}
 	return result // walked when it is printed
+}
+
+// Deeper ones are not shown: each level's raw text is parsed anew, to its end.
+const deepestShown = 10000
+
+func nesting(document []byte) (deepest int) {
+	depth := 0
+	for _, c := range document {
+		switch c {
+		case '[', '{':
+			if depth++; depth > deepest {
+				deepest = depth
+			}
+		case ']', '}':
+			depth--
+		}
+	}
+	return deepest
 }
 
 func gjsonCodec() codec {
@@ -416,6 +434,9 @@ func (c codec) answer(operation string, document []byte, mode string, show bool)
 		if err != nil {
 			return nil, err
 		}
+		if held, lazy := value.(gjson.Result); lazy && show && nesting([]byte(held.Raw)) > deepestShown {
+			return nil, unsupported{"taking it apart parses every level anew"}
+		}
 		var out bytes.Buffer
 		if show {
 			printValue(value, &out)
@@ -455,7 +476,12 @@ func main() {
 		fmt.Fprintln(replies, "lacks "+c.lacks)
 	}
 	for _, mode := range c.modes {
-		fmt.Fprintln(replies, "mode "+mode)
+		// A name, and what it does where that is not all: "indented: encode".
+		name, operations, own := strings.Cut(mode, ": ")
+		fmt.Fprintln(replies, "mode "+name)
+		if own {
+			fmt.Fprintln(replies, "json "+operations)
+		}
 	}
 	fmt.Fprintln(replies)
 	replies.Flush()

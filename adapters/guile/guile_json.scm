@@ -58,9 +58,10 @@
   (let ((value (parsed document)))
     (if (string=? operation "lap")
         (string->utf8 (scm->json-string value))
-        (let ((lines '()))
-          (when show (walk value (lambda (text) (set! lines (cons* "\n" text lines)))))
-          (string->utf8 (string-concatenate-reverse lines))))))
+        (call-with-values open-bytevector-output-port
+          (lambda (port bytes)
+            (when show (walk value (lambda (text) (put-bytevector port (string->utf8 text)) (put-u8 port 10))))
+            (bytes))))))
 
 (put-bytevector replies (string->utf8 "nachklang-adapter 1\nimplementation guile-json 4.7.3\njson decode lap\nsetting input=text\n\n"))
 (force-output replies)

@@ -34,7 +34,8 @@ public final class Jackson extends NachklangAdapter {
     }
 
     @Override protected String hello() {
-        return "json decode lap encode\nlacks duplicates\nmode default\nmode whole-input\nmode decimal\nmode unique\nmode ascii-indented\n";
+        return "json decode lap encode\nlacks duplicates\nmode default\njson decode lap\nmode whole-input\n"
+                + "mode decimal\njson decode lap\nmode unique\njson decode lap\nmode ascii-indented\njson encode\n";
     }
 
     private ObjectMapper mapper(String mode) {

@@ -43,5 +43,5 @@ serve({
   },
   lacks: ["duplicates"],
   settings: { input: "text" },
-  modes: ["compact", "indented"],
+  modes: ["compact", { name: "indented", operations: { json: ["encode"] } }],
 });

@@ -10,13 +10,13 @@ $module =~ /^[\w:]+$/ && eval "require $module; 1" or die $@;
 
 sub codec {
     my ($mode) = @_;
-    my $codec = $module->new->utf8->allow_nonref->max_depth(1_000_000_000);
+    my $codec = $module->new->utf8->allow_nonref;
+    $codec->max_depth(1_000_000_000) if $mode eq 'deep';
     $codec->relaxed if $mode eq 'relaxed';
     $codec->canonical if $mode eq 'sorted';
     $codec->pretty if $mode eq 'pretty';
     $codec->ascii if $mode eq 'ascii';
     $codec->allow_bignum if $mode eq 'bignum';
-    $codec->max_depth(512) if $mode eq 'default';    # the libraries' own
     return $codec;
 }
 
@@ -62,5 +62,13 @@ serve(
         encode => sub { my ($trace, $mode) = @_; my $value = value_of($trace, $true, $false); return dump_value(\$value, $mode) },
     },
     lacks => [ 'order', 'duplicates' ],
-    modes => [ 'default', 'deep', 'relaxed', 'sorted', 'pretty', 'ascii', $module eq 'JSON::XS' ? () : 'bignum' ],
+    modes => [
+        'default',
+        [ 'deep', 'decode', 'lap' ],
+        [ 'relaxed', 'decode' ],
+        [ 'sorted', 'encode' ],
+        [ 'pretty', 'encode' ],
+        [ 'ascii', 'encode' ],
+        $module eq 'JSON::XS' ? () : [ 'bignum', 'decode', 'lap' ],
+    ],
 );

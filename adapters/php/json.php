@@ -38,6 +38,14 @@ nachklang_serve([
         'encode' => fn($trace, $mode) => dump(value_of($trace), $mode),
     ],
     'lacks' => ['duplicates'],
-    'modes' => ['objects' => [], 'arrays' => ['empty-kind'], 'big-integers-as-text' => [], 'ill-formed-replaced' => [],
-                'pretty' => [], 'plain' => [], 'fraction-kept' => [], 'html' => []],
+    'modes' => [
+        'objects' => [],
+        'arrays' => ['lacks' => ['empty-kind'], 'json' => ['decode', 'lap']],
+        'big-integers-as-text' => ['json' => ['decode']],
+        'ill-formed-replaced' => [],
+        'pretty' => ['json' => ['encode']],
+        'plain' => ['json' => ['encode']],
+        'fraction-kept' => ['json' => ['lap', 'encode']],
+        'html' => ['json' => ['encode']],
+    ],
 ]);

@@ -37,5 +37,5 @@ serve(
                      "lap": lambda document, mode: dump(load(document, mode), mode),
                      "encode": lambda trace, mode: dump(value_of(trace), mode)}},
     lacks=("duplicates",),
-    modes=["default", "decimal", "native", "finite"],
+    modes=["default", "decimal", ("native", (), {"json": ("decode", "lap")}), "finite"],
 )

@@ -3,7 +3,7 @@ inside a script."""
 
 import simplejson
 
-from common import Pairs, Rejected, Unsupported, print_other, print_value, serve, value_of, written
+from common import Pairs, Rejected, print_other, print_value, serve, value_of, written
 
 READING = {"pairs": {"object_pairs_hook": Pairs}, "decimal": {"use_decimal": True}}
 WRITING = {
@@ -27,21 +27,15 @@ def load(document, mode):
 
 def dump(value, mode):
     try:
-        return written(simplejson.dumps(value, default=lambda pairs: dict(pairs.pairs), **WRITING.get(mode, {})))
+        return written(simplejson.dumps(value, **WRITING.get(mode, {})))
     except (TypeError, ValueError) as error:
         raise Rejected(str(error))
-
-
-def encode(trace, mode):
-    if mode == "pairs":
-        raise Unsupported("a mode of the decoder")
-    return dump(value_of(trace), mode)
 
 
 serve(
     implementation="simplejson " + simplejson.__version__,
     offers={"json": {"decode": lambda document, trace, mode: print_value(load(document, mode), trace, print_other),
-                     "lap": lambda document, mode: dump(load(document, mode), mode), "encode": encode}},
-    modes=[("default", ("duplicates",)), "pairs", ("decimal", ("duplicates",)), ("script-safe", ("duplicates",)),
-           ("no-nan", ("duplicates",))],
+                     "lap": lambda document, mode: dump(load(document, mode), mode), "encode": lambda trace, mode: dump(value_of(trace), mode)}},
+    modes=[("default", ("duplicates",)), ("pairs", (), {"json": ("decode",)}), ("decimal", ("duplicates",)),
+           ("script-safe", (), {"json": ("encode",)}), ("no-nan", (), {"json": ("encode",)})],
 )

@@ -27,5 +27,5 @@ serve(
                      "lap": lambda document, mode: dump(load(document, mode), mode),
                      "encode": lambda trace, mode: dump(value_of(trace), mode)}},
     lacks=("duplicates",),
-    modes=["default", "plain", "html"],
+    modes=["default", ("plain", (), {"json": ("encode",)}), ("html", (), {"json": ("encode",)})],
 )

@@ -32,5 +32,5 @@ Nachklang.serve(
   implementation: "ruby-json #{JSON::VERSION}",
   json: { decode: decode, lap: ->(d, mode) { dump.call(load_text.call(d, mode), mode) }, encode: ->(t, mode) { dump.call(Nachklang.value_of(t), mode) } },
   lacks: ["duplicates"],
-  modes: { "default" => [], "nan" => [], "deep" => [], "pretty" => [], "ascii" => [], "script-safe" => [] }
+  modes: { "default" => [], "nan" => [], "deep" => %w[decode lap], "pretty" => %w[encode], "ascii" => %w[encode], "script-safe" => %w[encode] }
 )

@@ -30,5 +30,5 @@ Nachklang.serve(
           lap: ->(d, mode) { dump.call(load_text.call(d, mode), mode) },
           encode: ->(t, mode) { dump.call(Nachklang.value_of(t), mode) } },
   lacks: ["duplicates"],
-  modes: OPTIONS.keys.to_h { |mode| [mode, []] }
+  modes: OPTIONS.keys.to_h { |mode| [mode, mode.start_with?("strict-") ? %w[decode] : []] }
 )

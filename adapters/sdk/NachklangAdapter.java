@@ -252,7 +252,9 @@ public abstract class NachklangAdapter {
 
     /** Serves requests until standard input ends. What a library prints goes to standard error. */
     protected void serve() throws IOException {
-        OutputStream replies = new BufferedOutputStream(new FileOutputStream(FileDescriptor.out), 1 << 16);
+        // The pipe is opened anew; closing descriptor 1 points it away from the pipe.
+        OutputStream replies = new BufferedOutputStream(new FileOutputStream("/proc/self/fd/1"), 1 << 16);
+        new FileOutputStream(FileDescriptor.out).close();
         System.setOut(new PrintStream(new FileOutputStream(FileDescriptor.err), true));
         DataInputStream in = new DataInputStream(new BufferedInputStream(System.in, 1 << 16));
         replies.write(("nachklang-adapter 1\nimplementation " + implementation() + "\n" + hello() + "\n").getBytes("UTF-8"));

@@ -163,9 +163,10 @@ sub hello {
     push @lines, join ' ', 'json', sort keys %{ $is{json} };
     push @lines, join ' ', 'lacks', @{ $is{lacks} } if $is{lacks};
     for my $mode (@{ $is{modes} // [] }) {
-        my ($name, @lacks) = ref $mode ? @$mode : $mode;
+        # A name, or a name and what it does where that is not all: ['sorted', 'encode'].
+        my ($name, @operations) = ref $mode ? @$mode : $mode;
         push @lines, "mode $name";
-        push @lines, "lacks @lacks" if @lacks;
+        push @lines, "json @operations" if @operations;
     }
     return join("\n", @lines) . "\n\n";
 }

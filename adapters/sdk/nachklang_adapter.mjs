@@ -194,7 +194,11 @@ function hello({ implementation, engine, offers, lacks = [], settings = {}, mode
   for (const [name, operations] of Object.entries(offers)) lines.push([name, ...Object.keys(operations)].join(" "));
   if (lacks.length) lines.push("lacks " + lacks.join(" "));
   for (const [key, value] of Object.entries(settings)) lines.push(`setting ${key}=${value}`);
-  for (const mode of modes) lines.push("mode " + mode);
+  for (const mode of modes) {
+    // A name, or { name, operations: { json: ["encode"] } } where it does not do all.
+    lines.push("mode " + (mode.name ?? mode));
+    for (const [name, operations] of Object.entries(mode.operations ?? {})) lines.push([name, ...operations].join(" "));
+  }
   return lines.join("\n") + "\n\n";
 }
 

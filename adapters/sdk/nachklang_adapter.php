@@ -167,15 +167,19 @@ function nachklang_serve(array $is): void
 {
     ini_set('memory_limit', '-1');
     ini_set('display_errors', 'stderr');
-    ob_start(fn($text) => fwrite(STDERR, $text) === false ? '' : '', 1);
+    // The pipe is kept, and the next descriptor opened takes the place of the one closed.
+    $replies = fopen('php://fd/1', 'w');
+    fclose(STDOUT);
+    $stray = fopen('php://fd/2', 'w');
     $lines = ['nachklang-adapter 1', 'implementation ' . $is['implementation'],
               'json ' . implode(' ', array_keys($is['json']))];
     if ($is['lacks'] ?? []) $lines[] = 'lacks ' . implode(' ', $is['lacks']);
-    foreach ($is['modes'] ?? [] as $mode => $lacks) {
+    foreach ($is['modes'] ?? [] as $mode => $own) {
         $lines[] = "mode $mode";
-        if ($lacks) $lines[] = 'lacks ' . implode(' ', $lacks);
+        if ($own['lacks'] ?? []) $lines[] = 'lacks ' . implode(' ', $own['lacks']);
+        if ($own['json'] ?? []) $lines[] = 'json ' . implode(' ', $own['json']);
     }
-    fwrite(STDOUT, implode("\n", $lines) . "\n\n");
+    fwrite($replies, implode("\n", $lines) . "\n\n");
     while (($head = fgets(STDIN)) !== false) {
         [$operation, $format, $length] = $words = explode(' ', rtrim($head, "\n"));
         $document = '';
@@ -188,6 +192,6 @@ function nachklang_serve(array $is): void
         [$kind, $body, $place] = nachklang_answer($is[$format] ?? [], $operation, $document, $keys);
         $told = '';
         foreach ($place as $key => $value) $told .= " $key=$value";
-        fwrite(STDOUT, "$kind " . strlen($body) . ' id=' . ($keys['id'] ?? 0) . "$told\n$body");
+        fwrite($replies, "$kind " . strlen($body) . ' id=' . ($keys['id'] ?? 0) . "$told\n$body");
     }
 }

@@ -158,9 +158,10 @@ module Nachklang
     lines << "engine #{engine}" if engine
     lines << "json #{json.keys.join(' ')}"
     lines << "lacks #{lacks.join(' ')}" unless lacks.empty?
-    modes.each do |mode, mode_lacks|
+    # A mode's operations, where it does not do all.
+    modes.each do |mode, operations|
       lines << "mode #{mode}"
-      lines << "lacks #{mode_lacks.join(' ')}" unless mode_lacks.empty?
+      lines << "json #{operations.join(' ')}" unless operations.empty?
     end
     replies.write(lines.join("\n") + "\n\n")
     while (head = $stdin.gets)

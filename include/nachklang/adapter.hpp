@@ -105,9 +105,9 @@ class TraceOut {
     std::string out_;
 };
 
-/// Walks a value with a stack of its own, so that a million levels need none of the program's. `visit(value)` prints a
-/// scalar and returns nothing, or prints an opener and returns a cursor over what is inside; the cursor's `next()` prints
-/// the key, if there is one, and returns the next child, or prints the closer and returns nothing.
+/// Walks a value with a stack of its own, so that a million levels need none of the program's. `visit(value)`
+/// prints a scalar and returns nothing, or prints an opener and returns a cursor over what is inside; the cursor's
+/// `next()` prints the key, if there is one, and returns the next child, or prints the closer and returns nothing.
 template <class Value, class Visit>
 void walk(Value root, Visit visit) {
     using Cursor = typename decltype(visit(root))::value_type;
@@ -129,7 +129,8 @@ struct Unholdable : std::runtime_error {
 
 /// One line of a value in trace notation, as an encoder's adapter needs it.
 struct Told {
-    std::string kind;  ///< null true false int dec binary64 binary32 spelled str [ ] { } native cycle; of a key: its name's
+    std::string
+        kind;  ///< null true false int dec binary64 binary32 spelled str [ ] { } native cycle; of a key: its name's
     bool is_key = false;
     std::string text;  ///< of str, spelled, native: bytes (UTF-8 where well-formed); of numbers: digits
 
@@ -283,6 +284,7 @@ struct Mode {
     std::string name;
     std::vector<std::string> lacks{};
     std::map<std::string, std::string> settings{};
+    std::vector<Offer> offers{};  ///< where it does not do all that the implementation does
 };
 
 /// What an adapter says of itself first.
@@ -360,6 +362,7 @@ inline std::string hello(const Description& d) {
         out += "mode " + mode.name + "\n";
         if (!mode.lacks.empty()) out += "lacks" + joined(mode.lacks) + "\n";
         for (const auto& [key, value] : mode.settings) out += "setting " + key + "=" + value + "\n";
+        for (const Offer& offer : mode.offers) out += offer.format + joined(offer.operations) + "\n";
     }
     return out + "\n";
 }

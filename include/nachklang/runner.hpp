@@ -38,9 +38,10 @@ struct Implementation {
     std::vector<int> rejected_status{1};
     std::vector<std::pair<std::string, std::string>> declares;  ///< question, answer
     std::vector<std::string> packages;                          ///< Debian's, that it needs
-    std::vector<std::string> requires_files;                    ///< files that are there where it is installed
-    std::string needs;                                          ///< what installs it, in words
-    std::string where;                                          ///< file and line of the entry
+    std::string set;                          ///< of a shipped one, how dear it is: cheap, middle, all
+    std::vector<std::string> requires_files;  ///< files that are there where it is installed
+    std::string needs;                        ///< what installs it, in words
+    std::string where;                        ///< file and line of the entry
 };
 
 /// One [[corpus]] of a configuration.

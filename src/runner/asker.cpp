@@ -213,6 +213,7 @@ std::vector<Subject> greet(const Implementation& implementation, Quiet& quiet) {
         subject.mode = mode.name;
         subject.lacks = mode.lacks;
         subject.settings = mode.settings;
+        if (!mode.operations.empty()) subject.operations = mode.operations;
         out.push_back(std::move(subject));
     }
     if (out.empty()) out.push_back(from_hello(implementation, *life.hello));
@@ -243,6 +244,9 @@ Subject subject_of(const adapter::Codec& codec, std::string mode) {
         if (m.name != out.mode) continue;
         out.lacks.insert(out.lacks.end(), m.lacks.begin(), m.lacks.end());
         for (const auto& [key, value] : m.settings) out.settings[key] = value;
+        if (!m.offers.empty()) out.operations.clear();
+        for (const adapter::Offer& offer : m.offers)
+            out.operations[offer.format] = {offer.operations.begin(), offer.operations.end()};
     }
     return out;
 }

@@ -147,6 +147,7 @@ class Loader {
             out.declares.emplace_back(declared.substr(0, equals), declared.substr(equals + 1));
         }
         out.packages = texts(t, "packages");
+        out.set = t["set"].value<std::string>().value_or("");
         out.requires_files = texts(t, "requires");
         for (std::string& word : out.requires_files) place(word);
         out.needs = t["needs"].value<std::string>().value_or("");

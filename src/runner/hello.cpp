@@ -81,7 +81,7 @@ Checked<Hello> parse_hello(std::string_view text) {
         } else if (words[0] == "engine" && words.size() >= 2) {
             out.engine = words[1];
         } else if (words[0] == "mode" && words.size() == 2) {
-            out.modes.push_back({std::string(words[1]), out.lacks, out.settings});
+            out.modes.push_back({std::string(words[1]), out.lacks, out.settings, {}});
         } else if (words[0] == "lacks") {
             for (std::size_t i = 1; i < words.size(); ++i) lacks.emplace_back(words[i]);
         } else if (words[0] == "setting" && words.size() >= 2) {
@@ -91,8 +91,9 @@ Checked<Hello> parse_hello(std::string_view text) {
                 return broken(fmt::format("line {}: a setting is KEY=VALUE", line_number));
             settings[both.substr(0, equals)] = both.substr(equals + 1);
         } else if (find_format(words[0]) != nullptr) {
+            auto& operations = out.modes.empty() ? out.operations : out.modes.back().operations;
             for (std::size_t i = 1; i < words.size(); ++i)
-                out.operations[std::string(words[0])].insert(std::string(words[i]));
+                operations[std::string(words[0])].insert(std::string(words[i]));
         } else {
             return broken(
                 fmt::format("line {} is not understood: '{}'", line_number, text::printable_excerpt(line, 60)));

@@ -9,6 +9,7 @@ struct HelloMode {
     std::string name;
     Lacks lacks;
     Settings settings;
+    std::map<std::string, std::set<std::string>> operations;  ///< of its own; empty: the ones that hold for all
 };
 struct Hello {
     std::string name, version, engine;

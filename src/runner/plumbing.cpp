@@ -137,6 +137,8 @@ class Checks {
             !silent.death && silent.hello_problem.empty() && silent.outcomes[0].kind == OutcomeKind::accepted;
         if (!decodes) return add(name, true, "the library does not decode one", false);
         const Life life = live_patiently(request(format_->specimen(Specimen::deep)));
+        if (!life.outcomes.empty() && life.outcomes[0].kind == OutcomeKind::unsupported)
+            return add(name, true, "it is not shown: " + life.outcomes[0].body, false);
         const bool passed =
             !life.death && life.hello_problem.empty() && life.outcomes[0].kind == OutcomeKind::accepted;
         add(name, passed,
