@@ -219,6 +219,38 @@ TEST_F(Tool, TryShowsWhereAnswersPart) {
     EXPECT_EQ(run("try --case names/empty-name --config stand-ins.toml").status, 0);
 }
 
+TEST_F(Tool, CardsTellAnswersAndSeveralOnlyWhereTheyDiffer) {
+    configuration({"sound", "first-duplicate-wins"});
+    const Called one = run("card first-duplicate-wins --config stand-ins.toml --aspect names");
+    EXPECT_EQ(one.status, 0) << one.err;
+    EXPECT_NE(one.out.find("duplicate-names"), std::string::npos) << one.out;
+    EXPECT_NE(one.out.find("first"), std::string::npos);
+    EXPECT_NE(one.out.find("RFC 8259, 4"), std::string::npos);
+    const Called two = run("card --config stand-ins.toml --aspect names");
+    EXPECT_NE(two.out.find("duplicate-names"), std::string::npos) << two.out;
+    EXPECT_EQ(two.out.find("empty-name"), std::string::npos) << two.out;  // both keep it
+    EXPECT_EQ(run("card nobody --config stand-ins.toml").status, 2);
+}
+
+TEST_F(Tool, NumbersTellTheWorstOfEach) {
+    configuration({"sound", "nearest-missed-with-exponent", "saturates-at-64-bits"});
+    const Called r = run("numbers --config stand-ins.toml --count 3000");
+    EXPECT_EQ(r.status, 1) << r.err;
+    EXPECT_NE(r.out.find("3000 literals of seed 1"), std::string::npos) << r.out;
+    const Called sound = run("numbers --config stand-ins.toml --count 3000 --implementation sound");
+    EXPECT_EQ(sound.status, 0) << sound.out;
+    EXPECT_EQ(sound.out.find("saturated"), std::string::npos);
+    const Called one =
+        run("numbers --config stand-ins.toml --literal 99999999999999999999 --implementation saturates-at-64-bits "
+            "--families");
+    EXPECT_EQ(one.status, 1);
+    EXPECT_NE(one.out.find("saturated"), std::string::npos) << one.out;
+    EXPECT_NE(one.out.find("saturated"), std::string::npos);
+    const Called none = run("numbers --literal 1. --config stand-ins.toml");
+    EXPECT_EQ(none.status, 2);
+    EXPECT_NE(none.err.find("'1.' is no number of this format"), std::string::npos) << none.err;
+}
+
 TEST_F(Tool, ShrinkLeavesTheSmallestWitness) {
     configuration({"sound", "exponent-ignored"});
     std::string document = "[";

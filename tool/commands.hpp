@@ -33,6 +33,16 @@ struct ShrinkOptions {
 };
 int shrink_document(const Common& common, const ShrinkOptions& options);
 
+int card(const Common& common, const std::vector<std::string>& names);
+
+struct NumbersOptions {
+    std::uint64_t count = 100'000, seed = 1;
+    std::vector<std::string> literals;
+    unsigned workers = 0;
+    bool by_family = false;
+};
+int numbers(const Common& common, const NumbersOptions& options);
+
 int list_implementations(const Common& common);
 int check_implementations(const Common& common, const std::vector<std::string>& names);
 

@@ -85,6 +85,22 @@ int parse_and_run(int argc, char** argv) {
     c->add_option("--layer", shrink.layer, "keep a disagreement of this layer")
         ->check(CLI::IsMember({"verdict", "value", "exact", "held", "order"}));
 
+    std::vector<std::string> card_names;
+    c = command("card", "an implementation's answers on one page; of several, the rows where they differ", app,
+                [&] { return tool::card(common, card_names); });
+    c->add_option("NAME", card_names, "names or globs; rapidjson names all of its modes");
+
+    tool::NumbersOptions numbers;
+    c = command("numbers",
+                "number literals near the borders of rounding, and what every implementation holds of them", app,
+                [&] { return tool::numbers(common, numbers); });
+    c->add_option("--count", numbers.count, "how many (100000)");
+    c->add_option("--seed", numbers.seed, "which series (1)");
+    c->add_option("--literal", numbers.literals, "these, instead of generated ones");
+    c->add_option("--workers", numbers.workers, "implementations side by side (as many as cores)")
+        ->check(CLI::Range(1, 64));
+    c->add_flag("--families", numbers.by_family, "also which families of literals were held wrong");
+
     std::vector<std::string> names;
     CLI::App* implementations =
         command("implementations", "which implementations are here, and what installs the others", app,

@@ -53,6 +53,48 @@ using AskerFactory = std::function<std::unique_ptr<Asker>(const Subject&)>;
 void run_campaign(std::span<const Case> cases, std::span<const Subject> subjects, const AskerFactory& make,
                   const CampaignOptions& options, const std::function<void(ChunkReport&&)>& take);
 
+/// One implementation's answers to all questions, and the aspects it passes.
+struct Card {
+    const Subject* subject = nullptr;
+    struct Aspect {
+        std::size_t asked = 0, amiss = 0, permitted = 0, unsupported = 0;
+        friend bool operator==(const Aspect&, const Aspect&) = default;
+    };
+    std::map<std::string, Aspect> aspects;
+    using Question = std::pair<std::string, std::string>;            ///< format, id
+    std::map<Question, std::map<std::string, std::size_t>> answers;  ///< each answer with how many cases gave it
+};
+std::vector<Card> blank_cards(std::span<const Subject> subjects);
+/// Adds what a chunk of a campaign says; subjects are known by their address.
+void add_to_cards(std::vector<Card>& cards, const ChunkReport& report);
+
+/// How one implementation holds a series of number literals.
+struct NumberSurvey {
+    const Subject* subject = nullptr;
+    struct Example {
+        std::string literal, family;
+        HeldLiteral held;
+    };
+    std::map<std::string, std::size_t> answers;  ///< by answer; also "refused", "failed", "not shown"
+    std::size_t asked = 0;
+    std::size_t wrong = 0;                    ///< held otherwise than rounding to the nearest explains
+    std::optional<Example> worst;             ///< of those wrong: furthest off, the shortest of equals
+    std::map<std::string, Example> examples;  ///< the shortest literal of each answer that is wrong
+    std::map<std::string, std::size_t> wrong_by_family;
+};
+struct NumberSurveyOptions {
+    std::uint64_t seed = 1;
+    std::uint64_t count = 100'000;
+    std::vector<std::string> literals{};  ///< instead of generated ones, where there are any
+    unsigned workers = 1;
+    std::atomic<bool>* cancelled = nullptr;
+    std::function<void(std::size_t done, std::size_t all)> progress{};  ///< called on any thread, one at a time
+};
+/// Sends generated literals in rows to every subject that decodes the format; a row refused is halved until single
+/// literals are known.
+std::vector<NumberSurvey> survey_numbers(const Format& format, std::span<const Subject> subjects,
+                                         const AskerFactory& make, const NumberSurveyOptions& options);
+
 /// Asks about the smaller documents; true for each that still shows what is looked for.
 using StillShows = std::function<std::vector<bool>(std::span<const std::string>)>;
 struct Shrunk {

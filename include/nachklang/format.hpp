@@ -128,6 +128,14 @@ struct Canonical {
     std::string bytes;
 };
 
+/// What an implementation holds of a number literal.
+struct HeldLiteral {
+    std::string answer;  ///< "exact", "correctly rounded", "off by ulps", "saturated", "turned into text" …
+    std::string held;    ///< for people
+    double ulps = 0;     ///< of a finite binary value: its signed distance from the literal's, in its unit
+    bool wrong = false;  ///< not the number, nor the nearest to it that its kind can hold
+};
+
 /// A slug that a format's findings may carry.
 struct Cause {
     std::string slug;
@@ -181,6 +189,12 @@ class Format {
     [[nodiscard]] virtual std::string specimen(Specimen kind) const = 0;
     /// Pieces to try to leave out, the largest first; every one keeps the rest as it is.
     [[nodiscard]] virtual std::vector<Cut> cuts(std::string_view document) const = 0;
+    /// A document that holds these number literals one after another; empty for a format without numbers.
+    [[nodiscard]] virtual std::string number_row(std::span<const std::string>) const { return {}; }
+    /// What a decoder of such a document holds of each; empty where its value is no such row.
+    [[nodiscard]] virtual std::vector<HeldLiteral> numbers_held(std::span<const std::string>, const Trace&) const {
+        return {};
+    }
     [[nodiscard]] virtual std::span<const Question> questions() const = 0;
     [[nodiscard]] virtual std::span<const Cause> causes() const = 0;
 };

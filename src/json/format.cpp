@@ -77,6 +77,13 @@ class JsonFormat final : public Format {
         return "[\"" + std::string(1 << 20, 'o') + "\"]";
     }
     [[nodiscard]] std::vector<Cut> cuts(std::string_view document) const override { return cuts_of(document); }
+    [[nodiscard]] std::string number_row(std::span<const std::string> literals) const override {
+        return row_of(literals);
+    }
+    [[nodiscard]] std::vector<HeldLiteral> numbers_held(std::span<const std::string> literals,
+                                                        const Trace& trace) const override {
+        return held_of_row(literals, trace);
+    }
     [[nodiscard]] std::span<const Question> questions() const override { return all_questions(); }
     [[nodiscard]] std::span<const Cause> causes() const override { return all_causes(); }
 };

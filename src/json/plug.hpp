@@ -11,6 +11,8 @@ Tree tree_at(const Trace& trace, Layer layer);
 LayerDigests digests_of(const Trace& trace);
 Expectation expectation_of(std::string_view document);
 Canonical canonical_form(std::string_view document);
+std::string row_of(std::span<const std::string> literals);
+std::vector<HeldLiteral> held_of_row(std::span<const std::string> literals, const Trace& trace);
 std::string shown_value(const Trace& trace, std::size_t most);
 std::vector<std::string> respelled(std::string_view before, std::string_view after);
 std::vector<Cut> cuts_of(std::string_view document);

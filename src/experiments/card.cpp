@@ -1,0 +1,36 @@
+// A card is gathered from a campaign's results: answers by question, and how each aspect went.
+#include <algorithm>
+
+#include <nachklang/experiments.hpp>
+
+namespace nachklang {
+
+std::vector<Card> blank_cards(std::span<const Subject> subjects) {
+    std::vector<Card> out;
+    for (const Subject& subject : subjects) out.push_back({&subject, {}, {}});
+    return out;
+}
+
+void add_to_cards(std::vector<Card>& cards, const ChunkReport& report) {
+    for (const Result& result : report.results) {
+        const auto card =
+            std::find_if(cards.begin(), cards.end(), [&](const Card& c) { return c.subject == result.subject; });
+        if (card == cards.end()) continue;
+        Card::Aspect& aspect = card->aspects[result.subject_case->aspect];
+        const Finding& finding = result.finding;
+        ++aspect.asked;
+        if (finding.kind == FindingKind::unsupported) {
+            ++aspect.unsupported;
+        } else if (finding.kind != FindingKind::conforms && finding.kind != FindingKind::open) {
+            ++(finding.amiss() ? aspect.amiss : aspect.permitted);
+        }
+        // A lap answers what decoding answered already, and less exactly.
+        const bool counts = result.operation == Operation::decode ||
+                            !result.subject->does(result.subject_case->format->name(), Operation::decode);
+        if (!counts) continue;
+        for (const GivenAnswer& answer : finding.answers)
+            ++card->answers[{std::string(result.subject_case->format->name()), answer.question}][answer.answered];
+    }
+}
+
+}  // namespace nachklang

@@ -1,0 +1,146 @@
+// Rows of literals, so that a process and a request serve hundreds. What makes a whole row fail is found by
+// halving.
+#include <algorithm>
+#include <cmath>
+#include <limits>
+#include <mutex>
+#include <thread>
+
+#include <nachklang/experiments.hpp>
+#include <nachklang/literals.hpp>
+
+namespace nachklang {
+namespace {
+
+constexpr std::uint64_t row_length = 250;
+constexpr std::size_t rows_at_once = 16;
+
+struct Row {
+    std::vector<std::string> literals;
+    std::vector<std::string> families;
+};
+
+Row row_of_series(const NumberSurveyOptions& options, std::uint64_t begin, std::uint64_t end) {
+    Row out;
+    for (std::uint64_t i = begin; i < end; ++i) {
+        if (!options.literals.empty()) {
+            out.literals.push_back(options.literals[i]);
+            out.families.emplace_back("given");
+            continue;
+        }
+        number::Literal made = number::literal(options.seed, i);
+        out.literals.push_back(std::move(made.text));
+        out.families.emplace_back(made.family);
+    }
+    return out;
+}
+
+std::vector<Row> halves(const Row& row) {
+    const auto middle = static_cast<std::ptrdiff_t>(row.literals.size() / 2);
+    return {
+        {{row.literals.begin(), row.literals.begin() + middle},
+         {row.families.begin(), row.families.begin() + middle}},
+        {{row.literals.begin() + middle, row.literals.end()}, {row.families.begin() + middle, row.families.end()}}};
+}
+
+/// How bad: what is no rounding at all is worse than any number of units.
+double badness(const HeldLiteral& held) {
+    if (!held.wrong) return 0;
+    if (held.answer == "off by ulps") return std::abs(held.ulps);
+    return std::numeric_limits<double>::max();
+}
+
+void note(NumberSurvey& survey, const std::string& literal, const std::string& family, const HeldLiteral& held) {
+    ++survey.asked;
+    ++survey.answers[held.answer];
+    if (!held.wrong) return;
+    ++survey.wrong;
+    ++survey.wrong_by_family[family];
+    const NumberSurvey::Example example{literal, family, held};
+    const auto [known, is_new] = survey.examples.emplace(held.answer, example);
+    if (!is_new && literal.size() < known->second.literal.size()) known->second = example;
+    const double worst = survey.worst ? badness(survey.worst->held) : -1, mine = badness(held);
+    if (mine > worst || (mine == worst && literal.size() < survey.worst->literal.size())) survey.worst = example;
+}
+
+void note_all(NumberSurvey& survey, const Row& row, const std::string& answer) {
+    for (std::size_t i = 0; i < row.literals.size(); ++i)
+        note(survey, row.literals[i], row.families[i], {answer, "", 0, false});
+}
+
+/// Takes in what one row's outcome says; returns the rows to ask next in its place.
+std::vector<Row> take(const Format& format, NumberSurvey& survey, const Row& row, const Outcome& outcome) {
+    const bool single = row.literals.size() == 1;
+    if (outcome.kind == OutcomeKind::accepted) {
+        const auto held =
+            outcome.trace ? format.numbers_held(row.literals, *outcome.trace) : std::vector<HeldLiteral>{};
+        if (held.size() != row.literals.size()) {
+            note_all(survey, row, "not shown");
+        } else {
+            for (std::size_t i = 0; i < held.size(); ++i) note(survey, row.literals[i], row.families[i], held[i]);
+        }
+        return {};
+    }
+    if (outcome.kind == OutcomeKind::unsupported) {
+        note_all(survey, row, "not shown");
+        return {};
+    }
+    if (!single) return halves(row);
+    note_all(survey, row, outcome.kind == OutcomeKind::rejected ? "refused" : "failed");
+    return {};
+}
+
+NumberSurvey survey_one(const Format& format, const Subject& subject, const AskerFactory& make,
+                        const NumberSurveyOptions& options, const std::function<void(std::size_t)>& done) {
+    NumberSurvey out;
+    out.subject = &subject;
+    const std::uint64_t count = options.literals.empty() ? options.count : options.literals.size();
+    const auto asker = make(subject);
+    std::vector<Row> waiting;
+    for (std::uint64_t next = 0; next < count || !waiting.empty();) {
+        if (options.cancelled != nullptr && *options.cancelled) break;
+        for (; waiting.size() < rows_at_once && next < count; next += row_length)
+            waiting.push_back(row_of_series(options, next, std::min(count, next + row_length)));
+        const std::vector<Row> rows = std::exchange(waiting, {});
+        std::vector<Request> requests;
+        for (const Row& row : rows)
+            requests.push_back({Operation::decode, &format,
+                                std::make_shared<const std::string>(format.number_row(row.literals)), true});
+        const Chunk chunk = asker->ask(requests);
+        const std::size_t before = out.asked;
+        for (std::size_t i = 0; i < rows.size(); ++i)
+            for (Row& row : take(format, out, rows[i], chunk.outcomes[i])) waiting.push_back(std::move(row));
+        done(out.asked - before);
+    }
+    return out;
+}
+
+}  // namespace
+
+std::vector<NumberSurvey> survey_numbers(const Format& format, std::span<const Subject> subjects,
+                                         const AskerFactory& make, const NumberSurveyOptions& options) {
+    std::vector<const Subject*> asked;
+    for (const Subject& subject : subjects)
+        if (subject.does(format.name(), Operation::decode) && subject.implementation.reach == Reach::trace)
+            asked.push_back(&subject);
+    std::vector<NumberSurvey> out(asked.size());
+    const std::size_t count = options.literals.empty() ? options.count : options.literals.size();
+    std::atomic<std::size_t> next = 0;
+    std::mutex telling;
+    std::size_t all_done = 0;
+    {
+        std::vector<std::jthread> workers;
+        for (unsigned w = 0; w < std::max(1U, options.workers); ++w)
+            workers.emplace_back([&] {
+                for (std::size_t at = next++; at < asked.size(); at = next++)
+                    out[at] = survey_one(format, *asked[at], make, options, [&](std::size_t more) {
+                        const std::lock_guard lock(telling);
+                        all_done += more;
+                        if (options.progress) options.progress(all_done, count * asked.size());
+                    });
+            });
+    }
+    return out;
+}
+
+}  // namespace nachklang

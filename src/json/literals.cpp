@@ -1,0 +1,82 @@
+// Rows of number literals: a document of them, and what was held of each, in a few words.
+#include <fmt/format.h>
+
+#include <array>
+#include <cmath>
+
+#include "explain.hpp"
+#include "plug.hpp"
+
+namespace nachklang::json {
+namespace {
+
+/// What a cause or an answer of explain_number is in the words of a survey.
+constexpr std::array<std::pair<std::string_view, std::string_view>, 11> words{{
+    {"number/off-by-ulp", "off by ulps"},
+    {"number/off-by-ulp-beyond-20-digits", "off by ulps"},
+    {"number/saturated", "saturated"},
+    {"number/became-infinity", "overflowed to infinity"},
+    {"number/flushed-to-zero", "flushed to zero"},
+    {"number/truncated-to-integer", "truncated to integer"},
+    {"number/wrapped", "wrapped round"},
+    {"number/sign-lost", "sign lost"},
+    {"number/integer-rounded", "rounded as an integer"},
+    {"number/digits-cut", "digits cut"},
+    {"number/exponent-ignored", "exponent ignored"},
+}};
+
+std::string_view word_of(std::string_view cause) {
+    for (const auto& [slug, word] : words)
+        if (slug == cause) return word;
+    return "another number";
+}
+
+HeldLiteral held_literal(const std::string& literal, const Item& got) {
+    HeldLiteral out;
+    out.held = shown_scalar(got, got.kind, 60);
+    if (!is_number(got.kind)) {
+        out.answer = got.kind == ItemKind::string ? "turned into text" : "no number";
+        out.wrong = true;
+        return out;
+    }
+    const Trace expected = *Trace::parse("spelled " + TraceWriter::field(literal) + "\n");
+    const HeldNumber want = held_number(expected.items()[0], ItemKind::spelled), have = held_number(got, got.kind);
+    const bool finite = have.binary && !number::is_infinite64(have.nearest) && !number::is_nan64(have.nearest);
+    if (finite && !number::is_infinite64(want.nearest))
+        out.ulps = number::ulp_distance(*want.exact, have.nearest).approximate();
+    const auto explained = explain_number(expected.items()[0], got, false);
+    for (const Explained& e : explained) {
+        if (!e.is_difference()) continue;
+        out.answer = word_of(e.cause);
+        out.wrong = true;
+        return out;
+    }
+    if (!have.binary) {
+        out.answer = "kept exactly";
+    } else if (!finite) {
+        out.answer = "infinity beyond the range";  // as IEEE 754 rounds it
+    } else if (*Decimal::from_binary64(have.nearest) == *want.exact) {
+        out.answer = "exact";
+    } else if (have.nearest == want.nearest) {
+        out.answer = "correctly rounded";
+    } else {
+        out.answer = number::is_infinite64(want.nearest) ? "saturated" : "rounded to binary32";
+    }
+    return out;
+}
+
+}  // namespace
+
+std::string row_of(std::span<const std::string> literals) {
+    return fmt::format("[{}]", fmt::join(literals, ","));
+}
+
+std::vector<HeldLiteral> held_of_row(std::span<const std::string> literals, const Trace& trace) {
+    const auto items = trace.items();
+    if (items.size() != literals.size() + 2 || !opens(items.front().kind)) return {};
+    std::vector<HeldLiteral> out;
+    for (std::size_t i = 0; i < literals.size(); ++i) out.push_back(held_literal(literals[i], items[i + 1]));
+    return out;
+}
+
+}  // namespace nachklang::json

@@ -1,0 +1,169 @@
+// `card`: one implementation's answers on one page; several side by side, only where they differ.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <functional>
+#include <set>
+#include <thread>
+
+#include "commands.hpp"
+#include "terminal.hpp"
+
+namespace tool {
+
+using namespace nachklang;
+
+namespace {
+
+/// The answers given, the most frequent first; how often only where there is more than one.
+std::string shown_answers(const std::map<std::string, std::size_t>& answers) {
+    std::vector<std::pair<std::string, std::size_t>> sorted(answers.begin(), answers.end());
+    std::stable_sort(sorted.begin(), sorted.end(),
+                     [](const auto& a, const auto& b) { return a.second > b.second; });
+    std::string out;
+    for (const auto& [answer, count] : sorted) {
+        if (!out.empty()) out += ", ";
+        out += sorted.size() == 1 ? answer : fmt::format("{} ({})", answer, count);
+    }
+    return out.empty() ? "·" : out;
+}
+
+std::string shown_aspect(const Card::Aspect& aspect) {
+    if (aspect.asked == aspect.unsupported) return "not asked";
+    std::string out = aspect.amiss == 0 ? "passed" : fmt::format("{} amiss", aspect.amiss);
+    if (aspect.permitted > 0) out += fmt::format(", {} lenient", aspect.permitted);
+    if (aspect.unsupported > 0) out += fmt::format(", {} not asked", aspect.unsupported);
+    return out;
+}
+
+const Question* question_of(const Card::Question& key) {
+    const Format* format = find_format(key.first);
+    for (const Question& question : format->questions())
+        if (question.id == key.second) return &question;
+    return nullptr;
+}
+
+std::string operations_of(const Subject& subject) {
+    std::string out;
+    for (const auto& [format, operations] : subject.operations)
+        out += fmt::format("{}{}: {}", out.empty() ? "" : "; ", format, fmt::join(operations, " "));
+    return out;
+}
+
+std::string settings_of(const Subject& subject) {
+    std::string out;
+    for (const auto& [key, value] : subject.settings)
+        out += fmt::format("{}{}={}", out.empty() ? "" : " ", key, value);
+    return text::printable(out);
+}
+
+void print_one(const Card& card, const Style& style) {
+    const Subject& s = *card.subject;
+    fmt::print("{}  {}\n", style.bold(s.name()), text::printable_excerpt(s.version, 30));
+    std::vector<std::vector<Cell>> about{
+        {{"engine"}, {text::printable_excerpt(s.engine, 40)}},
+        {{"reach"}, {fmt::format("{} ({})", name_of(s.implementation.reach), operations_of(s))}}};
+    if (!s.lacks.empty()) about.push_back({{"lacks"}, {fmt::format("{}", fmt::join(s.lacks, " "))}});
+    if (!s.settings.empty()) about.push_back({{"settings"}, {settings_of(s)}});
+    fmt::print("{}\n", table(about, style, "  "));
+    std::vector<std::vector<Cell>> aspects{
+        {{"ASPECT", Cell::Paint::bold}, {"ASKED", Cell::Paint::bold}, {"", Cell::Paint::bold}}};
+    for (const auto& [name, aspect] : card.aspects)
+        aspects.push_back({{name},
+                           {std::to_string(aspect.asked)},
+                           {shown_aspect(aspect), aspect.amiss > 0 ? Cell::Paint::bad : Cell::Paint::good}});
+    fmt::print("{}\n", table(aspects, style, "  "));
+    std::vector<std::vector<Cell>> answers{{{"QUESTION", Cell::Paint::bold},
+                                            {"ANSWERED (CASES)", Cell::Paint::bold},
+                                            {"WHAT IS ASKED", Cell::Paint::bold},
+                                            {"LEFT OPEN BY", Cell::Paint::bold}}};
+    for (const auto& [key, given] : card.answers) {
+        const Question* question = question_of(key);
+        answers.push_back(
+            {{text::printable(key.second)},
+             {text::printable(shown_answers(given)), given.size() > 1 ? Cell::Paint::open : Cell::Paint::none},
+             {question == nullptr ? "" : question->about},
+             {question == nullptr ? "a sheet" : question->clause, Cell::Paint::faint}});
+    }
+    fmt::print("{}", table(answers, style, "  "));
+}
+
+/// A row for everything on which not all cards say the same.
+void print_differences(const std::vector<Card>& cards, const Style& style) {
+    std::vector<std::vector<Cell>> rows(1, {{"", Cell::Paint::bold}});
+    for (const Card& card : cards) rows[0].push_back({card.subject->name(), Cell::Paint::bold});
+    std::size_t same = 0;
+    const auto add = [&](const std::string& what, const std::function<std::string(const Card&)>& of) {
+        std::vector<Cell> row{{what}};
+        std::set<std::string> different;
+        for (const Card& card : cards) {
+            row.push_back({text::printable_excerpt(of(card), 44)});
+            different.insert(row.back().text);
+        }
+        if (different.size() == 1) {
+            ++same;
+        } else {
+            rows.push_back(std::move(row));
+        }
+    };
+    std::set<std::string> aspects;
+    std::set<Card::Question> questions;
+    for (const Card& card : cards) {
+        for (const auto& [name, aspect] : card.aspects) aspects.insert(name);
+        for (const auto& [key, given] : card.answers) questions.insert(key);
+    }
+    add("lacks", [](const Card& c) { return fmt::format("{}", fmt::join(c.subject->lacks, " ")); });
+    add("settings", [](const Card& c) { return settings_of(*c.subject); });
+    for (const std::string& aspect : aspects)
+        add(aspect, [&](const Card& c) {
+            const auto found = c.aspects.find(aspect);
+            return found == c.aspects.end() ? "not asked" : shown_aspect(found->second);
+        });
+    for (const Card::Question& key : questions)
+        add(key.second, [&](const Card& c) {
+            const auto found = c.answers.find(key);
+            if (found == c.answers.end()) return std::string("·");
+            // Side by side only what was answered counts, not how often.
+            std::vector<std::string> names;
+            for (const auto& [answer, count] : found->second) names.push_back(answer);
+            return fmt::format("{}", fmt::join(names, ", "));
+        });
+    if (rows.size() > 1) fmt::print("{}\n", table(rows, style));
+    fmt::print("{} rows are the same on all {} cards and not shown\n", same, cards.size());
+}
+
+}  // namespace
+
+int card(const Common& common, const std::vector<std::string>& names) {
+    const auto workspace = open_workspace(common);
+    if (!workspace.ok()) return report(workspace.problem());
+    Quiet quiet;
+    Common chosen = common;
+    chosen.implementations.insert(chosen.implementations.end(), names.begin(), names.end());
+    const auto subjects = subjects_of(workspace.value(), chosen, quiet);
+    if (!subjects.ok()) return report(subjects.problem());
+    auto corpora = corpora_of(workspace.value(), {});
+    if (!corpora.ok()) return report(corpora.problem());
+    const auto cases = cases_of(std::move(corpora.value()), common);
+    if (!cases.ok()) return report(cases.problem());
+
+    std::vector<Card> cards = blank_cards(subjects.value());
+    Progress progress("cards");
+    CampaignOptions options;
+    options.workers = std::max(1U, std::thread::hardware_concurrency());
+    options.cancelled = &interrupted();
+    options.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
+    run_campaign(
+        cases.value(), subjects.value(), [&](const Subject& s) { return make_asker(s, quiet); }, options,
+        [&](ChunkReport&& chunk) { add_to_cards(cards, chunk); });
+    progress.clear();
+    const Style style = Style::of_stdout(common.no_colour);
+    if (cards.size() == 1) {
+        print_one(cards.front(), style);
+    } else {
+        print_differences(cards, style);
+    }
+    return nothing_amiss;
+}
+
+}  // namespace tool
