@@ -47,6 +47,7 @@ int list_implementations(const Common& common);
 int check_implementations(const Common& common, const std::vector<std::string>& names);
 
 int list_corpus(const Common& common, const std::vector<std::string>& corpora);
+int cover_corpus(const Common& common, const std::vector<std::string>& corpora);
 int check_corpus(const Common& common, const std::vector<std::string>& corpora);
 
 int demo(const Common& common);

@@ -1,6 +1,7 @@
-// `corpus list` and `corpus check`.
+// `corpus list`, `corpus coverage` and `corpus check`.
 #include <fmt/format.h>
 
+#include <array>
 #include <map>
 
 #include "commands.hpp"
@@ -39,6 +40,48 @@ int list_corpus(const Common& common, const std::vector<std::string>& names) {
                         {text::printable(c.why), Cell::Paint::faint}});
     fmt::print("{}", table(rows, style));
     return nothing_amiss;
+}
+
+int cover_corpus(const Common& common, const std::vector<std::string>& names) {
+    const auto cases = load(common, names);
+    if (!cases.ok()) return report(cases.problem());
+    const Style style = Style::of_stdout(common.no_colour);
+    std::size_t holes = 0;
+    for (const Format* format : formats()) {
+        const auto requirements = format->requirements();
+        if (requirements.empty()) continue;
+        std::vector<std::array<std::size_t, 3>> counts(requirements.size(), {0, 0, 0});
+        std::size_t asked = 0;
+        for (const Case& c : cases.value()) {
+            if (c.format != format) continue;
+            ++asked;
+            for (const Exercised& e : c.value ? format->exercised_by_encoding() : format->exercised(*c.document))
+                ++counts[e.requirement][static_cast<std::size_t>(e.side)];
+        }
+        if (asked == 0) continue;
+        std::vector<std::vector<Cell>> rows{{{"CLAUSE", Cell::Paint::bold},
+                                             {"REQUIREMENT", Cell::Paint::bold},
+                                             {"ACCEPT", Cell::Paint::bold},
+                                             {"REJECT", Cell::Paint::bold},
+                                             {"OPEN", Cell::Paint::bold},
+                                             {"", Cell::Paint::bold}}};
+        for (std::size_t i = 0; i < requirements.size(); ++i) {
+            const Requirement& r = requirements[i];
+            std::vector<Cell> row{{r.clause}, {r.id}};
+            const std::array exists{r.accepts, r.rejects, r.opens};
+            for (std::size_t side = 0; side < 3; ++side) {
+                const bool hole = exists[side] && counts[i][side] == 0;
+                holes += hole ? 1 : 0;
+                row.push_back({exists[side] ? std::to_string(counts[i][side]) : "-",
+                               hole ? Cell::Paint::bad : (exists[side] ? Cell::Paint::none : Cell::Paint::faint)});
+            }
+            row.push_back({text::printable(r.wording), Cell::Paint::faint});
+            rows.push_back(std::move(row));
+        }
+        fmt::print("{}{} cases of {}\n\n", table(rows, style), asked, format->name());
+    }
+    fmt::print("{}\n", holes == 0 ? "no hole" : fmt::format("{} sides without a case", holes));
+    return holes == 0 ? nothing_amiss : something_amiss;
 }
 
 int check_corpus(const Common& common, const std::vector<std::string>& names) {

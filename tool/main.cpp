@@ -115,6 +115,10 @@ int parse_and_run(int argc, char** argv) {
     c = command("list", "every case with its stance and clause", *corpus,
                 [&] { return tool::list_corpus(common, corpora); });
     c->add_option("CORPUS", corpora, "folders, or names of shipped corpora");
+    c = command("coverage",
+                "every production and requirement of the standards, and how many cases rest on each side", *corpus,
+                [&] { return tool::cover_corpus(common, corpora); });
+    c->add_option("CORPUS", corpora, "folders, or names of shipped corpora");
     c = command("check", "hold every sheet against the reference reader", *corpus,
                 [&] { return tool::check_corpus(common, corpora); });
     c->add_option("CORPUS", corpora, "folders, or names of shipped corpora");

@@ -128,6 +128,18 @@ struct Canonical {
     std::string bytes;
 };
 
+/// A production of the grammar, or a sentence of the standard with a requirement word, and the sides it has: what
+/// must be accepted, what must be refused, what is left open.
+struct Requirement {
+    std::string id, clause, wording;
+    bool accepts = false, rejects = false, opens = false;
+};
+/// A requirement that a case rests on, and on which side.
+struct Exercised {
+    std::size_t requirement = 0;  ///< index into the format's
+    Stance side = Stance::accept;
+};
+
 /// What an implementation holds of a number literal.
 struct HeldLiteral {
     std::string answer;  ///< "exact", "correctly rounded", "off by ulps", "saturated", "turned into text" …
@@ -189,6 +201,11 @@ class Format {
     [[nodiscard]] virtual std::string specimen(Specimen kind) const = 0;
     /// Pieces to try to leave out, the largest first; every one keeps the rest as it is.
     [[nodiscard]] virtual std::vector<Cut> cuts(std::string_view document) const = 0;
+    [[nodiscard]] virtual std::span<const Requirement> requirements() const { return {}; }
+    /// What a document exercises.
+    [[nodiscard]] virtual std::vector<Exercised> exercised(std::string_view) const { return {}; }
+    /// What a value to be encoded exercises.
+    [[nodiscard]] virtual std::vector<Exercised> exercised_by_encoding() const { return {}; }
     /// A document that holds these number literals one after another; empty for a format without numbers.
     [[nodiscard]] virtual std::string number_row(std::span<const std::string>) const { return {}; }
     /// What a decoder of such a document holds of each; empty where its value is no such row.

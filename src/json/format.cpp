@@ -77,6 +77,13 @@ class JsonFormat final : public Format {
         return "[\"" + std::string(1 << 20, 'o') + "\"]";
     }
     [[nodiscard]] std::vector<Cut> cuts(std::string_view document) const override { return cuts_of(document); }
+    [[nodiscard]] std::span<const Requirement> requirements() const override { return all_requirements(); }
+    [[nodiscard]] std::vector<Exercised> exercised(std::string_view document) const override {
+        return exercised_by(document, expectation_of(document).touches);
+    }
+    [[nodiscard]] std::vector<Exercised> exercised_by_encoding() const override {
+        return json::exercised_by_encoding();
+    }
     [[nodiscard]] std::string number_row(std::span<const std::string> literals) const override {
         return row_of(literals);
     }
