@@ -232,6 +232,24 @@ TEST_F(Tool, CardsTellAnswersAndSeveralOnlyWhereTheyDiffer) {
     EXPECT_EQ(run("card nobody --config stand-ins.toml").status, 2);
 }
 
+TEST_F(Tool, DepthFindsTheVeryLimit) {
+    configuration({"sound", "depth-limit-16", "crash-when-deep"});
+    const Called r = run("depth --config stand-ins.toml --shape array-depth --most 5000");
+    EXPECT_EQ(r.status, 1) << r.err;
+    const auto line = [&](const std::string& start) {
+        const auto at = r.out.find("\n" + start);
+        return at == std::string::npos ? std::string() : r.out.substr(at + 1, r.out.find('\n', at + 1) - at - 1);
+    };
+    EXPECT_NE(line("sound").find("1,000"), std::string::npos) << r.out;
+    EXPECT_NE(line("depth-limit-16").find(" 16 "), std::string::npos) << r.out;
+    EXPECT_NE(line("depth-limit-16").find("rejected"), std::string::npos);
+    EXPECT_NE(line("crash-when-deep").find(" 500 "), std::string::npos) << r.out;
+    EXPECT_NE(line("crash-when-deep").find("crashed"), std::string::npos);
+    const Called wide = run("depth sound --config stand-ins.toml --shape '*-width' --shape '*-length' --most 3000");
+    EXPECT_EQ(wide.status, 0) << wide.out;
+    EXPECT_NE(wide.out.find("3,000 and more"), std::string::npos) << wide.out;
+}
+
 TEST_F(Tool, NumbersTellTheWorstOfEach) {
     configuration({"sound", "nearest-missed-with-exponent", "saturates-at-64-bits"});
     const Called r = run("numbers --config stand-ins.toml --count 3000");

@@ -35,6 +35,14 @@ int shrink_document(const Common& common, const ShrinkOptions& options);
 
 int card(const Common& common, const std::vector<std::string>& names);
 
+struct DepthOptions {
+    std::vector<std::string> names;
+    std::vector<std::string> shapes{"*-depth"};
+    std::size_t most = 1'000'000;
+    unsigned workers = 0;
+};
+int depth(const Common& common, const DepthOptions& options);
+
 struct NumbersOptions {
     std::uint64_t count = 100'000, seed = 1;
     std::vector<std::string> literals;

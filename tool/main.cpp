@@ -90,6 +90,15 @@ int parse_and_run(int argc, char** argv) {
                 [&] { return tool::card(common, card_names); });
     c->add_option("NAME", card_names, "names or globs; rapidjson names all of its modes");
 
+    tool::DepthOptions limits;
+    c = command("depth", "how deep, wide and long each implementation goes, and what stands one past it", app,
+                [&] { return tool::depth(common, limits); });
+    c->add_option("NAME", limits.names, "names or globs");
+    c->add_option("--shape", limits.shapes, "names or globs of shapes, such as '*-width' or '*' ('*-depth')");
+    c->add_option("--most", limits.most, "where to stop (1000000)")->check(CLI::Range(1, 100'000'000));
+    c->add_option("--workers", limits.workers, "implementations side by side (as many as cores)")
+        ->check(CLI::Range(1, 64));
+
     tool::NumbersOptions numbers;
     c = command("numbers",
                 "number literals near the borders of rounding, and what every implementation holds of them", app,

@@ -104,7 +104,9 @@ function scalarOf(word, rest) {
     case "binary64":
       scratch.setBigUint64(0, BigInt("0x" + rest));
       return scratch.getFloat64(0);
-    case "int": return Number.isSafeInteger(Number(rest)) ? Number(rest) : BigInt(rest);
+    case "int":
+      if (!Number.isSafeInteger(Number(rest))) throw new Unsupported("numbers are doubles here");
+      return Number(rest);
     default: throw new Unsupported("no value for " + word);
   }
 }

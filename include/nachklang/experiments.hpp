@@ -68,6 +68,27 @@ std::vector<Card> blank_cards(std::span<const Subject> subjects);
 /// Adds what a chunk of a campaign says; subjects are known by their address.
 void add_to_cards(std::vector<Card>& cards, const ChunkReport& report);
 
+/// How far one implementation goes in one shape.
+struct LimitFound {
+    const Subject* subject = nullptr;
+    std::string_view shape;
+    Operation operation = Operation::decode;
+    std::size_t largest = 0;    ///< the largest amount that went well; 0: not even the first
+    std::string past, message;  ///< what stands one past it; empty where the most was reached
+    bool complete = false;      ///< otherwise interrupted: `largest` is a lower bound
+};
+struct LimitOptions {
+    std::size_t most = 1'000'000;
+    std::vector<std::string> shapes{};  ///< names or globs; empty: all
+    unsigned workers = 1;
+    std::atomic<bool>* cancelled = nullptr;
+    std::function<void(std::size_t done, std::size_t all)> progress{};  ///< called on any thread, one at a time
+};
+/// Searches every shape with every subject, decoding (with nothing shown) and there and back. Each probe has the
+/// deadline and the memory that the subject's configuration gives a request.
+std::vector<LimitFound> find_limits(const Format& format, std::span<const Subject> subjects,
+                                    const AskerFactory& make, const LimitOptions& options);
+
 /// How one implementation holds a series of number literals.
 struct NumberSurvey {
     const Subject* subject = nullptr;

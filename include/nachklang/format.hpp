@@ -140,6 +140,12 @@ struct Exercised {
     Stance side = Stance::accept;
 };
 
+/// A kind of document that exists in every amount: levels, elements, bytes.
+struct Shape {
+    std::string_view name, unit;
+    std::string_view question;  ///< the limit it probes
+};
+
 /// What an implementation holds of a number literal.
 struct HeldLiteral {
     std::string answer;  ///< "exact", "correctly rounded", "off by ulps", "saturated", "turned into text" …
@@ -206,6 +212,9 @@ class Format {
     [[nodiscard]] virtual std::vector<Exercised> exercised(std::string_view) const { return {}; }
     /// What a value to be encoded exercises.
     [[nodiscard]] virtual std::vector<Exercised> exercised_by_encoding() const { return {}; }
+    [[nodiscard]] virtual std::span<const Shape> shapes() const { return {}; }
+    /// The document of a shape and an amount of at least 1.
+    [[nodiscard]] virtual std::string shaped(std::size_t, std::size_t) const { return {}; }
     /// A document that holds these number literals one after another; empty for a format without numbers.
     [[nodiscard]] virtual std::string number_row(std::span<const std::string>) const { return {}; }
     /// What a decoder of such a document holds of each; empty where its value is no such row.

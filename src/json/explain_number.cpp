@@ -78,14 +78,19 @@ class NumberJudge {
           got_item_(got),
           e_(held_number(expected, expected.kind)),
           g_(held_number(got, got.kind)),
-          of_lap_(of_lap) {}
+          // Of a binary value to be encoded, as of a lap, the text written is right where it reads back to the same
+          // value.
+          of_lap_(of_lap || e_.binary) {}
 
     std::vector<Explained> judge() {
         if (!e_.exact) {  // a value case may hold NaN or an infinity
             if (e_.nearest != g_.nearest || e_.spelled != g_.spelled) difference("number/far-off");
             return std::move(out_);
         }
-        if (g_.exact && *g_.exact == *e_.exact) {
+        if (expected_item_.kind == ItemKind::binary32 && g_.exact &&
+            number::widen(number::nearest_binary32(*g_.exact)) == e_.nearest) {
+            zero_sign();
+        } else if (g_.exact && *g_.exact == *e_.exact) {
             zero_sign();
             same(g_.binary ? (got_item_.kind == ItemKind::binary32 ? "binary32" : "binary64") : "exact", "exact");
         } else if (g_.binary && g_.nearest == e_.nearest && g_.exact) {

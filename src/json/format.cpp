@@ -84,6 +84,10 @@ class JsonFormat final : public Format {
     [[nodiscard]] std::vector<Exercised> exercised_by_encoding() const override {
         return json::exercised_by_encoding();
     }
+    [[nodiscard]] std::span<const Shape> shapes() const override { return all_shapes(); }
+    [[nodiscard]] std::string shaped(std::size_t shape, std::size_t amount) const override {
+        return shaped_document(shape, amount);
+    }
     [[nodiscard]] std::string number_row(std::span<const std::string> literals) const override {
         return row_of(literals);
     }

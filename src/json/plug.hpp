@@ -14,6 +14,8 @@ Canonical canonical_form(std::string_view document);
 std::span<const Requirement> all_requirements();
 std::vector<Exercised> exercised_by(std::string_view document, const std::vector<Touch>& touches);
 std::vector<Exercised> exercised_by_encoding();
+std::span<const Shape> all_shapes();
+std::string shaped_document(std::size_t shape, std::size_t amount);
 std::string row_of(std::span<const std::string> literals);
 std::vector<HeldLiteral> held_of_row(std::span<const std::string> literals, const Trace& trace);
 std::string shown_value(const Trace& trace, std::size_t most);

@@ -125,6 +125,62 @@ std::string raw_at_block_edge(const Value& string, std::size_t block) {
     return string.text;
 }
 
+/// At most `most` bytes, no character split.
+std::string cut_whole(const std::string& text, std::size_t most) {
+    if (text.size() <= most) return text;
+    while (most > 0 && (static_cast<unsigned char>(text[most]) & 0xC0) == 0x80) --most;
+    return text.substr(0, most);
+}
+
+/// A character of several bytes that goes over the edge of a block of the document becomes a question mark.
+std::string lost_over_block_edge(const Value& string, std::size_t block) {
+    if (string.raw != string.text) return string.text;
+    std::string out;
+    for (std::size_t i = 0; i < string.text.size(); ++i) {
+        const auto byte = static_cast<unsigned char>(string.text[i]);
+        const std::size_t length = byte < 0xC0 ? 1U : (byte < 0xE0 ? 2U : (byte < 0xF0 ? 3U : 4U));
+        const std::size_t at = (string.offset + 1 + i) % block;
+        if (length > 1 && at + length > block) {
+            out += '?';
+        } else {
+            out += string.text.substr(i, length);
+        }
+        i += length - 1;
+    }
+    return out;
+}
+
+/// Members that a codec takes for one: only the last stays.
+void merge_members(Value& v, const std::function<std::string(const std::string&)>& key) {
+    if (v.kind != Kind::object) return;
+    std::vector<std::pair<Value, Value>> kept;
+    for (auto& member : v.members) {
+        const auto same = std::find_if(kept.begin(), kept.end(), [&](const auto& k) {
+            return k.first.text != member.first.text && key(k.first.text) == key(member.first.text);
+        });
+        if (same != kept.end()) kept.erase(same);
+        kept.push_back(std::move(member));
+    }
+    v.members = std::move(kept);
+}
+
+std::string lower(std::string text) {
+    for (char& c : text)
+        if (c >= 'A' && c <= 'Z') c = static_cast<char>(c + 32);
+    return text;
+}
+
+std::string printed(const char* format, double value) {
+    char text[64];
+    std::snprintf(text, sizeof text, format, value);
+    return std::isfinite(value) ? text : "null";
+}
+
+/// Whether any value of a tree is such a one.
+bool any_number(const Value& v, bool (*is)(const std::string& spelled)) {
+    return v.kind == Kind::number && is(v.text);
+}
+
 void keep_one_of_duplicates(Value& v, bool first) {
     if (v.kind != Kind::object) return;
     std::vector<std::pair<Value, Value>> kept;
@@ -193,7 +249,8 @@ std::vector<Fault> make_faults() {
              return s.find('.') != std::string::npos && std::fabs(d) > 1 && std::fabs(d) < 1e9 && d != std::trunc(d)
                         ? integer(std::to_string(static_cast<long long>(d)))
                         : n;
-         })},
+         }),
+         "number/off-by-ulp"},
         {"subnormals-flushed", "numbers below the normal range become zero", "number/flushed-to-zero",
          number([](S s, HeldNumber n) {
              return std::fpclassify(std::strtod(s.c_str(), nullptr)) == FP_SUBNORMAL ? binary(0.0) : n;
@@ -243,7 +300,7 @@ std::vector<Fault> make_faults() {
         {"composed", "e and a combining acute become one character", "string/normalised",
          string([](const Value& v) { return replaced(v.text, "e\xCC\x81", "\xC3\xA9"); })},
         {"cut-at-255", "strings of more than 255 bytes are cut", "string/cut",
-         string([](const Value& v) { return v.text.substr(0, 255); })},
+         string([](const Value& v) { return cut_whole(v.text, 255); })},
         {"first-duplicate-wins", "the first of several members of a name counts", "duplicate-names:first",
          [](Hooks& h) { h.members = [](Value& v) { keep_one_of_duplicates(v, true); }; }},
         {"last-duplicate-wins", "the last one counts", "duplicate-names:last",
@@ -254,7 +311,7 @@ std::vector<Fault> make_faults() {
                  std::string out = v.text;
                  for (char& c : out)
                      if (c >= 'A' && c <= 'Z') c = static_cast<char>(c + 32);
-                 return out;
+                 return has_surrogate_bytes(out) ? v.text : out;
              };
          }},
         {"name-cut-at-nul", "names end at U+0000", "name/cut-at-nul",
@@ -292,10 +349,12 @@ std::vector<Fault> make_faults() {
                  for (auto& [name, child] : v.members)
                      if (child.kind == Kind::object && child.members.empty()) child = {};
              };
-         }},
+         },
+         "member/values"},
         {"trailing-comma-taken", "a comma may stand before the closer", "verdict/accepted-extension",
          lenient(&Leniency::trailing_comma)},
-        {"comments-taken", "comments are white space", "verdict/accepted-extension", lenient(&Leniency::comments)},
+        {"comments-taken", "comments are white space", "verdict/accepted-extension", lenient(&Leniency::comments),
+         "verdict/accepted-non-text"},
         {"leading-zeros-taken", "numbers may begin with 0", "verdict/accepted-extension",
          lenient(&Leniency::leading_zeros)},
         {"single-quotes-taken", "strings may stand in single quotes", "verdict/accepted-extension",
@@ -343,6 +402,182 @@ std::vector<Fault> make_faults() {
                         ? HeldNumber{n.trace, s + "0"}
                         : n;
          })},
+        {"seventeenth-digit-cut", "what comes after sixteen digits is dropped", "number/off-by-ulp",
+         number([](S s, HeldNumber n) {
+             const double cut = std::strtod(cut_digits(s, 16).c_str(), nullptr);
+             return !is_integer(s) && significant(s) == 17 && in_midrange(s) &&
+                            cut != std::strtod(s.c_str(), nullptr)
+                        ? binary(cut)
+                        : n;
+         }),
+         "number/digits-cut"},
+        {"exponent-of-two-digits", "only two digits of an exponent are read", "number/far-off",
+         number([](S s, HeldNumber n) {
+             const std::size_t e = s.find_first_of("eE");
+             if (e == std::string::npos || !std::isnormal(std::strtod(s.c_str(), nullptr))) return n;
+             const std::size_t digits = e + 1 + static_cast<std::size_t>(s[e + 1] == '-' || s[e + 1] == '+');
+             const double other = std::strtod(s.substr(0, digits + 2).c_str(), nullptr);
+             return s.size() > digits + 2 && s[digits] != '0' && std::isnormal(other) ? binary(other) : n;
+         })},
+        {"uint64-as-int64", "integers from 2^63 to 2^64 become negative", "number/wrapped",
+         number([](S s, HeldNumber n) {
+             const double d = std::strtod(s.c_str(), nullptr);
+             return is_integer(s) && d > 9.3e18 && d < 1.8e19 + 4e17 && significant(s) == 20 &&
+                            s != "18446744073709551616" && s != "18446744073709551617"
+                        ? integer(std::to_string(static_cast<std::int64_t>(std::strtoull(s.c_str(), nullptr, 10))))
+                        : n;
+         })},
+        {"saturates-at-31-bits", "integers beyond int32 become its largest", "number/saturated",
+         number([](S s, HeldNumber n) {
+             const double d = std::strtod(s.c_str(), nullptr);
+             return is_integer(s) && d > 2147483647.0 && d < 9e15 ? integer("2147483647") : n;
+         })},
+        {"minus-zero-as-zero", "-0 is read as the integer 0", "negative-zero:lost",
+         number([](S s, HeldNumber n) { return s == "-0" ? integer("0") : n; })},
+        {"single-precision", "numbers are held in single precision", "number-precision:binary32",
+         number([](S s, HeldNumber n) {
+             const double d = std::strtod(s.c_str(), nullptr);
+             if (is_integer(s) || std::fabs(d) < 1e-30 || std::fabs(d) > 1e30) return n;
+             nachklang::adapter::TraceOut trace(true);
+             trace.binary32(static_cast<float>(d));
+             return HeldNumber{trace.take(), printed("%.9g", static_cast<double>(static_cast<float>(d)))};
+         })},
+        {"exponent-plus-refused", "a plus in an exponent is an error", "verdict/refused",
+         [](Hooks& h) {
+             h.refuses = [](const Value& v) {
+                 return any_number(v, [](S s) { return s.find('+') != std::string::npos; });
+             };
+         }},
+        {"capital-e-refused", "an exponent begins with a small e only", "verdict/refused",
+         [](Hooks& h) {
+             h.refuses = [](const Value& v) {
+                 return any_number(v, [](S s) { return s.find('E') != std::string::npos; });
+             };
+         }},
+        {"exponent-zeros-refused", "an exponent must not begin with 0", "verdict/refused",
+         [](Hooks& h) {
+             h.refuses = [](const Value& v) {
+                 return any_number(v, [](S s) { return s.find("e0") != std::string::npos; });
+             };
+         }},
+        {"capital-hex-refused", "the digits of \\u must be small letters", "verdict/refused",
+         [](Hooks& h) {
+             h.refuses = [](const Value& v) {
+                 const std::size_t at = v.raw.find("\\u00E");
+                 return v.kind == Kind::string &&
+                        (at != std::string::npos || v.raw.find("\\uABCD") != std::string::npos);
+             };
+         }},
+        {"bare-point-taken", "digits before or after a point may be missing", "verdict/accepted-extension",
+         lenient(&Leniency::bare_point)},
+        {"escape-at-32-byte-edge", "an escape at the end of a 32-byte block is left as it is",
+         "string/escape-not-undone",
+         string([](const Value& v) { return has_surrogate_bytes(v.text) ? v.text : raw_at_block_edge(v, 32); })},
+        {"escape-at-64-byte-edge", "the same for 64 bytes", "string/escape-not-undone",
+         string([](const Value& v) { return has_surrogate_bytes(v.text) ? v.text : raw_at_block_edge(v, 64); })},
+        {"escape-at-4096-byte-edge", "the same for 4096 bytes", "string/escape-not-undone",
+         string([](const Value& v) { return has_surrogate_bytes(v.text) ? v.text : raw_at_block_edge(v, 4096); })},
+        {"character-over-block-edge", "a character over the edge of a 16-byte block is lost", "string/replaced",
+         string([](const Value& v) { return lost_over_block_edge(v, 16); })},
+        {"character-over-64-byte-edge", "the same for 64 bytes", "string/replaced",
+         string([](const Value& v) { return lost_over_block_edge(v, 64); })},
+        {"cut-at-4096", "strings of more than 4096 bytes are cut", "string/cut",
+         string([](const Value& v) { return cut_whole(v.text, 4096); })},
+        {"cut-at-65535", "strings of more than 65,535 bytes are cut", "string/cut",
+         string([](const Value& v) { return cut_whole(v.text, 65535); })},
+        {"element-65536-lost", "arrays lose their 65,536th element", "element/lost",
+         [](Hooks& h) {
+             h.members = [](Value& v) {
+                 if (v.kind == Kind::array && v.members.size() >= 65536) v.members.erase(v.members.begin() + 65535);
+             };
+         }},
+        {"noncharacters-replaced", "noncharacters become U+FFFD", "string/replaced", string([](const Value& v) {
+             return replaced(replaced(v.text, "\xEF\xBF\xBE", "\xEF\xBF\xBD"), "\xEF\xBF\xBF", "\xEF\xBF\xBD");
+         })},
+        {"byte-order-mark-in-string-dropped", "U+FEFF inside a string is dropped", "string/changed",
+         string([](const Value& v) { return replaced(v.text, "\xEF\xBB\xBF", ""); })},
+        {"line-separators-dropped", "U+2028 and U+2029 are dropped", "string/changed",
+         string([](const Value& v) { return replaced(replaced(v.text, "\xE2\x80\xA8", ""), "\xE2\x80\xA9", ""); })},
+        {"digits-become-numbers", "strings of digits become numbers", "string/became-number",
+         [](Hooks& h) {
+             h.members = [](Value& v) {
+                 for (auto& [name, child] : v.members)
+                     if (child.kind == Kind::string && !child.text.empty() && child.text[0] != '0' &&
+                         child.text.find_first_not_of("0123456789") == std::string::npos)
+                         child.kind = Kind::number;
+             };
+         }},
+        {"names-trimmed", "blanks at the end of a name are dropped", "name/changed",
+         [](Hooks& h) {
+             h.name = [](const Value& v) {
+                 return v.text.size() > 1 && v.text.back() == ' ' ? v.text.substr(0, v.text.size() - 1) : v.text;
+             };
+         },
+         "member/lost"},
+        {"prototype-dropped", "a member called __proto__ is missing", "member/lost",
+         [](Hooks& h) {
+             h.members = [](Value& v) {
+                 if (v.kind == Kind::object)
+                     std::erase_if(v.members, [](const auto& m) { return m.first.text == "__proto__"; });
+             };
+         }},
+        {"names-equal-in-64-bytes", "names that begin with the same 64 bytes are one", "member/lost",
+         [](Hooks& h) {
+             h.members = [](Value& v) { merge_members(v, [](S name) { return name.substr(0, 64); }); };
+         }},
+        {"names-equal-but-for-case", "names that differ in case are one", "member/lost",
+         [](Hooks& h) { h.members = [](Value& v) { merge_members(v, [](S name) { return lower(name); }); }; }},
+        {"false-becomes-null", "false is held as null", "value/null",
+         [](Hooks& h) {
+             h.members = [](Value& v) {
+                 for (auto& [name, child] : v.members)
+                     if (child.kind == Kind::boolean && !child.truth) child = {};
+             };
+         },
+         "value/kind"},
+        {"quotes-written-raw", "quotation marks are written unescaped", "output/ill-formed",
+         [](Hooks& h) { h.write_string = [](S text) { return replaced(quoted(text), "\\\"", "\""); }; }},
+        {"surrogates-written-raw", "lone surrogates are written as three bytes", "output/ill-formed",
+         [](Hooks& h) {
+             h.write_string = [](S text) { return has_surrogate_bytes(text) ? "\"" + text + "\"" : quoted(text); };
+         }},
+        {"stray-bytes-written", "text that is no UTF-8 is written as it is", "output/ill-formed",
+         [](Hooks& h) { h.writes_stray_bytes = true; }},
+        {"nan-written", "NaN and the infinities are written by their names", "output/ill-formed",
+         [](Hooks& h) {
+             h.write_double = [](double d) {
+                 return std::isnan(d) ? "NaN" : (std::isinf(d) ? "Infinity" : printed("%.17g", d));
+             };
+         }},
+        {"written-with-16-digits", "a double is written with sixteen digits", "number/off-by-ulp",
+         [](Hooks& h) { h.write_double = [](double d) { return printed("%.16g", d); }; }},
+        {"minus-zero-written-as-zero", "a negative zero is written as 0", "negative-zero:lost",
+         [](Hooks& h) { h.write_double = [](double d) { return d == 0 ? "0" : printed("%.17g", d); }; }},
+        {"fraction-not-written", "a double is written without what stands behind its point",
+         "number/truncated-to-integer",
+         [](Hooks& h) {
+             h.write_double = [](double d) {
+                 return std::fabs(d) > 3 && std::fabs(d) < 1e6 ? printed("%.0f", std::trunc(d))
+                                                               : printed("%.17g", d);
+             };
+         },
+         "number/off-by-ulp"},
+        {"output-cut-at-65536", "what is written ends after 65,536 bytes", "output/ill-formed",
+         [](Hooks& h) { h.write_document = [](std::string d) { return d.substr(0, 65536); }; }},
+        {"trailing-comma-written", "a comma is written before the last bracket", "output/ill-formed",
+         [](Hooks& h) {
+             h.write_document = [](std::string d) {
+                 return d.size() > 2 && d.back() == ']' ? d.insert(d.size() - 1, ",") : d;
+             };
+         }},
+        {"utf-16-written", "ASCII documents are written as UTF-16", "output/ill-formed",
+         [](Hooks& h) {
+             h.write_document = [](const std::string& d) {
+                 std::string out;
+                 for (const char c : d) (out += c) += '\0';
+                 return out;
+             };
+         }},
         {"state-kept-after-error", "after an error the next document is refused", "incident",
          [](Hooks& h) { h.state_kept_after_error = true; }},
     };

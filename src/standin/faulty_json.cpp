@@ -6,6 +6,32 @@
 #include <stdexcept>
 
 namespace standin {
+
+std::string quoted(const std::string& text) {
+    std::string out = "\"";
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        const auto c = static_cast<unsigned char>(text[i]);
+        const bool surrogate = c == 0xED && i + 2 < text.size() && static_cast<unsigned char>(text[i + 1]) >= 0xA0;
+        char escape[8];
+        if (c == '"' || c == '\\') {
+            out += '\\';
+            out += text[i];
+        } else if (c < 0x20) {
+            std::snprintf(escape, sizeof escape, "\\u%04x", c);
+            out += escape;
+        } else if (surrogate) {
+            const unsigned unit = (c & 15U) << 12 | (static_cast<unsigned char>(text[i + 1]) & 63U) << 6 |
+                                  (static_cast<unsigned char>(text[i + 2]) & 63U);
+            std::snprintf(escape, sizeof escape, "\\u%04x", unit & 0xFFFF);
+            out += escape;
+            i += 2;
+        } else {
+            out += text[i];
+        }
+    }
+    return out + "\"";
+}
+
 namespace {
 
 using nachklang::adapter::Reply;
@@ -34,31 +60,6 @@ HeldNumber hold(const std::string& spelled) {
     char text[40];
     const auto written = std::to_chars(text, text + sizeof text, value);
     return {out.take(), std::string(text, written.ptr)};
-}
-
-std::string quoted(const std::string& text) {
-    std::string out = "\"";
-    for (std::size_t i = 0; i < text.size(); ++i) {
-        const auto c = static_cast<unsigned char>(text[i]);
-        const bool surrogate = c == 0xED && i + 2 < text.size() && static_cast<unsigned char>(text[i + 1]) >= 0xA0;
-        char escape[8];
-        if (c == '"' || c == '\\') {
-            out += '\\';
-            out += text[i];
-        } else if (c < 0x20) {
-            std::snprintf(escape, sizeof escape, "\\u%04x", c);
-            out += escape;
-        } else if (surrogate) {
-            const unsigned unit = (c & 15U) << 12 | (static_cast<unsigned char>(text[i + 1]) & 63U) << 6 |
-                                  (static_cast<unsigned char>(text[i + 2]) & 63U);
-            std::snprintf(escape, sizeof escape, "\\u%04x", unit & 0xFFFF);
-            out += escape;
-            i += 2;
-        } else {
-            out += text[i];
-        }
-    }
-    return out + "\"";
 }
 
 /// Puts every value through the hooks, children before their container.
@@ -129,7 +130,7 @@ void write(const Value& value, const Hooks& hooks, std::string& out) {
             out += string(value.text);
             return;
         case Kind::number:
-            out += number(value.text, hooks).text;
+            out += value.raw == "written" ? value.text : number(value.text, hooks).text;
             return;
         case Kind::array:
         case Kind::object:
@@ -145,6 +146,78 @@ void write(const Value& value, const Hooks& hooks, std::string& out) {
     out += object ? '}' : ']';
 }
 
+/// NaN and the infinities are no JSON: null takes their place.
+std::string shortest(double value) {
+    if (!std::isfinite(value)) return "null";
+    char text[40];
+    return {text, std::to_chars(text, text + sizeof text, value, std::chars_format::scientific).ptr};
+}
+
+bool well_formed(const std::string& text) {
+    std::string document = "\"";
+    for (const char c : text)
+        if (static_cast<unsigned char>(c) >= 0x20 && c != '"' && c != '\\') document += c;
+    return recognise(document + "\"").value.has_value();
+}
+
+/// Lone surrogates are held as three bytes, as everywhere here; they are no stray bytes.
+std::string without_surrogates(const std::string& text) {
+    std::string out;
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        const bool surrogate =
+            text[i] == '\xED' && i + 2 < text.size() && static_cast<unsigned char>(text[i + 1]) >= 0xA0;
+        if (surrogate) {
+            i += 2;
+        } else {
+            out += text[i];
+        }
+    }
+    return out;
+}
+
+struct Builder {
+    using Value = standin::Value;
+    const Hooks& hooks;
+
+    [[nodiscard]] std::string held(const std::string& text) const {
+        if (!hooks.writes_stray_bytes && !well_formed(without_surrogates(text)))
+            throw std::invalid_argument("a string that is no text");
+        return text;
+    }
+    [[nodiscard]] Value scalar(const nachklang::adapter::Told& told) const {
+        Value out;
+        if (told.kind == "true" || told.kind == "false") {
+            out.kind = Kind::boolean;
+            out.truth = told.kind == "true";
+        } else if (told.kind == "str") {
+            out.kind = Kind::string;
+            out.text = held(told.text);
+        } else if (told.kind == "int") {
+            out.kind = Kind::number;
+            out.text = told.text;
+        } else if (told.kind == "binary64" || told.kind == "binary32") {
+            out.kind = Kind::number;
+            const double value = told.kind == "binary64" ? told.binary64() : static_cast<double>(told.binary32());
+            out.text = hooks.write_double ? hooks.write_double(value) : shortest(value);
+            out.raw = "written";
+        } else if (told.kind == "cycle") {
+            throw std::invalid_argument("a cycle");
+        } else if (told.kind != "null") {
+            throw nachklang::adapter::Unholdable("no value for " + told.kind);
+        }
+        return out;
+    }
+    static Value array() { return {Kind::array, false, "", "", 0, {}}; }
+    static Value object() { return {Kind::object, false, "", "", 0, {}}; }
+    static void append(Value& to, Value value) { to.members.emplace_back(Value{}, std::move(value)); }
+    void put(Value& to, const nachklang::adapter::Told& name, Value value) const {
+        Value key{Kind::string, false, held(name.name()), "", 0, {}};
+        for (const auto& member : to.members)
+            if (member.first.text == key.text) throw std::invalid_argument("two members of one name");
+        to.members.emplace_back(std::move(key), std::move(value));
+    }
+};
+
 }  // namespace
 
 JsonStandIn::JsonStandIn(std::string_view fault) : fault_(fault) {
@@ -158,7 +231,8 @@ JsonStandIn::JsonStandIn(std::string_view fault) : fault_(fault) {
 }
 
 nachklang::adapter::Description JsonStandIn::describe() const {
-    return {"stand-in", fault_.empty() ? "sound" : fault_, "", "", {{"json", {"decode", "lap"}}}, {}, {}, {}};
+    return {"stand-in", fault_.empty() ? "sound" : fault_, "", "", {{"json", {"decode", "lap", "encode"}}}, {}, {},
+            {}};
 }
 
 Reply JsonStandIn::parse(std::string_view document, Value& value) {
@@ -193,6 +267,17 @@ Reply JsonStandIn::lap(std::string_view, std::string_view, std::string_view docu
     std::string out;
     write(value, hooks_, out);
     return Reply::accepted(hooks_.write_document ? hooks_.write_document(out) : out);
+}
+
+Reply JsonStandIn::encode(std::string_view, std::string_view, std::string_view trace) {
+    try {
+        const Value value = nachklang::adapter::build(trace, Builder{hooks_});
+        std::string out;
+        write(value, hooks_, out);
+        return Reply::accepted(hooks_.write_document ? hooks_.write_document(out) : out);
+    } catch (const std::invalid_argument& no_json) {
+        return Reply::rejected(no_json.what());
+    }
 }
 
 }  // namespace standin

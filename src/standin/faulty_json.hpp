@@ -20,6 +20,9 @@ struct HeldNumber {
     std::string trace, text;
 };
 
+/// A string's token as the stand-in writes it.
+std::string quoted(const std::string& text);
+
 /// Where a mistake can be made.
 struct Hooks {
     Leniency leniency{};
@@ -32,7 +35,9 @@ struct Hooks {
     std::function<bool(const Value& root)> refuses{};
     std::function<std::string(const std::string& text)> write_string{};  ///< the whole token
     std::function<std::string(std::string document)> write_document{};
+    std::function<std::string(double)> write_double{};  ///< of a value to be encoded
     bool state_kept_after_error = false;
+    bool writes_stray_bytes = false;
 };
 
 /// What the corpus must find when the fault is on: a cause, or "question:answer".
@@ -54,6 +59,8 @@ class JsonStandIn final : public nachklang::adapter::Codec {
                                      nachklang::adapter::TraceOut& out) override;
     nachklang::adapter::Reply lap(std::string_view format, std::string_view mode,
                                   std::string_view document) override;
+    nachklang::adapter::Reply encode(std::string_view format, std::string_view mode,
+                                     std::string_view trace) override;
 
   private:
     nachklang::adapter::Reply parse(std::string_view document, Value& value);

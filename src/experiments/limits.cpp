@@ -1,0 +1,117 @@
+// Galloping, then halving: the largest amount of a shape that an implementation takes, and what stands one past it.
+#include <algorithm>
+#include <mutex>
+#include <thread>
+
+#include <nachklang/experiments.hpp>
+
+namespace nachklang {
+namespace {
+
+bool stopped(const LimitOptions& options) {
+    return options.cancelled != nullptr && *options.cancelled;
+}
+
+/// What a lap wrote is still the document: the same text, or the same value.
+bool kept(const Format& format, const std::string& document, const std::string& written) {
+    if (document == written) return true;
+    const Reading before = format.read(document), after = format.read(written);
+    constexpr auto value = static_cast<std::size_t>(Layer::value);
+    return after.accepted() && format.digests(before.trace)[value] == format.digests(after.trace)[value];
+}
+
+struct Probe {
+    bool good = false;
+    std::string past, message;
+};
+
+Probe probe(const Format& format, Asker& asker, Operation operation, std::size_t shape, std::size_t amount) {
+    const auto document = std::make_shared<const std::string>(format.shaped(shape, amount));
+    const std::vector<Request> one{{operation, &format, document, false}};
+    const Chunk chunk = asker.ask(one);
+    const Outcome& outcome = chunk.outcomes.front();
+    if (outcome.kind != OutcomeKind::accepted)
+        return {false, std::string(name_of(outcome.kind)), text::printable_excerpt(outcome.body, 100)};
+    if (operation == Operation::lap && !kept(format, *document, outcome.body))
+        return {false, "silently altered", "what it wrote is not what it read"};
+    return {true, "", ""};
+}
+
+LimitFound search(const Format& format, const Subject& subject, Asker& asker, Operation operation,
+                  std::size_t shape, const LimitOptions& options) {
+    LimitFound out;
+    out.subject = &subject;
+    out.shape = format.shapes()[shape].name;
+    out.operation = operation;
+    std::size_t bad = 0;
+    for (std::size_t amount = 1; !stopped(options); amount = std::min(amount * 4, options.most)) {
+        const Probe p = probe(format, asker, operation, shape, amount);
+        if (!p.good) {
+            bad = amount;
+            out.past = p.past;
+            out.message = p.message;
+            break;
+        }
+        out.largest = amount;
+        if (amount == options.most) {
+            out.complete = true;
+            return out;
+        }
+    }
+    while (bad > out.largest + 1 && !stopped(options)) {
+        const std::size_t middle = out.largest + (bad - out.largest) / 2;
+        const Probe p = probe(format, asker, operation, shape, middle);
+        if (p.good) {
+            out.largest = middle;
+        } else {
+            bad = middle;
+            out.past = p.past;
+            out.message = p.message;
+        }
+    }
+    out.complete = bad == out.largest + 1;
+    return out;
+}
+
+}  // namespace
+
+std::vector<LimitFound> find_limits(const Format& format, std::span<const Subject> subjects,
+                                    const AskerFactory& make, const LimitOptions& options) {
+    std::vector<std::size_t> shapes;
+    for (std::size_t i = 0; i < format.shapes().size(); ++i)
+        if (options.shapes.empty() ||
+            std::any_of(options.shapes.begin(), options.shapes.end(), [&](const std::string& g) {
+                return matches_glob(g, std::string(format.shapes()[i].name));
+            }))
+            shapes.push_back(i);
+    std::vector<const Subject*> asked;
+    for (const Subject& subject : subjects)
+        if (subject.does(format.name(), Operation::decode) || subject.does(format.name(), Operation::lap))
+            asked.push_back(&subject);
+    std::vector<std::vector<LimitFound>> found(asked.size());
+    std::atomic<std::size_t> next = 0, done = 0;
+    std::mutex telling;
+    {
+        std::vector<std::jthread> workers;
+        for (unsigned w = 0; w < std::max(1U, options.workers); ++w)
+            workers.emplace_back([&] {
+                for (std::size_t at = next++; at < asked.size() && !stopped(options); at = next++) {
+                    const auto asker = make(*asked[at]);
+                    for (const std::size_t shape : shapes)
+                        for (const Operation operation : {Operation::decode, Operation::lap}) {
+                            if (!asked[at]->does(format.name(), operation) || stopped(options)) continue;
+                            found[at].push_back(search(format, *asked[at], *asker, operation, shape, options));
+                            const std::lock_guard lock(telling);
+                            ++done;
+                            if (options.progress) options.progress(done, asked.size() * shapes.size() * 2);
+                        }
+                }
+            });
+    }
+    std::vector<LimitFound> out;
+    for (auto& some : found)
+        for (LimitFound& one : some) out.push_back(std::move(one));
+    return out;
+}
+
+}  // namespace nachklang

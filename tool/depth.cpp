@@ -1,0 +1,96 @@
+// `depth`: how deep, how wide, how long, and what stands one past it.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <map>
+#include <thread>
+
+#include "commands.hpp"
+#include "terminal.hpp"
+
+namespace tool {
+
+using namespace nachklang;
+
+namespace {
+
+std::string grouped(std::size_t number) {
+    std::string out = std::to_string(number);
+    for (auto at = static_cast<std::ptrdiff_t>(out.size()) - 3; at > 0; at -= 3)
+        out.insert(static_cast<std::size_t>(at), ",");
+    return out;
+}
+
+bool is_failure(const std::string& past) {
+    return !past.empty() && past != "rejected" && past != "exhausted" && past != "unsupported";
+}
+
+/// A limit that the configuration declares as a number, such as depth=512.
+std::string declared(const Subject& subject, std::string_view question, const LimitFound& found) {
+    for (const auto& [key, value] : subject.implementation.declares) {
+        if (key != question || value.find_first_not_of("0123456789") != std::string::npos) continue;
+        return std::to_string(found.largest) == value ? fmt::format("as declared ({})", value)
+                                                      : fmt::format("NOT as declared ({})", value);
+    }
+    return "";
+}
+
+Cell amount(const LimitFound& found, std::size_t most) {
+    if (found.complete && found.largest == most)
+        return {fmt::format("{} and more", grouped(found.largest)), Cell::Paint::good};
+    return {fmt::format("{}{}", grouped(found.largest), found.complete ? "" : " at least"), Cell::Paint::none};
+}
+
+}  // namespace
+
+int depth(const Common& common, const DepthOptions& options) {
+    const auto workspace = open_workspace(common);
+    if (!workspace.ok()) return report(workspace.problem());
+    Quiet quiet;
+    Common chosen = common;
+    chosen.implementations.insert(chosen.implementations.end(), options.names.begin(), options.names.end());
+    const auto subjects = subjects_of(workspace.value(), chosen, quiet);
+    if (!subjects.ok()) return report(subjects.problem());
+    const Style style = Style::of_stdout(common.no_colour);
+    bool amiss = false;
+    for (const Format* format : formats()) {
+        if (format->shapes().empty()) continue;
+        if (!common.format.empty() && format->name() != common.format) continue;
+        Progress progress("limits");
+        LimitOptions limits;
+        limits.most = options.most;
+        limits.shapes = options.shapes;
+        limits.workers = options.workers != 0 ? options.workers : std::max(1U, std::thread::hardware_concurrency());
+        limits.cancelled = &interrupted();
+        limits.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
+        const auto found = find_limits(
+            *format, subjects.value(), [&](const Subject& s) { return make_asker(s, quiet); }, limits);
+        progress.clear();
+        std::vector<std::vector<Cell>> rows{{{"IMPLEMENTATION", Cell::Paint::bold},
+                                             {"SHAPE", Cell::Paint::bold},
+                                             {"DOES", Cell::Paint::bold},
+                                             {"UP TO", Cell::Paint::bold},
+                                             {"ONE PAST IT", Cell::Paint::bold},
+                                             {"", Cell::Paint::bold}}};
+        for (const LimitFound& f : found) {
+            const auto shape = std::find_if(format->shapes().begin(), format->shapes().end(),
+                                            [&](const Shape& s) { return s.name == f.shape; });
+            const std::string meant = declared(*f.subject, shape->question, f);
+            const bool bad = is_failure(f.past) || meant.starts_with("NOT");
+            amiss = amiss || bad;
+            rows.push_back(
+                {{f.subject->name()},
+                 {std::string(f.shape)},
+                 {std::string(name_of(f.operation))},
+                 amount(f, options.most),
+                 {f.past, bad ? Cell::Paint::bad : Cell::Paint::none},
+                 {text::printable_excerpt(meant + (meant.empty() || f.message.empty() ? "" : "; ") + f.message, 80),
+                  Cell::Paint::faint}});
+        }
+        if (!found.empty()) fmt::print("{}", table(rows, style));
+    }
+    if (interrupted()) fmt::print(stderr, "interrupted: amounts marked 'at least' are not the last word\n");
+    return amiss ? something_amiss : nothing_amiss;
+}
+
+}  // namespace tool
