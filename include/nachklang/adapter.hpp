@@ -83,7 +83,11 @@ class TraceOut {
     }
     static std::string field(std::string_view bytes) {
         std::string out = "u8:";
-        for (const char c : bytes) out += hex_digits(static_cast<unsigned char>(c), 2);
+        out.reserve(3 + 2 * bytes.size());
+        for (const char c : bytes) {
+            out += "0123456789abcdef"[static_cast<unsigned char>(c) >> 4];
+            out += "0123456789abcdef"[static_cast<unsigned char>(c) & 15];
+        }
         return out;
     }
     static std::string field(std::u16string_view units) {
