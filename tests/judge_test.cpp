@@ -92,6 +92,40 @@ INSTANTIATE_TEST_SUITE_P(
         DecodeRow{"utf_16_read", std::string("1\0", 2), A, "int 1", "open encoding=read"}),
     [](const auto& info) { return info.param.name; });
 
+// A comparison explains duplicates by itself: a sheet's answer that keeps both must not match what kept one.
+// A double to be encoded: any text that reads back to it will do, whatever its digits.
+TEST(Encoded, DoublesAreRightWhereTheyReadBack) {
+    Case c = document_case("");
+    c.stance = Stance::accept;
+    c.value = Trace::parse("binary64 43e0000000000000\n");  // 2^63
+    const auto wrote = [&](const char* text) {
+        Outcome o;
+        o.kind = A;
+        o.body = text;
+        const Subject subject;
+        const Expectation expectation = expectation_of(c, {});
+        return in_words(judge({c, expectation, subject, Operation::encode, o}));
+    };
+    EXPECT_EQ(wrote("9223372036854775808"), "conforms");
+    EXPECT_EQ(wrote("9.223372036854776e+18"), "conforms");
+    EXPECT_EQ(wrote("9.22337203685478e18"), "altered fidelity number/off-by-ulp");
+    EXPECT_EQ(wrote("9.223372036854776e"), "ill-formed-output required output/ill-formed");
+    c.value = Trace::parse("binary32 3dcccccd\n");
+    EXPECT_EQ(wrote("0.1"), "conforms");
+    EXPECT_EQ(wrote("0.10000000149011612"), "conforms");
+}
+
+TEST(Listed, AnswersDoNotOverruleWhatTheValueTells) {
+    Case c = document_case(R"({"a":1,"a":2})");
+    c.stance = Stance::open;
+    c.question = "duplicate-names";
+    c.answers = {{"duplicate-names", "all", c.format->read(*c.document).trace},
+                 {"duplicate-names", "last", c.format->read(R"({"a":2})").trace}};
+    EXPECT_EQ(in_words(judged(c, outcome(A, "{\nkey u8:61\nint 2\n}"))), "open duplicate-names=last");
+    EXPECT_EQ(in_words(judged(c, outcome(A, "{\nkey u8:61\nint 1\nkey u8:61\nint 2\n}"))),
+              "open duplicate-names=all");
+}
+
 TEST(Declared, AnswersAreMeantAndOthersAreFindings) {
     Subject subject;
     subject.implementation.declares = {{"trailing-comma", "accepted"}, {"duplicate-names", "last"}};

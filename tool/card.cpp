@@ -91,13 +91,17 @@ void print_one(const Card& card, const Style& style) {
 /// A row for everything on which not all cards say the same.
 void print_differences(const std::vector<Card>& cards, const Style& style) {
     std::vector<std::vector<Cell>> rows(1, {{"", Cell::Paint::bold}});
-    for (const Card& card : cards) rows[0].push_back({card.subject->name(), Cell::Paint::bold});
+    for (const Card& card : cards)
+        rows[0].push_back({text::printable_excerpt(card.subject->name(), 28), Cell::Paint::bold});
+    // As many columns as cards: their cells share what the terminal leaves them.
+    const std::size_t width =
+        std::max<std::size_t>(12, (std::max<std::size_t>(terminal_width(), 100) - 20) / cards.size() - 2);
     std::size_t same = 0;
     const auto add = [&](const std::string& what, const std::function<std::string(const Card&)>& of) {
         std::vector<Cell> row{{what}};
         std::set<std::string> different;
         for (const Card& card : cards) {
-            row.push_back({text::printable_excerpt(of(card), 44)});
+            row.push_back({text::printable_excerpt(of(card), std::min<std::size_t>(width, 44))});
             different.insert(row.back().text);
         }
         if (different.size() == 1) {

@@ -87,8 +87,10 @@ class NumberJudge {
             if (e_.nearest != g_.nearest || e_.spelled != g_.spelled) difference("number/far-off");
             return std::move(out_);
         }
-        if (expected_item_.kind == ItemKind::binary32 && g_.exact &&
-            number::widen(number::nearest_binary32(*g_.exact)) == e_.nearest) {
+        // What reads back to the binary value is right, and precision was never the question.
+        if (e_.binary && g_.exact &&
+            (expected_item_.kind == ItemKind::binary32 ? number::widen(number::nearest_binary32(*g_.exact))
+                                                       : g_.nearest) == e_.nearest) {
             zero_sign();
         } else if (g_.exact && *g_.exact == *e_.exact) {
             zero_sign();

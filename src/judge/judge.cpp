@@ -141,7 +141,11 @@ class Judge {
         const bool equal = expectation_.value && comparison.differences.empty();
         bool listed = false;
         for (const Answer& a : expectation_.answers) {
-            if (!a.trace || !same(*a.trace, got)) continue;
+            // What the comparison read off the value tells more than a listed answer that the value does not
+            // contradict.
+            const bool told = std::any_of(comparison.observed.begin(), comparison.observed.end(),
+                                          [&](const Observed& o) { return o.question == a.question; });
+            if (told || !a.trace || !same(*a.trace, got)) continue;
             listed = true;
             answer(a.question, a.name);
             break;  // the first listed: two answers that hold the same value cannot be told apart
