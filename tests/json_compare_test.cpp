@@ -113,6 +113,8 @@ INSTANTIATE_TEST_SUITE_P(
         CauseRow{"largest_answers", "1e400", "binary64 7fefffffffffffff", "number-range=largest", ""},
         CauseRow{"wrong_infinity", "-1e400", "binary64 7ff0000000000000", "number/became-infinity", ""},
         CauseRow{"flushed", "5e-324", "binary64 0000000000000000", "number/flushed-to-zero", ""},
+        CauseRow{"underflow_without_its_sign", "-9e-331", "binary64 0000000000000000",
+                 "number-precision=binary64 number-range=rounded", ""},
         CauseRow{"sign_lost", "-1.5", "binary64 3ff8000000000000", "number/sign-lost", ""},
         CauseRow{"zero_lost", "-0.0", "int 0", "negative-zero=lost", ""},
         CauseRow{"zero_kept", "-0.0", "binary64 8000000000000000", "negative-zero=kept", ""},

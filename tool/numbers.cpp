@@ -51,8 +51,8 @@ void print_survey(const std::vector<NumberSurvey>& surveys, const Style& style) 
                               {some(off), off > 0 ? Cell::Paint::bad : Cell::Paint::none},
                               {some(s.wrong - off), s.wrong > off ? Cell::Paint::bad : Cell::Paint::none}};
         if (s.worst) {
-            row.push_back({text::printable_excerpt(s.worst->literal, 44)});
-            row.push_back({text::printable_excerpt(s.worst->held.held, 34)});
+            row.push_back({text::printable_excerpt(s.worst->literal, 30)});
+            row.push_back({text::printable_excerpt(s.worst->held.held, 26)});
             row.push_back({how(*s.worst)});
         } else if (unshown > 0) {
             row.push_back({fmt::format("({} not shown)", unshown), Cell::Paint::faint});

@@ -98,6 +98,8 @@ class NumberJudge {
         } else if (g_.binary && g_.nearest == e_.nearest && g_.exact) {
             zero_sign();
             same("binary64", "rounded");
+        } else if (g_.binary && (g_.nearest << 1) == 0 && (e_.nearest << 1) == 0) {
+            same("binary64", "rounded");  // what rounds to a zero is one, whichever its sign
         } else if (of_lap_ && g_.exact && g_.nearest == e_.nearest && !number::is_infinite64(e_.nearest)) {
             same("binary64", "rounded");
         } else {

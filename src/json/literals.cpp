@@ -57,7 +57,7 @@ HeldLiteral held_literal(const std::string& literal, const Item& got) {
         out.answer = "infinity beyond the range";  // as IEEE 754 rounds it
     } else if (*Decimal::from_binary64(have.nearest) == *want.exact) {
         out.answer = "exact";
-    } else if (have.nearest == want.nearest) {
+    } else if (have.nearest == want.nearest || (have.nearest << 1) == (want.nearest << 1)) {
         out.answer = "correctly rounded";
     } else {
         out.answer = number::is_infinite64(want.nearest) ? "saturated" : "rounded to binary32";
