@@ -25,7 +25,8 @@ class Random {
     /// Below `count`; the slight preference for small ones does no harm here.
     std::uint64_t below(std::uint64_t count) { return next() % count; }
     int between(int low, int high) {
-        return low + static_cast<int>(below(static_cast<std::uint64_t>(high - low + 1)));
+        return low +
+               static_cast<int>(below(static_cast<std::uint64_t>(high) - static_cast<std::uint64_t>(low) + 1));
     }
     bool flip() { return (next() & 1) != 0; }
 
@@ -64,7 +65,7 @@ std::string written(std::string digits, long exponent, Random& random) {
     return exponent == 0 ? digits : digits + fmt::format("e{}", exponent);
 }
 
-std::string with_sign(std::string text, Random& random) {
+std::string with_sign(const std::string& text, Random& random) {
     return random.below(4) == 0 ? "-" + text : text;
 }
 
