@@ -142,9 +142,7 @@ int card(const Common& common, const std::vector<std::string>& names) {
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return report(workspace.problem());
     Quiet quiet;
-    Common chosen = common;
-    chosen.implementations.insert(chosen.implementations.end(), names.begin(), names.end());
-    const auto subjects = subjects_of(workspace.value(), chosen, quiet);
+    const auto subjects = subjects_of(workspace.value(), naming(common, names), quiet);
     if (!subjects.ok()) return report(subjects.problem());
     auto corpora = corpora_of(workspace.value(), {});
     if (!corpora.ok()) return report(corpora.problem());

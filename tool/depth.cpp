@@ -47,9 +47,7 @@ int depth(const Common& common, const DepthOptions& options) {
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return report(workspace.problem());
     Quiet quiet;
-    Common chosen = common;
-    chosen.implementations.insert(chosen.implementations.end(), options.names.begin(), options.names.end());
-    const auto subjects = subjects_of(workspace.value(), chosen, quiet);
+    const auto subjects = subjects_of(workspace.value(), naming(common, options.names), quiet);
     if (!subjects.ok()) return report(subjects.problem());
     const Style style = Style::of_stdout(common.no_colour);
     bool amiss = false;

@@ -65,9 +65,7 @@ int check_implementations(const Common& common, const std::vector<std::string>& 
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return report(workspace.problem());
     Quiet quiet;
-    Common chosen = common;
-    chosen.implementations.insert(chosen.implementations.end(), names.begin(), names.end());
-    const auto subjects = subjects_of(workspace.value(), chosen, quiet);
+    const auto subjects = subjects_of(workspace.value(), naming(common, names), quiet);
     if (!subjects.ok()) return report(subjects.problem());
     const Style style = Style::of_stdout(common.no_colour);
     bool passed = true;

@@ -99,6 +99,12 @@ Checked<Workspace> open_workspace(const Common& common) {
     return out;
 }
 
+Common naming(const Common& common, const std::vector<std::string>& names) {
+    Common out = common;
+    out.implementations.insert(out.implementations.end(), names.begin(), names.end());
+    return out;
+}
+
 Checked<std::vector<Subject>> subjects_of(const Workspace& workspace, const Common& common, Quiet& quiet) {
     std::vector<const Implementation*> wanted;
     for (const Implementation& implementation : workspace.found) {

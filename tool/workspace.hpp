@@ -38,6 +38,9 @@ struct Workspace {
 };
 nachklang::Checked<Workspace> open_workspace(const Common& common);
 
+/// The same options, with these names asked for, too.
+Common naming(const Common& common, const std::vector<std::string>& names);
+
 /// Greets the found implementations that a glob names; a name that matches nothing is a problem.
 nachklang::Checked<std::vector<nachklang::Subject>> subjects_of(const Workspace& workspace, const Common& common,
                                                                 nachklang::Quiet& quiet);

@@ -47,14 +47,6 @@ std::string found(std::string_view rest) {
     return control ? fmt::format("U+{:04X}", static_cast<std::uint32_t>(step.scalar)) : fmt::format("'{}'", shown);
 }
 
-struct NoSink {
-    void open(TokenKind, std::size_t) {}
-    void close(TokenKind, std::size_t) {}
-    void string(std::size_t, std::size_t, StringFlags, bool) {}
-    void number(std::size_t, std::size_t) {}
-    void literal(TokenKind, std::size_t, std::size_t) {}
-};
-
 class TapeSink {
   public:
     explicit TapeSink(std::vector<Entry>& tape) : tape_(tape) {}

@@ -12,14 +12,6 @@
 namespace nachklang::json {
 namespace {
 
-struct NoSink {
-    void open(TokenKind, std::size_t) {}
-    void close(TokenKind, std::size_t) {}
-    void string(std::size_t, std::size_t, StringFlags, bool) {}
-    void number(std::size_t, std::size_t) {}
-    void literal(TokenKind, std::size_t, std::size_t) {}
-};
-
 /// What a case is, in the terms that rows ask about.
 struct Looked {
     const Document* document = nullptr;  ///< of an accepted one

@@ -63,6 +63,15 @@ inline int hex_value(unsigned char c) {
 
 }  // namespace detail
 
+/// Keeps nothing: a verdict.
+struct NoSink {
+    void open(TokenKind, std::size_t) {}
+    void close(TokenKind, std::size_t) {}
+    void string(std::size_t, std::size_t, StringFlags, bool) {}
+    void number(std::size_t, std::size_t) {}
+    void literal(TokenKind, std::size_t, std::size_t) {}
+};
+
 template <class Sink>
 class Scanner {
   public:
