@@ -250,6 +250,27 @@ TEST_F(Tool, DepthFindsTheVeryLimit) {
     EXPECT_NE(wide.out.find("3,000 and more"), std::string::npos) << wide.out;
 }
 
+TEST_F(Tool, ProfilesAdviseTheWriter) {
+    const Called r =
+        run("read --profile i-json -", R"({"a":1e400,"b":[9007199254740993,"\ud800","\ufffe"],"a":0})");
+    EXPECT_EQ(r.status, 1);
+    EXPECT_EQ(
+        r.err,
+        "offset 5 line 1 column 6: a number of greater magnitude than binary64 has [RFC 7493, 2.2, advised]\n"
+        "offset 16 line 1 column 17: an integer beyond 2^53-1 in magnitude: not every receiver keeps it exactly "
+        "[RFC 7493, 2.2, advised]\n"
+        "offset 33 line 1 column 34: a surrogate without its other half [RFC 7493, 2.1, required]\n"
+        "offset 42 line 1 column 43: a noncharacter [RFC 7493, 2.1, required]\n"
+        "offset 52 line 1 column 53: the name stands in this object already [RFC 7493, 2.3, required]\n");
+    EXPECT_EQ(run("read --profile i-json -", R"({"a":[0.1,9007199254740991,"\ud83d\udd14"]})").status, 0);
+    const Called spelled = run("read --profile jcs -", R"({"b":1.0,"a":2})");
+    EXPECT_EQ(spelled.status, 1);
+    EXPECT_EQ(spelled.err,
+              "offset 2 line 1 column 3: the canonical form has here: a\":2,\"b\":1} [RFC 8785, 3.2, required]\n");
+    EXPECT_EQ(run("read --profile jcs -", R"({"a":2,"b":1})").status, 0);
+    EXPECT_EQ(run("read --profile loud -", "1").status, 2);
+}
+
 TEST_F(Tool, NumbersTellTheWorstOfEach) {
     configuration({"sound", "nearest-missed-with-exponent", "saturates-at-64-bits"});
     const Called r = run("numbers --config stand-ins.toml --count 3000");

@@ -8,6 +8,7 @@ namespace tool {
 struct ReadOptions {
     std::string file, as = "tree";
     bool quiet = false;
+    std::string profile{};
 };
 int read(const Common& common, const ReadOptions& options);
 

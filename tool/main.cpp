@@ -58,6 +58,8 @@ int parse_and_run(int argc, char** argv) {
                           [&] { return tool::read(common, read); });
     c->add_option("FILE", read.file, "a file, or - for standard input")->required();
     c->add_option("--as", read.as, "tree, trace or canonical");
+    c->add_option("--profile", read.profile,
+                  "also what a narrower standard says of it: i-json (RFC 7493) or jcs (RFC 8785)");
     c->add_flag("--quiet", read.quiet, "the verdict only, in memory that does not grow with the document");
 
     tool::TryOptions attempt;

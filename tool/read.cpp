@@ -71,6 +71,20 @@ void print_tree(const Format& format, const Trace& trace) {
     std::fwrite(out.data(), 1, out.size(), stdout);
 }
 
+/// What a profile says against the document; status 1 where it says anything.
+int advised(const Format& format, const std::string& profile, std::string_view document) {
+    const auto advice = format.advice(profile, document);
+    for (const Advice& a : advice)
+        fmt::print(stderr, "offset {} line {} column {}: {} [{}, {}]\n", a.position.offset, a.position.line,
+                   a.position.column, a.message, a.clause, name_of(a.basis));
+    return advice.empty() ? nothing_amiss : something_amiss;
+}
+
+bool has_profile(const Format& format, std::string_view name) {
+    return std::any_of(format.profiles().begin(), format.profiles().end(),
+                       [&](const Profile& p) { return p.name == name; });
+}
+
 }  // namespace
 
 int read(const Common& common, const ReadOptions& options) {
@@ -110,6 +124,9 @@ int read(const Common& common, const ReadOptions& options) {
         std::fwrite(canonical.bytes.data(), 1, canonical.bytes.size(), stdout);
         return nothing_amiss;
     }
+    if (!options.profile.empty() && !has_profile(*format, options.profile))
+        return report({"--profile", fmt::format("'{}' is no profile of {}", options.profile, format->name()),
+                       "`nachklang read --help` names them"});
     const Reading reading = format->read(document);
     if (!reading.beyond.empty()) return beyond(reading.beyond);
     if (reading.rejection) return refused(*reading.rejection);
@@ -118,6 +135,7 @@ int read(const Common& common, const ReadOptions& options) {
     } else {
         print_tree(*format, reading.trace);
     }
+    if (!options.profile.empty()) return advised(*format, options.profile, document);
     for (const Touch& touch : reading.touches)
         fmt::print(stderr, "touches {}: {} place{}, first at offset {}\n", touch.question, touch.count,
                    touch.count == 1 ? "" : "s", touch.offset);

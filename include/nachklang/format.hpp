@@ -140,6 +140,17 @@ struct Exercised {
     Stance side = Stance::accept;
 };
 
+/// A narrower standard that a writer may keep to.
+struct Profile {
+    std::string_view name, standard, about;
+};
+/// What a profile says against a document: to its writer, never a reason for a reader to fail.
+struct Advice {
+    Position position;
+    std::string message, clause;
+    Basis basis = Basis::advised;
+};
+
 /// A kind of document that exists in every amount: levels, elements, bytes.
 struct Shape {
     std::string_view name, unit;
@@ -212,6 +223,9 @@ class Format {
     [[nodiscard]] virtual std::vector<Exercised> exercised(std::string_view) const { return {}; }
     /// What a value to be encoded exercises.
     [[nodiscard]] virtual std::vector<Exercised> exercised_by_encoding() const { return {}; }
+    [[nodiscard]] virtual std::span<const Profile> profiles() const { return {}; }
+    /// What a profile, by its name, says of a document; nothing of what is no document.
+    [[nodiscard]] virtual std::vector<Advice> advice(std::string_view, std::string_view) const { return {}; }
     [[nodiscard]] virtual std::span<const Shape> shapes() const { return {}; }
     /// The document of a shape and an amount of at least 1.
     [[nodiscard]] virtual std::string shaped(std::size_t, std::size_t) const { return {}; }

@@ -84,6 +84,10 @@ class JsonFormat final : public Format {
     [[nodiscard]] std::vector<Exercised> exercised_by_encoding() const override {
         return json::exercised_by_encoding();
     }
+    [[nodiscard]] std::span<const Profile> profiles() const override { return all_profiles(); }
+    [[nodiscard]] std::vector<Advice> advice(std::string_view profile, std::string_view document) const override {
+        return advice_of(profile, document);
+    }
     [[nodiscard]] std::span<const Shape> shapes() const override { return all_shapes(); }
     [[nodiscard]] std::string shaped(std::size_t shape, std::size_t amount) const override {
         return shaped_document(shape, amount);

@@ -14,6 +14,8 @@ Canonical canonical_form(std::string_view document);
 std::span<const Requirement> all_requirements();
 std::vector<Exercised> exercised_by(std::string_view document, const std::vector<Touch>& touches);
 std::vector<Exercised> exercised_by_encoding();
+std::span<const Profile> all_profiles();
+std::vector<Advice> advice_of(std::string_view profile, std::string_view document);
 std::span<const Shape> all_shapes();
 std::string shaped_document(std::size_t shape, std::size_t amount);
 std::string row_of(std::span<const std::string> literals);
