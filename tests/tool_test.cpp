@@ -174,13 +174,15 @@ TEST_F(Tool, RunWithoutAFaultEndsWithZero) {
 }
 
 TEST_F(Tool, FailOnDecidesTheStatus) {
-    configuration({"comments-taken", "cut-at-nul"});
-    EXPECT_EQ(run("run json --config stand-ins.toml --aspect structure --implementation comments-taken").status,
-              0);  // permitted
-    EXPECT_EQ(run("run json --config stand-ins.toml --aspect structure --implementation comments-taken --fail-on "
-                  "permitted")
-                  .status,
-              1);
+    configuration({"trailing-comma-taken", "cut-at-nul"});
+    EXPECT_EQ(
+        run("run json --config stand-ins.toml --aspect structure --implementation trailing-comma-taken").status,
+        0);  // permitted
+    EXPECT_EQ(
+        run("run json --config stand-ins.toml --aspect structure --implementation trailing-comma-taken --fail-on "
+            "permitted")
+            .status,
+        1);
     EXPECT_EQ(
         run("run json --config stand-ins.toml --aspect strings --implementation cut-at-nul --fail-on required")
             .status,

@@ -1,7 +1,8 @@
 # jsonlite without simplification, as R's values then tell most of what was written.
 suppressPackageStartupMessages(library(jsonlite))
 
-replies <- pipe("cat", "wb")
+# Started with the pipe of the replies as descriptor 3, and 1 where standard error goes.
+replies <- pipe("cat >&3", "wb")
 input <- file("stdin", "rb")
 sink(stderr())
 
