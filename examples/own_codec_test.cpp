@@ -39,7 +39,11 @@ class TowerCodec final : public nachklang::adapter::Codec {
 
 std::vector<nachklang::Case> cases() {
     auto corpus = nachklang::load_corpus(CORPUS_FOLDER);
-    return corpus.ok() ? std::move(corpus.value().cases) : std::vector<nachklang::Case>{};
+    if (!corpus.ok()) return {};
+    std::vector<nachklang::Case> out = std::move(corpus.value().cases);
+    // Values are for encoders; this codec only decodes.
+    std::erase_if(out, [](const nachklang::Case& c) { return c.value.has_value(); });
+    return out;
 }
 
 class Conformance : public testing::TestWithParam<nachklang::Case> {};
