@@ -2,7 +2,6 @@
 with Ada.Command_Line;
 with Ada.Exceptions;
 with Ada.Containers.Vectors;
-with Ada.Streams;           use Ada.Streams;
 with Ada.Strings.Unbounded; use Ada.Strings.Unbounded;
 with Ada.Unchecked_Conversion;
 with GNAT.OS_Lib;

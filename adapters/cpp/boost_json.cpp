@@ -30,39 +30,28 @@ void scalar(const json::value& value, TraceOut& out) {
     }
 }
 
-void walk(const json::value& root, TraceOut& out) {
-    struct Level {
-        const json::value* container;
-        std::size_t next;
-    };
-    std::vector<Level> levels;
-    const auto visit = [&](const json::value& value) {
-        if (!value.is_structured()) return scalar(value, out);
-        value.is_object() ? out.open_object() : out.open_array();
-        levels.push_back({&value, 0});
-    };
-    visit(root);
-    while (!levels.empty()) {
-        Level& level = levels.back();
-        if (const json::object* object = level.container->if_object()) {
-            if (level.next == object->size()) {
-                out.close_object();
-                levels.pop_back();
-                continue;
-            }
-            const auto* const member = object->begin() + level.next++;
-            out.key({member->key().data(), member->key().size()});
-            visit(member->value());
-            continue;
+struct Cursor {
+    const json::value* container;
+    std::size_t index;
+    TraceOut* out;
+
+    std::optional<const json::value*> next() {
+        if (const json::object* object = container->if_object()) {
+            if (index == object->size()) return out->close_object(), std::nullopt;
+            const auto* const member = object->begin() + index++;
+            out->key({member->key().data(), member->key().size()});
+            return &member->value();
         }
-        const json::array& array = level.container->get_array();
-        if (level.next == array.size()) {
-            out.close_array();
-            levels.pop_back();
-        } else {
-            visit(array[level.next++]);
-        }
+        const json::array& array = container->get_array();
+        if (index == array.size()) return out->close_array(), std::nullopt;
+        return &array[index++];
     }
+};
+
+std::optional<Cursor> visit(const json::value& value, TraceOut& out) {
+    if (!value.is_structured()) return scalar(value, out), std::nullopt;
+    value.is_object() ? out.open_object() : out.open_array();
+    return Cursor{&value, 0, &out};
 }
 
 struct Builder {
@@ -93,7 +82,9 @@ class BoostJson final : public nachklang::adapter::Codec {
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         return parse(document, [&](const json::value& value) {
-            if (out.wanted()) walk(value, out);
+            if (out.wanted())
+                nachklang::adapter::walk<const json::value*>(&value,
+                                                             [&](const json::value* v) { return visit(*v, out); });
             return Reply::accepted();
         });
     }

@@ -16,7 +16,7 @@ struct Cursor {
     lh_entry* member;
     TraceOut* out;
 
-    // json_object* is null for a decoded null: hence a wrapper round it.
+    // A decoded null is a null pointer, which is a child all the same.
     std::optional<json_object*> next() {
         if (json_object_is_type(container, json_type_array)) {
             if (index < json_object_array_length(container)) return json_object_array_get_idx(container, index++);

@@ -50,29 +50,26 @@ struct Builder {
 };
 
 template <class Json>
-void walk(const Json& root, TraceOut& out) {
-    struct Level {
-        typename Json::const_iterator next, end;
-        bool object;
-    };
-    std::vector<Level> levels;
-    const auto visit = [&](const Json& value) {
-        if (!value.is_structured()) return scalar(value, out);
-        value.is_object() ? out.open_object() : out.open_array();
-        levels.push_back({value.cbegin(), value.cend(), value.is_object()});
-    };
-    visit(root);
-    while (!levels.empty()) {
-        Level& level = levels.back();
-        if (level.next == level.end) {
-            level.object ? out.close_object() : out.close_array();
-            levels.pop_back();
-            continue;
+struct Cursor {
+    typename Json::const_iterator at, end;
+    bool is_object;
+    TraceOut* out;
+
+    std::optional<const Json*> next() {
+        if (at == end) {
+            is_object ? out->close_object() : out->close_array();
+            return std::nullopt;
         }
-        const auto at = level.next++;
-        if (level.object) out.key(at.key());
-        visit(*at);
+        if (is_object) out->key(at.key());
+        return &*at++;
     }
+};
+
+template <class Json>
+std::optional<Cursor<Json>> visit(const Json& value, TraceOut& out) {
+    if (!value.is_structured()) return scalar(value, out), std::nullopt;
+    value.is_object() ? out.open_object() : out.open_array();
+    return Cursor<Json>{value.cbegin(), value.cend(), value.is_object(), &out};
 }
 
 template <class Json, class Then>
@@ -102,8 +99,9 @@ class Nlohmann final : public nachklang::adapter::Codec {
                 {{"sorted", {"order"}}, {"ordered"}, {"ascii-indented", {}, {}, {{"json", {"encode"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
-        const auto show = [&](const auto& value) {
-            if (out.wanted()) walk(value, out);
+        const auto show = [&]<class Json>(const Json& value) {
+            if (out.wanted())
+                nachklang::adapter::walk<const Json*>(&value, [&](const Json* v) { return visit(*v, out); });
             return Reply::accepted();
         };
         return mode == "ordered" ? parse<nlohmann::ordered_json>(document, show)

@@ -26,45 +26,41 @@ void scalar(const dom::element& value, TraceOut& out) {
     }
 }
 
-void walk(const dom::element& root, TraceOut& out) {
-    struct Level {
-        bool is_object;
-        dom::object::iterator member, member_end;
-        dom::array::iterator element, element_end;
-    };
-    std::vector<Level> levels;
-    const auto visit = [&](const dom::element& value) {
-        Level level{};
-        if (value.is_object()) {
-            const dom::object object = dom::object(value);
-            level = {true, object.begin(), object.end(), {}, {}};
-            out.open_object();
-        } else if (value.is_array()) {
-            const dom::array array = dom::array(value);
-            level = {false, {}, {}, array.begin(), array.end()};
-            out.open_array();
-        } else {
-            return scalar(value, out);
+struct Cursor {
+    bool is_object;
+    dom::object::iterator member, member_end;
+    dom::array::iterator element, element_end;
+    TraceOut* out;
+
+    std::optional<dom::element> next() {
+        if (is_object ? !(member != member_end) : !(element != element_end)) {
+            is_object ? out->close_object() : out->close_array();
+            return std::nullopt;
         }
-        levels.push_back(level);
-    };
-    visit(root);
-    while (!levels.empty()) {
-        Level& level = levels.back();
-        if (level.is_object ? !(level.member != level.member_end) : !(level.element != level.element_end)) {
-            level.is_object ? out.close_object() : out.close_array();
-            levels.pop_back();
-        } else if (level.is_object) {
-            out.key(level.member.key());
-            const dom::element value = level.member.value();
-            ++level.member;
-            visit(value);
-        } else {
-            const dom::element value = *level.element;
-            ++level.element;
-            visit(value);
+        if (!is_object) {
+            const dom::element value = *element;
+            ++element;
+            return value;
         }
+        out->key(member.key());
+        const dom::element value = member.value();
+        ++member;
+        return value;
     }
+};
+
+std::optional<Cursor> visit(const dom::element& value, TraceOut& out) {
+    if (value.is_object()) {
+        const dom::object object = dom::object(value);
+        out.open_object();
+        return Cursor{true, object.begin(), object.end(), {}, {}, &out};
+    }
+    if (value.is_array()) {
+        const dom::array array = dom::array(value);
+        out.open_array();
+        return Cursor{false, {}, {}, array.begin(), array.end(), &out};
+    }
+    return scalar(value, out), std::nullopt;
 }
 
 class SimdJson final : public nachklang::adapter::Codec {
@@ -76,7 +72,8 @@ class SimdJson final : public nachklang::adapter::Codec {
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         dom::element value;
         if (const auto error = parser_.parse(document.data(), document.size()).get(value)) return failed(error);
-        if (out.wanted()) walk(value, out);
+        if (out.wanted())
+            nachklang::adapter::walk<dom::element>(value, [&](const dom::element& v) { return visit(v, out); });
         return Reply::accepted();
     }
     Reply lap(std::string_view, std::string_view, std::string_view document) override {

@@ -2,7 +2,7 @@
 import core.stdc.stdio;
 import core.sys.posix.stdio : fdopen;
 import core.sys.posix.unistd : dup, dup2;
-import std.algorithm : canFind, startsWith;
+import std.algorithm : canFind;
 import std.array : Appender, appender, split;
 import std.bitmanip : nativeToBigEndian;
 import std.conv : to;

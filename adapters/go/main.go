@@ -38,13 +38,6 @@ func (u unsupported) Error() string { return u.why }
 // spelled is a number kept as its source text.
 type spelled string
 
-// member keeps what a map would not: order and duplicates.
-type member struct {
-	name  string
-	value any
-}
-type members []member
-
 // codec is what one library does in one mode; nil where it does not.
 type codec struct {
 	version string
@@ -233,11 +226,6 @@ func children(value any) (open string, names []string, values []any, container b
 		sort.Strings(names)
 		for _, name := range names {
 			values = append(values, held[name])
-		}
-		return "{", names, values, true
-	case members:
-		for _, m := range held {
-			names, values = append(names, m.name), append(values, m.value)
 		}
 		return "{", names, values, true
 	case gjson.Result:

@@ -1,5 +1,3 @@
-import java.util.ArrayList;
-import java.util.Iterator;
 import java.util.List;
 import org.json.JSONArray;
 import org.json.JSONException;
@@ -31,17 +29,12 @@ public final class AndroidJson extends NachklangAdapter {
 
     @Override protected Inside inside(Object value) {
         if (value instanceof JSONArray) {
-            List<Object> values = new ArrayList<>();
-            for (int i = 0; i < ((JSONArray) value).length(); ++i) values.add(held(((JSONArray) value).opt(i)));
-            return Inside.array(values.iterator());
+            JSONArray array = (JSONArray) value;
+            return Inside.indexed(array.length(), i -> held(array.opt(i)));
         }
         if (!(value instanceof JSONObject)) return null;
-        List<Object> names = new ArrayList<>(), values = new ArrayList<>();
-        for (Iterator<?> i = ((JSONObject) value).keys(); i.hasNext();) {
-            names.add(i.next());
-            values.add(held(((JSONObject) value).opt((String) names.get(names.size() - 1))));
-        }
-        return Inside.object(names.iterator(), values.iterator());
+        JSONObject object = (JSONObject) value;
+        return Inside.keyed(object.keys(), name -> held(object.opt(name)));
     }
 
     @Override protected String dump(Object value, String mode) throws Exception {

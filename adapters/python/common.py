@@ -7,12 +7,9 @@ sys.path.insert(0, os.path.join(os.path.dirname(os.path.abspath(__file__)), ".."
 from nachklang_adapter import Pairs, Rejected, Unsupported, field, print_value, serve, value_of  # noqa: E402,F401
 
 
-def spelled(text):
-    """Takes the place of a number: its source text."""
-    return Spelled(text)
-
-
 class Spelled:
+    """Takes the place of a number: its source text."""
+
     def __init__(self, text):
         self.text = text
 

@@ -6,7 +6,7 @@ import decimal
 import json
 import platform
 
-from common import Pairs, Rejected, print_other, print_value, serve, spelled, value_of, written
+from common import Pairs, Rejected, Spelled, print_other, print_value, serve, value_of, written
 
 
 def refuse_constant(name):
@@ -16,7 +16,7 @@ def refuse_constant(name):
 READING = {
     "pairs": {"object_pairs_hook": Pairs},
     "decimal": {"parse_float": decimal.Decimal},
-    "number-text": {"parse_float": spelled, "parse_int": spelled},
+    "number-text": {"parse_float": Spelled, "parse_int": Spelled},
     "finite": {"parse_constant": refuse_constant},
 }
 WRITING = {

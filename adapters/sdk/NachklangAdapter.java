@@ -17,6 +17,9 @@ import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Function;
+import java.util.function.IntFunction;
+import java.util.stream.IntStream;
 
 /**
  * The adapter kit for Java: derive from it, say what you can do, call serve(). docs/protocol.md describes what goes over the
@@ -63,6 +66,18 @@ public abstract class NachklangAdapter {
 
         public static Inside object(Iterator<?> names, Iterator<?> values) {
             return new Inside(true, names, values);
+        }
+
+        /** Of an array that is read by index. */
+        public static Inside indexed(int count, IntFunction<Object> value) {
+            return array(IntStream.range(0, count).mapToObj(value).iterator());
+        }
+
+        /** Of an object that is read by name. */
+        public static Inside keyed(Iterator<?> names, Function<String, Object> value) {
+            List<String> all = new ArrayList<>();
+            names.forEachRemaining(name -> all.add((String) name));
+            return object(all.iterator(), all.stream().map(value).iterator());
         }
 
         public static Inside map(Map<?, ?> map) {
