@@ -286,7 +286,6 @@ TEST_F(Tool, NumbersTellTheWorstOfEach) {
             "--families");
     EXPECT_EQ(one.status, 1);
     EXPECT_NE(one.out.find("saturated"), std::string::npos) << one.out;
-    EXPECT_NE(one.out.find("saturated"), std::string::npos);
     const Called none = run("numbers --literal 1. --config stand-ins.toml");
     EXPECT_EQ(none.status, 2);
     EXPECT_NE(none.err.find("'1.' is no number of this format"), std::string::npos) << none.err;

@@ -4,7 +4,6 @@
 #include <algorithm>
 #include <functional>
 #include <set>
-#include <thread>
 
 #include "commands.hpp"
 #include "terminal.hpp"
@@ -41,13 +40,6 @@ const Question* question_of(const Card::Question& key) {
     for (const Question& question : format->questions())
         if (question.id == key.second) return &question;
     return nullptr;
-}
-
-std::string operations_of(const Subject& subject) {
-    std::string out;
-    for (const auto& [format, operations] : subject.operations)
-        out += fmt::format("{}{}: {}", out.empty() ? "" : "; ", format, fmt::join(operations, " "));
-    return out;
 }
 
 std::string settings_of(const Subject& subject) {
@@ -152,7 +144,7 @@ int card(const Common& common, const std::vector<std::string>& names) {
     std::vector<Card> cards = blank_cards(subjects.value());
     Progress progress("cards");
     CampaignOptions options;
-    options.workers = std::max(1U, std::thread::hardware_concurrency());
+    options.workers = workers_of(0);
     options.cancelled = &interrupted();
     options.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
     run_campaign(

@@ -3,7 +3,6 @@
 
 #include <algorithm>
 #include <map>
-#include <thread>
 
 #include "commands.hpp"
 #include "terminal.hpp"
@@ -58,7 +57,7 @@ int depth(const Common& common, const DepthOptions& options) {
         LimitOptions limits;
         limits.most = options.most;
         limits.shapes = options.shapes;
-        limits.workers = options.workers != 0 ? options.workers : std::max(1U, std::thread::hardware_concurrency());
+        limits.workers = workers_of(options.workers);
         limits.cancelled = &interrupted();
         limits.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
         const auto found = find_limits(

@@ -8,17 +8,6 @@ namespace tool {
 
 using namespace nachklang;
 
-namespace {
-
-std::string operations_of(const Subject& subject) {
-    std::string out;
-    for (const auto& [format, operations] : subject.operations)
-        out += fmt::format("{}{}: {}", out.empty() ? "" : "; ", format, fmt::join(operations, " "));
-    return out;
-}
-
-}  // namespace
-
 int list_implementations(const Common& common) {
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return report(workspace.problem());

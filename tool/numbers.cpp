@@ -2,7 +2,6 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <thread>
 
 #include "commands.hpp"
 #include "terminal.hpp"
@@ -110,7 +109,7 @@ int numbers(const Common& common, const NumbersOptions& options) {
     survey.seed = options.seed;
     survey.count = options.count;
     survey.literals = options.literals;
-    survey.workers = options.workers != 0 ? options.workers : std::max(1U, std::thread::hardware_concurrency());
+    survey.workers = workers_of(options.workers);
     survey.cancelled = &interrupted();
     survey.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
     const auto surveys = survey_numbers(

@@ -2,7 +2,6 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <thread>
 
 #include <nachklang/store.hpp>
 
@@ -77,7 +76,7 @@ int run(const Common& common, const RunOptions& options) {
     };
     write(0, record_of_run(cases.value().size(), subjects.value()));
     CampaignOptions campaign;
-    campaign.workers = options.workers != 0 ? options.workers : std::max(1U, std::thread::hardware_concurrency());
+    campaign.workers = workers_of(options.workers);
     std::atomic<bool> stop = false;
     campaign.cancelled = &stop;
     Progress bar("run");

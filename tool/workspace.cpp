@@ -193,6 +193,17 @@ void tell_missing(const Workspace& workspace) {
                    missing.needs.empty() ? "" : "; " + missing.needs);
 }
 
+std::string operations_of(const Subject& subject) {
+    std::string out;
+    for (const auto& [format, operations] : subject.operations)
+        out += fmt::format("{}{}: {}", out.empty() ? "" : "; ", format, fmt::join(operations, " "));
+    return out;
+}
+
+unsigned workers_of(unsigned asked) {
+    return asked != 0 ? asked : std::max(1U, std::thread::hardware_concurrency());
+}
+
 std::string repeat_line(const Case& c, const std::string& implementation) {
     const auto quoted = [](const std::string& word) {
         const bool plain =

@@ -56,6 +56,12 @@ nachklang::Checked<std::vector<nachklang::Case>> cases_of(std::vector<nachklang:
 /// A line on standard error for every implementation that is not here.
 void tell_missing(const Workspace& workspace);
 
+/// "json: decode lap".
+std::string operations_of(const nachklang::Subject& subject);
+
+/// How many to run side by side: as asked, or as many as there are cores.
+unsigned workers_of(unsigned asked);
+
 /// The command line that shows a case again.
 std::string repeat_line(const nachklang::Case& c, const std::string& implementation);
 

@@ -1,9 +1,10 @@
 // Galloping, then halving: the largest amount of a shape that an implementation takes, and what stands one past it.
 #include <algorithm>
 #include <mutex>
-#include <thread>
 
 #include <nachklang/experiments.hpp>
+
+#include "side_by_side.hpp"
 
 namespace nachklang {
 namespace {
@@ -44,31 +45,22 @@ LimitFound search(const Format& format, const Subject& subject, Asker& asker, Op
     out.shape = format.shapes()[shape].name;
     out.operation = operation;
     std::size_t bad = 0;
-    for (std::size_t amount = 1; !stopped(options); amount = std::min(amount * 4, options.most)) {
-        const Probe p = probe(format, asker, operation, shape, amount);
-        if (!p.good) {
-            bad = amount;
-            out.past = p.past;
-            out.message = p.message;
-            break;
-        }
-        out.largest = amount;
-        if (amount == options.most) {
+    /// Narrows the search by one probe.
+    const auto try_amount = [&](std::size_t amount) {
+        Probe p = probe(format, asker, operation, shape, amount);
+        (p.good ? out.largest : bad) = amount;
+        if (p.good) return;
+        out.past = std::move(p.past);
+        out.message = std::move(p.message);
+    };
+    for (std::size_t amount = 1; bad == 0 && !stopped(options); amount = std::min(amount * 4, options.most)) {
+        try_amount(amount);
+        if (out.largest == options.most) {
             out.complete = true;
             return out;
         }
     }
-    while (bad > out.largest + 1 && !stopped(options)) {
-        const std::size_t middle = out.largest + (bad - out.largest) / 2;
-        const Probe p = probe(format, asker, operation, shape, middle);
-        if (p.good) {
-            out.largest = middle;
-        } else {
-            bad = middle;
-            out.past = p.past;
-            out.message = p.message;
-        }
-    }
+    while (bad > out.largest + 1 && !stopped(options)) try_amount(out.largest + (bad - out.largest) / 2);
     out.complete = bad == out.largest + 1;
     return out;
 }
@@ -89,25 +81,20 @@ std::vector<LimitFound> find_limits(const Format& format, std::span<const Subjec
         if (subject.does(format.name(), Operation::decode) || subject.does(format.name(), Operation::lap))
             asked.push_back(&subject);
     std::vector<std::vector<LimitFound>> found(asked.size());
-    std::atomic<std::size_t> next = 0, done = 0;
     std::mutex telling;
-    {
-        std::vector<std::jthread> workers;
-        for (unsigned w = 0; w < std::max(1U, options.workers); ++w)
-            workers.emplace_back([&] {
-                for (std::size_t at = next++; at < asked.size() && !stopped(options); at = next++) {
-                    const auto asker = make(*asked[at]);
-                    for (const std::size_t shape : shapes)
-                        for (const Operation operation : {Operation::decode, Operation::lap}) {
-                            if (!asked[at]->does(format.name(), operation) || stopped(options)) continue;
-                            found[at].push_back(search(format, *asked[at], *asker, operation, shape, options));
-                            const std::lock_guard lock(telling);
-                            ++done;
-                            if (options.progress) options.progress(done, asked.size() * shapes.size() * 2);
-                        }
-                }
-            });
-    }
+    std::size_t done = 0;
+    side_by_side(asked.size(), options.workers, [&](std::size_t at) {
+        if (stopped(options)) return;
+        const auto asker = make(*asked[at]);
+        for (const std::size_t shape : shapes)
+            for (const Operation operation : {Operation::decode, Operation::lap}) {
+                if (!asked[at]->does(format.name(), operation) || stopped(options)) continue;
+                found[at].push_back(search(format, *asked[at], *asker, operation, shape, options));
+                const std::lock_guard lock(telling);
+                ++done;
+                if (options.progress) options.progress(done, asked.size() * shapes.size() * 2);
+            }
+    });
     std::vector<LimitFound> out;
     for (auto& some : found)
         for (LimitFound& one : some) out.push_back(std::move(one));

@@ -4,10 +4,11 @@
 #include <cmath>
 #include <limits>
 #include <mutex>
-#include <thread>
 
 #include <nachklang/experiments.hpp>
 #include <nachklang/literals.hpp>
+
+#include "side_by_side.hpp"
 
 namespace nachklang {
 namespace {
@@ -125,21 +126,15 @@ std::vector<NumberSurvey> survey_numbers(const Format& format, std::span<const S
             asked.push_back(&subject);
     std::vector<NumberSurvey> out(asked.size());
     const std::size_t count = options.literals.empty() ? options.count : options.literals.size();
-    std::atomic<std::size_t> next = 0;
     std::mutex telling;
     std::size_t all_done = 0;
-    {
-        std::vector<std::jthread> workers;
-        for (unsigned w = 0; w < std::max(1U, options.workers); ++w)
-            workers.emplace_back([&] {
-                for (std::size_t at = next++; at < asked.size(); at = next++)
-                    out[at] = survey_one(format, *asked[at], make, options, [&](std::size_t more) {
-                        const std::lock_guard lock(telling);
-                        all_done += more;
-                        if (options.progress) options.progress(all_done, count * asked.size());
-                    });
-            });
-    }
+    side_by_side(asked.size(), options.workers, [&](std::size_t at) {
+        out[at] = survey_one(format, *asked[at], make, options, [&](std::size_t more) {
+            const std::lock_guard lock(telling);
+            all_done += more;
+            if (options.progress) options.progress(all_done, count * asked.size());
+        });
+    });
     return out;
 }
 

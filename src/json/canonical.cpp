@@ -56,21 +56,6 @@ void append_string(std::string& out, std::string_view atoms) {
     out += '"';
 }
 
-std::u16string units_of(std::string_view utf8) {
-    std::u16string out;
-    for (std::size_t at = 0; at < utf8.size();) {
-        const text::Utf8Step step = text::decode_utf8(utf8, at);
-        at += step.length;
-        if (step.scalar < 0x10000) {
-            out += static_cast<char16_t>(step.scalar);
-        } else {
-            out += static_cast<char16_t>(0xD7C0 + (step.scalar >> 10));
-            out += static_cast<char16_t>(0xDC00 + (step.scalar & 0x3FF));
-        }
-    }
-    return out;
-}
-
 /// The first reason, in the document's order, why it has no canonical form.
 std::optional<Rejection> first_obstacle(const Document& document) {
     const auto rejection = [&](std::size_t offset, std::string message, const char* clause) {
@@ -152,10 +137,11 @@ class CanonicalWriter {
                     : i + 1;
         }
         if (!out.object) return out;
-        // RFC 8785, 3.2.3: by the UTF-16 units of the names, which is not the order of their UTF-8 bytes.
-        std::vector<std::pair<std::u16string, std::size_t>> names;
+        // RFC 8785, 3.2.3: by the UTF-16 units of the names, which is not the order of their UTF-8 bytes. The bytes
+        // of UTF-16BE sort as its units do.
+        std::vector<std::pair<std::string, std::size_t>> names;
         for (const std::size_t child : out.children)
-            names.emplace_back(units_of(document_.atoms(tape_[child])), child);
+            names.emplace_back(text::from_utf8(document_.atoms(tape_[child]), text::Utf::utf16be), child);
         std::sort(names.begin(), names.end());
         std::transform(names.begin(), names.end(), out.children.begin(),
                        [](const auto& name) { return name.second; });

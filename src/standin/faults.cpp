@@ -182,8 +182,8 @@ std::string printed(const char* format, double value) {
     return std::isfinite(value) ? text : "null";
 }
 
-/// Whether any value of a tree is such a one.
-bool any_number(const Value& v, bool (*is)(const std::string& spelled)) {
+/// Whether a value is a number, and spelled in such a way.
+bool is_number_spelled(const Value& v, bool (*is)(const std::string& spelled)) {
     return v.kind == Kind::number && is(v.text);
 }
 
@@ -313,12 +313,7 @@ std::vector<Fault> make_faults() {
          [](Hooks& h) { h.members = [](Value& v) { keep_one_of_duplicates(v, false); }; }},
         {"names-in-lower-case", "letters of names are made small", "name/changed",
          [](Hooks& h) {
-             h.name = [](const Value& v) {
-                 std::string out = v.text;
-                 for (char& c : out)
-                     if (c >= 'A' && c <= 'Z') c = static_cast<char>(c + 32);
-                 return has_surrogate_bytes(out) ? v.text : out;
-             };
+             h.name = [](const Value& v) { return has_surrogate_bytes(v.text) ? v.text : lower(v.text); };
          }},
         {"name-cut-at-nul", "names end at U+0000", "name/cut-at-nul",
          [](Hooks& h) { h.name = [](const Value& v) { return v.text.substr(0, v.text.find('\0')); }; }},
@@ -451,20 +446,20 @@ std::vector<Fault> make_faults() {
         {"exponent-plus-refused", "a plus in an exponent is an error", "verdict/refused",
          [](Hooks& h) {
              h.refuses = [](const Value& v) {
-                 return any_number(v, [](S s) { return s.find('+') != std::string::npos; });
+                 return is_number_spelled(v, [](S s) { return s.find('+') != std::string::npos; });
              };
          },
          "lap/unstable"},
         {"capital-e-refused", "an exponent begins with a small e only", "verdict/refused",
          [](Hooks& h) {
              h.refuses = [](const Value& v) {
-                 return any_number(v, [](S s) { return s.find('E') != std::string::npos; });
+                 return is_number_spelled(v, [](S s) { return s.find('E') != std::string::npos; });
              };
          }},
         {"exponent-zeros-refused", "an exponent must not begin with 0", "verdict/refused",
          [](Hooks& h) {
              h.refuses = [](const Value& v) {
-                 return any_number(v, [](S s) { return s.find("e0") != std::string::npos; });
+                 return is_number_spelled(v, [](S s) { return s.find("e0") != std::string::npos; });
              };
          }},
         {"capital-hex-refused", "the digits of \\u must be small letters", "verdict/refused",
