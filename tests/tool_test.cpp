@@ -320,6 +320,35 @@ TEST_F(Tool, ImplementationsSayWhatIsHereAndWhatIsNot) {
     EXPECT_EQ(run("implementations check --config stand-ins.toml").status, 0);
 }
 
+TEST_F(Tool, CoverageOfTheShippedCorpusHasNoHoleAndOfASmallOneHas) {
+    const Called shipped = run("corpus coverage json");
+    EXPECT_EQ(shipped.status, 0) << shipped.out;
+    EXPECT_NE(shipped.out.find("no hole"), std::string::npos);
+    EXPECT_NE(shipped.out.find("RFC 8259, 6    frac"), std::string::npos) << shipped.out;
+    fs::create_directories(folder_ / "small");
+    write("small/a.toml",
+          "[sheet]\nformat = \"json\"\naspect = \"a\"\nstandard = \"RFC 8259\"\n[[case]]\nid = \"x\"\ntext = "
+          "'[1]'\nstance = \"accept\"\nclause = \"5\"\nwhy = \"an array\"\n");
+    const Called small = run("corpus coverage small");
+    EXPECT_EQ(small.status, 1);
+    EXPECT_NE(small.out.find("sides without a case"), std::string::npos) << small.out;
+    EXPECT_NE(small.out.find("1 cases of json"), std::string::npos);
+}
+
+TEST_F(Tool, WhatAnImplementationRequiresDecidesWhetherItIsHere) {
+    const auto entry = [&](const std::string& more) {
+        write("own.toml",
+              "[[implementation]]\nname = \"tower\"\nreach = \"verdict\"\ncommand = [\"true\"]\n"
+              "formats = [\"json\"]\n" +
+                  more);
+        return run("implementations --config own.toml");
+    };
+    EXPECT_EQ(entry("requires = [\"/\"]\n").status, 0);
+    const Called missing = entry("requires = [\"/no/such/bell.so\"]\n");
+    EXPECT_EQ(missing.status, 2);
+    EXPECT_NE(missing.err.find("/no/such/bell.so is not there"), std::string::npos) << missing.err;
+}
+
 TEST_F(Tool, CorpusListsAndChecks) {
     const Called check = run("corpus check");
     EXPECT_EQ(check.status, 0) << check.err;

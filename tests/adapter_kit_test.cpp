@@ -1,0 +1,123 @@
+// The adapter kit for C++ by itself: walking values, reading traces to encode, modes that do less.
+#include <gtest/gtest.h>
+
+#include <nachklang/adapter.hpp>
+#include <nachklang/runner.hpp>
+
+namespace {
+
+using namespace nachklang::adapter;
+
+struct FieldRow {
+    const char* field;
+    std::string bytes;
+};
+
+TEST(AdapterKit, UndoesFieldsOfAllUnits) {
+    const FieldRow rows[] = {
+        {"u8:", ""},
+        {"u8:ff00", std::string("\xFF\0", 2)},
+        {"u16:00e9", "\xC3\xA9"},
+        {"u16:d83ddd14", "\xF0\x9F\x94\x94"},
+        {"u16:d83d", "\xED\xA0\xBD"},
+        {"u16:dd14d83d", "\xED\xB4\x94\xED\xA0\xBD"},
+        {"u16:d83d0041", "\xED\xA0\xBD\x41"},
+        {"u32:0001f514", "\xF0\x9F\x94\x94"},
+        {"u32:0000d83d", "\xED\xA0\xBD"},
+        {"-", ""},
+    };
+    for (const FieldRow& row : rows) EXPECT_EQ(field_bytes(row.field), row.bytes) << row.field;
+}
+
+TEST(AdapterKit, ReadsEveryLineOfATrace) {
+    const auto told =
+        read_trace("{\nkey u8:61\nint -5\nkey int 7\nbinary64 3ff8000000000000\nkey null\nbinary32 3dcccccd\n}\n");
+    ASSERT_EQ(told.size(), 8U);
+    EXPECT_TRUE(told[1].is_key);
+    EXPECT_EQ(told[1].name(), "a");
+    EXPECT_EQ(told[2].integer<std::int64_t>(), -5);
+    EXPECT_EQ(told[2].integer<std::uint64_t>(), std::nullopt);
+    EXPECT_EQ(told[3].kind, "int");
+    EXPECT_THROW((void)told[3].name(), Unholdable);
+    EXPECT_EQ(told[4].binary64(), 1.5);
+    EXPECT_EQ(told[6].binary32(), 0.1F);
+    EXPECT_EQ(read_trace("int 9223372036854775808\n")[0].integer<std::int64_t>(), std::nullopt);
+}
+
+/// A library's value in its plainest form: the text of a tree.
+struct TextBuilder {
+    using Value = std::string;
+    static Value scalar(const Told& told) {
+        if (told.kind == "cycle") throw Unholdable("a cycle");
+        return told.kind + (told.text.empty() ? "" : ":" + told.text);
+    }
+    static Value array() { return "A"; }
+    static Value object() { return "O"; }
+    static void append(Value& to, const Value& value) { to += "(" + value + ")"; }
+    static void put(Value& to, const Told& name, const Value& value) {
+        to += "(" + name.name() + "=" + value + ")";
+    }
+};
+
+TEST(AdapterKit, BuildsValuesFromTheInsideOut) {
+    EXPECT_EQ(build("null\n", TextBuilder{}), "null");
+    EXPECT_EQ(build("[\n]\n", TextBuilder{}), "A");
+    EXPECT_EQ(build("{\nkey u8:61\n[\nint 1\n{\n}\n]\nkey u8:62\nstr u8:78\n}\n", TextBuilder{}),
+              "O(a=A(int:1)(O))(b=str:x)");
+    EXPECT_THROW(build("", TextBuilder{}), Unholdable);
+    EXPECT_THROW(build("[\ncycle 1\n]\n", TextBuilder{}), Unholdable);
+}
+
+struct Nest {
+    std::vector<Nest> inside;
+};
+struct NestCursor {
+    const Nest* nest;
+    std::size_t next_child;
+    TraceOut* out;
+    std::optional<const Nest*> next() {
+        if (next_child == nest->inside.size()) return out->close_array(), std::nullopt;
+        return &nest->inside[next_child++];
+    }
+};
+
+TEST(AdapterKit, WalksInOrderAndClosesWhatItOpened) {
+    const Nest root{{Nest{{Nest{}}}, Nest{}}};
+    TraceOut out(true);
+    walk<const Nest*>(&root, [&](const Nest* nest) -> std::optional<NestCursor> {
+        if (nest->inside.empty()) return out.null(), std::nullopt;
+        out.open_array();
+        return NestCursor{nest, 0, &out};
+    });
+    EXPECT_EQ(out.take(), "[\n[\nnull\n]\nnull\n]\n");
+}
+
+class TwoModes final : public Codec {
+  public:
+    [[nodiscard]] Description describe() const override {
+        return {"two",
+                "1",
+                "",
+                "",
+                {{"json", {"decode", "lap"}}},
+                {},
+                {},
+                {{"whole"}, {"path", {}, {}, {{"json", {"encode"}}}}}};
+    }
+    Reply encode(std::string_view, std::string_view, std::string_view) override { throw Unholdable("nothing"); }
+};
+
+TEST(AdapterKit, AModesOwnOperationsTakeThePlaceOfAll) {
+    TwoModes codec;
+    using nachklang::Operation;
+    const auto whole = nachklang::subject_of(codec, "whole"), path = nachklang::subject_of(codec, "path");
+    EXPECT_TRUE(whole.does("json", Operation::lap));
+    EXPECT_FALSE(whole.does("json", Operation::encode));
+    EXPECT_TRUE(path.does("json", Operation::encode));
+    EXPECT_FALSE(path.does("json", Operation::decode));
+    const Reply reply = ask(codec, "encode", "json", "path", "null\n", true);
+    EXPECT_EQ(reply.kind, "unsupported");
+    EXPECT_EQ(reply.bytes, "nothing");
+}
+
+}  // namespace
