@@ -8,6 +8,7 @@
 
 #include <nachklang/json.hpp>
 
+#include "instructions.hpp"
 #include "naive_json.hpp"
 
 namespace {
@@ -103,6 +104,46 @@ TEST(Exhaustive, EveryTextOfUpToFiveTokens) {
     EXPECT_EQ(wrong, 0U);
     EXPECT_EQ(count, 25137931U);  // 30^0 + … + 30^5
     std::printf("texts of up to 5 tokens out of 30: %zu\n", count);
+}
+
+TEST(Exhaustive, AllInstructionsReadEveryTextAlike) {
+    const std::vector<std::string> tokens{"[",
+                                          "]",
+                                          "{",
+                                          "}",
+                                          "\"",
+                                          ":",
+                                          ",",
+                                          " ",
+                                          "0",
+                                          "12",
+                                          "-",
+                                          ".5",
+                                          "e",
+                                          "E+",
+                                          "true",
+                                          "false",
+                                          "\\u00e9",
+                                          "\\ud83d",
+                                          "\\u0000",
+                                          "\\udd14",
+                                          "\\x",
+                                          "\xC3\xA9",
+                                          "\xED\xA0\x80",
+                                          "\xF0\x9F\x94\x94",
+                                          "\x1F",
+                                          "\n",
+                                          "\"a\"",
+                                          "\"b\":"};
+    std::size_t wrong = 0, count = 0;
+    for_each_sequence(tokens, 4, [&](const std::string& text) {
+        // Behind a quote, a string as long as the shift: blocks end at every place of the text.
+        const std::size_t shift = ++count % 40;
+        const std::string before = shift < 4 ? std::string(shift, ' ') : "[\"" + std::string(shift - 3, 'a');
+        const std::string problem = differing_instructions(padded(before + text, 0));
+        if (!problem.empty() && ++wrong <= 5) ADD_FAILURE() << nachklang::text::printable(text) << ": " << problem;
+    });
+    EXPECT_EQ(wrong, 0U);
 }
 
 TEST(Exhaustive, VerdictInPiecesDoesNotDependOnTheCuts) {

@@ -273,6 +273,20 @@ TEST_F(Tool, ProfilesAdviseTheWriter) {
     EXPECT_EQ(run("read --profile loud -", "1").status, 2);
 }
 
+TEST_F(Tool, ProfilesOfARunAdviseAndFailNobody) {
+    configuration({"sound"});
+    const Called r = run("run json --config stand-ins.toml --aspect names --profile i-json --results names.jsonl");
+    EXPECT_EQ(r.status, 0) << r.out;
+    EXPECT_NE(r.out.find("taken:   the name stands in this object already, RFC 7493, 2.3"), std::string::npos)
+        << r.out;
+    EXPECT_NE(slurp(folder_ / "names.jsonl").find(R"("advice":[{"clause":"RFC 7493, 2.3",)"), std::string::npos);
+    const Called without = run("run json --config stand-ins.toml --aspect names");
+    EXPECT_EQ(without.out.find("taken:"), std::string::npos);
+    const Called unknown = run("run json --config stand-ins.toml --profile loud");
+    EXPECT_EQ(unknown.status, 2);
+    EXPECT_EQ(unknown.err, "nachklang: --profile: 'loud' is no profile of any format; use one of i-json, jcs\n");
+}
+
 TEST_F(Tool, NumbersTellTheWorstOfEach) {
     configuration({"sound", "nearest-missed-with-exponent", "saturates-at-64-bits"});
     const Called r = run("numbers --config stand-ins.toml --count 3000");

@@ -23,7 +23,7 @@ struct RunOptions {
     std::string results, disagreements;
     unsigned workers = 0;
     bool list = false;
-    std::string fail_on;
+    std::string fail_on, profile;
 };
 int run(const Common& common, const RunOptions& options);
 

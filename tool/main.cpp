@@ -77,6 +77,8 @@ int parse_and_run(int argc, char** argv) {
     c->add_flag("--list", run.list, "show every finding with the line that repeats it");
     c->add_option("--fail-on", run.fail_on,
                   "what makes the exit status 1: findings and bases, such as required,altered; or nothing");
+    c->add_option("--profile", run.profile,
+                  "also advice of a narrower standard, such as i-json or jcs: to no one's failure");
 
     tool::ShrinkOptions shrink;
     c = command("shrink", "the smallest document that still shows a disagreement", app,

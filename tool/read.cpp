@@ -80,11 +80,6 @@ int advised(const Format& format, const std::string& profile, std::string_view d
     return advice.empty() ? nothing_amiss : something_amiss;
 }
 
-bool has_profile(const Format& format, std::string_view name) {
-    return std::any_of(format.profiles().begin(), format.profiles().end(),
-                       [&](const Profile& p) { return p.name == name; });
-}
-
 }  // namespace
 
 int read(const Common& common, const ReadOptions& options) {

@@ -38,6 +38,19 @@ Checked<std::set<std::string>> parse_fail_on(const std::string& text) {
     return out;
 }
 
+bool any_has_profile(std::string_view name) {
+    return std::any_of(formats().begin(), formats().end(),
+                       [&](const Format* format) { return has_profile(*format, name); });
+}
+
+std::string profiles_known() {
+    std::string out;
+    for (const Format* format : formats())
+        for (const Profile& profile : format->profiles())
+            out += fmt::format("{}{}", out.empty() ? "" : ", ", profile.name);
+    return out;
+}
+
 using File = std::unique_ptr<LineFile>;
 
 }  // namespace
@@ -47,6 +60,9 @@ int run(const Common& common, const RunOptions& options) {
     if (!workspace.ok()) return report(workspace.problem());
     const auto fail_on = parse_fail_on(options.fail_on);
     if (!fail_on.ok()) return report(fail_on.problem());
+    if (!options.profile.empty() && !any_has_profile(options.profile))
+        return report({"--profile", fmt::format("'{}' is no profile of any format", options.profile),
+                       "use one of " + profiles_known()});
     auto corpora = corpora_of(workspace.value(), options.corpora);
     if (!corpora.ok()) return report(corpora.problem());
     const auto cases = cases_of(std::move(corpora.value()), common);
@@ -79,6 +95,7 @@ int run(const Common& common, const RunOptions& options) {
     campaign.workers = workers_of(options.workers);
     std::atomic<bool> stop = false;
     campaign.cancelled = &stop;
+    campaign.profile = options.profile;
     Progress bar("run");
     campaign.progress = [&](std::size_t done, std::size_t all) {
         if (interrupted() || problem) stop = true;

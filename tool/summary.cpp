@@ -47,6 +47,14 @@ void Summary::add(const ChunkReport& report) {
         ++kinds_[std::string(name_of(r.finding.kind))];
         if (r.finding.kind == FindingKind::open) ++counts.open;
         if (r.finding.kind == FindingKind::unsupported) ++counts.unjudged;
+        for (const Advice& a : r.finding.advice) {
+            Group& group =
+                advice_[fmt::format("{} {}, {}", r.operation == Operation::decode ? "taken:  " : "written:",
+                                    a.message.substr(0, a.message.find(':')), a.clause)];
+            if (group.cases.empty()) group.repeat = repeat_line(*r.subject_case, name);
+            group.cases.insert(r.subject_case->name);
+            group.implementations.insert(name);
+        }
         if (r.finding.kind == FindingKind::conforms || r.finding.kind == FindingKind::open ||
             r.finding.kind == FindingKind::unsupported)
             continue;
@@ -118,6 +126,9 @@ void Summary::print(bool no_colour) const {
     print_groups("findings by cause: cases, cause, who, and the line that shows one", findings_, style);
     print_groups("disagreements by cause: cases, layer and cause, who stands apart, an example", disagreements_,
                  style);
+    print_groups(
+        "advice of the profile, no failures: cases, what was taken or written, who, and the line that shows one",
+        advice_, style);
     if (!incidents_.empty()) {
         fmt::print("\n{}\n", style.bold("incidents: answers that depended on what was asked before"));
         for (const std::string& line : incidents_) fmt::print("  {}\n", text::printable(line));

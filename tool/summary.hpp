@@ -39,7 +39,7 @@ class Summary {
     std::map<std::string, std::map<std::string, Counts>> grid_;  // implementation, aspect
     std::vector<std::string> order_;                             // implementations as they come
     std::set<std::string> aspects_;
-    std::map<std::string, Group> findings_, disagreements_;
+    std::map<std::string, Group> findings_, disagreements_, advice_;
     std::map<std::string, std::size_t> kinds_;
     std::vector<Listed> listed_;
     std::vector<std::string> incidents_;

@@ -200,6 +200,11 @@ std::string operations_of(const Subject& subject) {
     return out;
 }
 
+bool has_profile(const Format& format, std::string_view name) {
+    return std::any_of(format.profiles().begin(), format.profiles().end(),
+                       [&](const Profile& p) { return p.name == name; });
+}
+
 unsigned workers_of(unsigned asked) {
     return asked != 0 ? asked : std::max(1U, std::thread::hardware_concurrency());
 }

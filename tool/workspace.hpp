@@ -59,6 +59,9 @@ void tell_missing(const Workspace& workspace);
 /// "json: decode lap".
 std::string operations_of(const nachklang::Subject& subject);
 
+/// Whether a format has a profile of that name.
+bool has_profile(const nachklang::Format& format, std::string_view name);
+
 /// How many to run side by side: as asked, or as many as there are cores.
 unsigned workers_of(unsigned asked);
 

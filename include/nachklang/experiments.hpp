@@ -43,6 +43,7 @@ struct CampaignOptions {
     unsigned workers = 1;
     std::atomic<bool>* cancelled = nullptr;  ///< set from outside: the run ends after what is under way
     std::function<void(std::size_t done, std::size_t all)> progress{};  ///< tasks; called on the caller's thread
+    std::string profile{};  ///< a profile's name: findings carry its advice on cases of formats that have it
 };
 
 /// Makes askers: the process runner's by default, or the caller's own (in-process).

@@ -42,10 +42,10 @@ enum class Fault : std::uint8_t {
 
 /// Properties of a string's source, known without looking at it twice.
 struct StringFlags {
-    bool escaped = false;  ///< contains a backslash
-    bool non_ascii = false;
-    bool lone_surrogate = false;  ///< an escaped surrogate without its other half (RFC 8259, 8.2)
-    bool nul = false;             ///< U+0000
+    bool escaped : 1 = false;  ///< contains a backslash
+    bool non_ascii : 1 = false;
+    bool lone_surrogate : 1 = false;  ///< an escaped surrogate without its other half (RFC 8259, 8.2)
+    bool nul : 1 = false;             ///< U+0000
     friend bool operator==(const StringFlags&, const StringFlags&) = default;
 };
 
@@ -62,20 +62,28 @@ enum class TokenKind : std::uint8_t {
     object_close
 };
 
-/// One entry of a tape. Strings and names include their quotes.
+/// One entry of a tape, in 16 bytes. Strings and names include their quotes.
 struct Entry {
-    TokenKind kind = TokenKind::null_value;
+    Entry(TokenKind token, StringFlags about, std::uint64_t from, std::uint64_t to)
+        : kind(token), flags(about), begin(from & 0xFFFF'FFFF'FFFF), end(to) {}
+
+    TokenKind kind;
     StringFlags flags;
-    std::uint64_t begin = 0;  ///< offset of the token's first byte
-    std::uint64_t end = 0;    ///< offset after its last byte; of an opener: index of its closer in the tape; of a
-                              ///< closer: of its opener
+    std::uint64_t begin : 48;  ///< offset of the token's first byte
+    std::uint64_t end;  ///< offset after its last byte; of an opener: index of its closer in the tape; of a closer:
+                        ///< of its opener
 };
+
+/// What the scanner reads with. All give the same readings; a processor that lacks those asked for gets the scalar.
+enum class Instructions : std::uint8_t { scalar, sse2, avx2 };
+/// The fastest that this processor has.
+Instructions best_instructions();
 
 /// Takes a document in pieces and says whether it is JSON; pipes need not be read twice. Memory: one block, and a
 /// bit a level. Not for use from several threads at once.
 class VerdictReader {
   public:
-    VerdictReader();
+    explicit VerdictReader(Instructions instructions = best_instructions());
     ~VerdictReader();
     VerdictReader(const VerdictReader&) = delete;
     VerdictReader& operator=(const VerdictReader&) = delete;
@@ -95,7 +103,9 @@ class VerdictReader {
 class Document {
   public:
     /// Reads a whole document; where it is none, `rejection` is set and the tape is empty.
-    static Document read(std::string_view bytes);
+    static Document read(std::string_view bytes, Instructions instructions = best_instructions());
+    /// The same for another document, in the memory that this one took.
+    void read_next(std::string_view bytes, Instructions instructions = best_instructions());
 
     [[nodiscard]] bool accepted() const { return !rejection_.has_value(); }
     [[nodiscard]] const std::optional<Rejection>& rejection() const { return rejection_; }

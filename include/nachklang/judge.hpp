@@ -40,7 +40,8 @@ struct Finding {
     std::vector<Difference> causes;      ///< the first is the finding's cause
     std::vector<std::string> respelled;  ///< of a lap that kept the value: what it wrote otherwise
     std::string detail, clause;
-    bool declared = false;  ///< all of it is meant, by the configuration's word
+    bool declared = false;       ///< all of it is meant, by the configuration's word
+    std::vector<Advice> advice;  ///< where a profile is asked for: what it says of the text taken or written
     [[nodiscard]] std::string cause() const { return causes.empty() ? "" : causes.front().cause; }
     /// Whether it makes a run end with status 1.
     [[nodiscard]] bool amiss() const;
@@ -66,6 +67,7 @@ struct JudgeInput {
     const Outcome* decoded = nullptr;     ///< of a lap: what decode said, where the same implementation tells
     const Outcome* second_lap = nullptr;  ///< of a lap: the lap of what the lap wrote
     ReadingCache* readings = nullptr;     ///< shared readings; none: each document is read anew
+    std::string_view profile{};           ///< of the format, to advise by; none: empty
 };
 Finding judge(const JudgeInput& input);
 

@@ -54,6 +54,8 @@ bool same_answer(const Outcome& a, const Outcome& b) {
 /// What all subjects' tasks of one chunk share: what is expected of a case (by settings), and readings.
 class Shared {
   public:
+    explicit Shared(std::string profile) : profile_(std::move(profile)) {}
+    [[nodiscard]] const std::string& profile() const { return profile_; }
     std::shared_ptr<const Expectation> expectation(const Case& c, const Settings& settings) {
         const std::pair key{&c, settings};
         {
@@ -72,6 +74,7 @@ class Shared {
     ReadingCache readings;
 
   private:
+    const std::string profile_;
     std::mutex mutex_;
     std::map<std::tuple<const Case*, Operation, Digest>, Trace> traces_;
     std::map<std::pair<const Case*, Settings>, std::shared_ptr<const Expectation>> expectations_;
@@ -181,8 +184,9 @@ class Task {
             origin_[i - 1] == c)
             decoded = &results[i - 1].outcome;
         const auto second = second_.find(i);
-        result.finding = judge({cases_[c], *expectation, subject_, result.operation, result.outcome, decoded,
-                                second == second_.end() ? nullptr : &second->second, &shared_.readings});
+        result.finding =
+            judge({cases_[c], *expectation, subject_, result.operation, result.outcome, decoded,
+                   second == second_.end() ? nullptr : &second->second, &shared_.readings, shared_.profile()});
     }
     void judge_all() {
         for (std::size_t i = 0; i < results.size(); ++i) judge_one(i);
@@ -297,7 +301,8 @@ class Campaign {
           chunks_(chunks_of(cases)),
           slots_(chunks_.size()) {
         for (auto& row : slots_) row.resize(subjects.size());
-        for (std::size_t i = 0; i < chunks_.size(); ++i) shared_.push_back(std::make_unique<Shared>());
+        for (std::size_t i = 0; i < chunks_.size(); ++i)
+            shared_.push_back(std::make_unique<Shared>(options_.profile));
     }
 
     void run(const std::function<void(ChunkReport&&)>& take) {

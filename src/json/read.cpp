@@ -1,7 +1,7 @@
 // The two readings: a verdict in constant memory, and a tape of the whole document.
 //
-// The verdict pass does not count lines. It keeps a checkpoint (the position where the current block starts) and
-// the block's bytes; only after an error a second pass walks from there to the place and names it.
+// The verdict pass knows offsets only. A checkpoint (line and column) follows it piece by piece; after an error a
+// second pass walks from there to the place and names it.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -49,6 +49,7 @@ std::string found(std::string_view rest) {
 
 class TapeSink {
   public:
+    static constexpr bool wants_flags = true;
     explicit TapeSink(std::vector<Entry>& tape) : tape_(tape) {}
     void open(TokenKind kind, std::size_t at) {
         open_.push_back(tape_.size());
@@ -73,6 +74,11 @@ class TapeSink {
 
 constexpr std::size_t block_size = std::size_t{64} * 1024;
 
+/// Asked for instructions that are not there, the scanner does without.
+Instructions those_present(Instructions wanted) {
+    return wanted <= best_instructions() ? wanted : Instructions::scalar;
+}
+
 }  // namespace
 
 Rejection describe(Fault fault, const Position& position, std::string_view rest) {
@@ -87,44 +93,57 @@ Rejection describe(Fault fault, const Position& position, std::string_view rest)
     return {position, fmt::format("{}, found {}", text->expected, found(rest)), std::string(text->clause), ""};
 }
 
+Instructions best_instructions() {
+#ifdef NACHKLANG_VECTORS
+    return __builtin_cpu_supports("avx2") != 0 && __builtin_cpu_supports("bmi2") != 0 ? Instructions::avx2
+                                                                                      : Instructions::sse2;
+#else
+    return Instructions::scalar;
+#endif
+}
+
 struct VerdictReader::State {
+    explicit State(Instructions instructions) : scanner(sink, those_present(instructions)) {}
+
     NoSink sink;
-    Scanner<NoSink> scanner{sink};
-    text::PositionCounter checkpoint;  // where `block` starts
-    std::string block;                 // what has been scanned since the checkpoint
-    std::string previous;              // the block before: an ill-formed sequence may have begun in it
-    text::PositionCounter before;      // where `previous` starts
+    Scanner<NoSink> scanner;
+    text::PositionCounter checkpoint;  // where `kept` starts
+    std::string kept;                  // the last bytes before the next piece, or all from the piece of the error
 
     void scan(std::string_view piece) {
-        if (block.size() + piece.size() > block_size) {
-            before = checkpoint;
-            previous = std::move(block);
-            checkpoint.advance(previous);
-            block.clear();
+        // An ill-formed sequence may have begun in the piece before: no error lies further back.
+        constexpr std::size_t looks_back = 3;
+        const bool sound = scanner.feed(piece);
+        if (sound && piece.size() >= looks_back) {
+            checkpoint.advance(kept);
+            checkpoint.advance(piece.substr(0, piece.size() - looks_back));
+            kept = piece.substr(piece.size() - looks_back);
+            return;
         }
-        block.append(piece);
-        scanner.feed(piece);
+        kept.append(piece);
+        if (!sound || kept.size() <= looks_back) return;
+        checkpoint.advance(std::string_view(kept).substr(0, kept.size() - looks_back));
+        kept.erase(0, kept.size() - looks_back);
     }
     /// The second pass.
     [[nodiscard]] Rejection locate() const {
-        const std::string kept = previous + block;
-        text::PositionCounter counter = before;
+        text::PositionCounter counter = checkpoint;
         const std::size_t inside = scanner.fault_offset() - counter.position().offset;
         counter.advance(std::string_view(kept).substr(0, inside));
         return describe(scanner.fault(), counter.position(), std::string_view(kept).substr(inside));
     }
 };
 
-VerdictReader::VerdictReader() : state_(std::make_unique<State>()) {}
+VerdictReader::VerdictReader(Instructions instructions) : state_(std::make_unique<State>(instructions)) {}
 VerdictReader::~VerdictReader() = default;
 
 bool VerdictReader::feed(std::string_view piece) {
     // What stands at the error is named in the message: its bytes may come with later pieces.
     constexpr std::size_t longest_character = 4;
     if (state_->scanner.fault() != Fault::none) {
-        const std::size_t kept = state_->checkpoint.position().offset + state_->block.size();
+        const std::size_t known = state_->checkpoint.position().offset + state_->kept.size();
         const std::size_t wanted = state_->scanner.fault_offset() + longest_character;
-        if (kept < wanted) state_->block.append(piece.substr(0, wanted - kept));
+        if (known < wanted) state_->kept.append(piece.substr(0, wanted - known));
         return false;
     }
     while (!piece.empty() && state_->scanner.fault() == Fault::none) {
@@ -144,19 +163,27 @@ std::size_t VerdictReader::deepest() const {
     return state_->scanner.nesting().deepest();
 }
 
-Document Document::read(std::string_view bytes) {
+Document Document::read(std::string_view bytes, Instructions instructions) {
     Document out;
-    out.bytes_ = bytes;
-    TapeSink sink(out.tape_);
-    Scanner<TapeSink> scanner(sink);
+    out.read_next(bytes, instructions);
+    return out;
+}
+
+void Document::read_next(std::string_view bytes, Instructions instructions) {
+    bytes_ = bytes;
+    rejection_.reset();
+    tape_.clear();
+    // Few documents have more tokens than this; pages that are not written to cost nothing.
+    tape_.reserve(bytes.size() / 6 + 8);
+    TapeSink sink(tape_);
+    Scanner<TapeSink> scanner(sink, those_present(instructions));
     scanner.feed(bytes);
     if (!scanner.finish()) {
-        out.tape_.clear();
+        tape_.clear();
         const std::size_t at = scanner.fault_offset();
-        out.rejection_ = describe(scanner.fault(), text::position_of(bytes, at), bytes.substr(at));
+        rejection_ = describe(scanner.fault(), text::position_of(bytes, at), bytes.substr(at));
     }
-    out.deepest_ = scanner.nesting().deepest();
-    return out;
+    deepest_ = scanner.nesting().deepest();
 }
 
 std::string_view Document::source(const Entry& entry) const {

@@ -229,7 +229,7 @@ std::vector<Exercised> exercised_by(std::string_view bytes, const std::vector<To
         looked.document = &document;
     } else {
         NoSink sink;
-        Scanner<NoSink> scanner(sink);
+        Scanner<NoSink> scanner(sink, Instructions::scalar);
         scanner.feed(bytes);
         scanner.finish();
         looked.fault = scanner.fault();

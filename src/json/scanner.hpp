@@ -7,64 +7,18 @@
 //     void open(TokenKind, offset)      void close(TokenKind, offset)
 //     void string(begin, end, flags, is_name)   void number(begin, end)   void literal(TokenKind, begin, end)
 //
-// The first error's offset is exact: the machine moves by single bytes wherever it is not inside a run of plain
-// bytes.
+// The first error's offset is exact: vector code takes whole tokens that obey the grammar, and from the first byte
+// of any other the machine moves by single bytes.
 #pragma once
 
-#include <array>
-#include <vector>
-
-#include <nachklang/json.hpp>
+#include "nesting.hpp"
+#include "swift.hpp"
 
 namespace nachklang::json {
 
-/// One bit a level: set for an object.
-class Nesting {
-  public:
-    void push(bool object) {
-        const std::size_t word = depth_ / 64;
-        if (word == words_.size()) words_.push_back(0);
-        const std::uint64_t bit = std::uint64_t{1} << (depth_ % 64);
-        words_[word] = object ? words_[word] | bit : words_[word] & ~bit;
-        if (++depth_ > deepest_) deepest_ = depth_;
-    }
-    void pop() { --depth_; }
-    [[nodiscard]] bool empty() const { return depth_ == 0; }
-    [[nodiscard]] bool in_object() const { return ((words_[(depth_ - 1) / 64] >> ((depth_ - 1) % 64)) & 1U) != 0; }
-    [[nodiscard]] std::size_t depth() const { return depth_; }
-    [[nodiscard]] std::size_t deepest() const { return deepest_; }
-
-  private:
-    std::vector<std::uint64_t> words_;
-    std::size_t depth_ = 0, deepest_ = 0;
-};
-
-namespace detail {
-
-/// Bytes that a string's run of plain bytes may hold: ASCII but for controls, the quote and the backslash.
-inline constexpr std::array<bool, 256> plain_in_string = [] {
-    std::array<bool, 256> out{};
-    for (std::size_t i = 0x20; i < 0x80; ++i) out[i] = i != '"' && i != '\\';
-    return out;
-}();
-
-inline bool is_digit(unsigned char c) {
-    return c >= '0' && c <= '9';
-}
-inline bool is_space(unsigned char c) {
-    return c == ' ' || c == '\n' || c == '\r' || c == '\t';
-}
-
-inline int hex_value(unsigned char c) {
-    if (is_digit(c)) return c - '0';
-    const unsigned char lower = c | 0x20;
-    return lower >= 'a' && lower <= 'f' ? lower - 'a' + 10 : -1;
-}
-
-}  // namespace detail
-
 /// Keeps nothing: a verdict.
 struct NoSink {
+    static constexpr bool wants_flags = false;
     void open(TokenKind, std::size_t) {}
     void close(TokenKind, std::size_t) {}
     void string(std::size_t, std::size_t, StringFlags, bool) {}
@@ -75,13 +29,14 @@ struct NoSink {
 template <class Sink>
 class Scanner {
   public:
-    explicit Scanner(Sink& sink) : sink_(sink) {}
+    Scanner(Sink& sink, Instructions instructions) : sink_(sink), instructions_(instructions) {}
 
     /// False after the first error.
     bool feed(std::string_view piece) {
         if (fault_ != Fault::none) return false;
         std::size_t at = 0;
         while (at < piece.size()) {
+            if (instructions_ != Instructions::scalar && between_tokens()) at = go_swiftly(piece, at);
             if (!step(piece, at)) return false;
         }
         base_ += piece.size();
@@ -112,28 +67,17 @@ class Scanner {
     [[nodiscard]] const Nesting& nesting() const { return nesting_; }
 
   private:
-    enum class State : std::uint8_t {
-        value,
-        value_or_close,
-        name_or_close,
-        name,
-        colon,
-        comma_or_close,
-        end,
-        literal,
-        string,
-        escape,
-        hex,
-        utf8_tail,
-        minus,
-        zero,
-        whole,
-        point,
-        fraction,
-        exponent,
-        exponent_sign,
-        exponent_digits
-    };
+    [[nodiscard]] bool between_tokens() const { return state_ <= State::comma_or_close; }
+
+    /// Over whole tokens, as far as the piece goes on long enough after them.
+    std::size_t go_swiftly(std::string_view piece, std::size_t at) {
+        if (piece.size() - at <= swift::slack) return at;
+        swift::Progress<Sink> progress{sink_, nesting_, state_, base_ + at};
+        const char* const limit = piece.data() + piece.size() - swift::slack;
+        const char* const stopped = swift::scan(instructions_, piece.data() + at, limit, progress);
+        state_ = progress.state;
+        return static_cast<std::size_t>(stopped - piece.data());
+    }
 
     bool fail(Fault fault, std::size_t offset) {
         fault_ = fault;
@@ -201,11 +145,11 @@ class Scanner {
             case State::exponent_digits:
                 return in_number(piece, at);
             default:
-                return between_tokens(c, at);
+                return take_between(c, at);
         }
     }
 
-    bool between_tokens(unsigned char c, std::size_t& at) {
+    bool take_between(unsigned char c, std::size_t& at) {
         if (detail::is_space(c)) {
             ++at;
             return true;
@@ -492,6 +436,7 @@ class Scanner {
     }
 
     Sink& sink_;
+    Instructions instructions_;
     Nesting nesting_;
     State state_ = State::value;
     Fault fault_ = Fault::none;

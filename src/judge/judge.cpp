@@ -327,8 +327,26 @@ bool Finding::amiss() const {
     return kind == FindingKind::failed || basis != Basis::permitted;
 }
 
+/// A profile binds who writes a message. Whoever takes one that breaks it is told so, and who writes one, too;
+/// neither fails by it.
+static std::vector<Advice> advised(const JudgeInput& input) {
+    const Case& c = input.subject_case;
+    if (input.profile.empty() || input.outcome.kind != OutcomeKind::accepted) return {};
+    if (input.operation == Operation::decode)
+        return c.document ? c.format->advice(input.profile, *c.document) : std::vector<Advice>{};
+    auto out = c.format->advice(input.profile, input.outcome.body);
+    // What a lap only hands on is its reader's affair.
+    if (input.operation == Operation::lap && c.document)
+        for (const Advice& given : c.format->advice(input.profile, *c.document))
+            std::erase_if(out,
+                          [&](const Advice& a) { return a.message == given.message && a.clause == given.clause; });
+    return out;
+}
+
 Finding judge(const JudgeInput& input) {
-    return Judge(input).run();
+    Finding out = Judge(input).run();
+    out.advice = advised(input);
+    return out;
 }
 
 }  // namespace nachklang

@@ -80,6 +80,9 @@ std::string record_of(const Result& r) {
     out["causes"] = Json::array();
     for (const Difference& d : r.finding.causes) out["causes"].push_back({{"cause", d.cause}, {"at", utf8(d.at)}});
     out["respelled"] = r.finding.respelled;
+    for (const Advice& a : r.finding.advice)
+        out["advice"].push_back(
+            {{"clause", a.clause}, {"message", utf8(a.message)}, {"offset", a.position.offset}});
     out["detail"] = or_null(utf8(r.finding.detail));
     out["clause"] = or_null(r.finding.clause);
     out["digests"] = digests_of(r.digests);

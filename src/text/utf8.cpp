@@ -1,5 +1,7 @@
 // UTF-8 by Unicode's table 3-7: each lead byte fixes the range of its second byte, all later ones are 80..BF. An
 // ill-formed sequence ends where the first byte that cannot continue it stands: its maximal subpart.
+#include <algorithm>
+
 #include <nachklang/text.hpp>
 
 namespace nachklang::text {
@@ -69,21 +71,49 @@ void append_utf8(std::string& out, char32_t c) {
     }
 }
 
-void PositionCounter::advance(std::string_view bytes) {
-    for (const char c : bytes) {
-        const auto byte = static_cast<unsigned char>(c);
-        if (byte == '\n') {
-            if (!after_cr_) ++position_.line;
-            position_.column = 1;
-        } else if (byte == '\r') {
-            ++position_.line;
-            position_.column = 1;
-        } else if ((byte & 0xC0) != 0x80) {
-            ++position_.column;
-        }
-        after_cr_ = byte == '\r';
+namespace {
+
+/// How many bytes satisfy `is`; in strips whose count fits a byte, which compilers turn into vector code.
+template <class Predicate>
+std::size_t count_bytes(std::string_view bytes, Predicate is) {
+    constexpr std::size_t strip = 128;
+    std::size_t total = 0;
+    for (; bytes.size() >= strip; bytes.remove_prefix(strip)) {
+        std::uint8_t count = 0;
+        for (std::size_t i = 0; i < strip; ++i) count = static_cast<std::uint8_t>(count + (is(bytes[i]) ? 1 : 0));
+        total += count;
     }
+    return total + static_cast<std::size_t>(std::count_if(bytes.begin(), bytes.end(), is));
+}
+
+std::size_t count_of(std::string_view bytes, char wanted) {
+    return count_bytes(bytes, [wanted](char c) { return c == wanted; });
+}
+
+std::size_t count_pairs(std::string_view bytes) {
+    std::size_t pairs = 0;
+    for (auto at = bytes.find("\r\n"); at != std::string_view::npos; at = bytes.find("\r\n", at + 2)) ++pairs;
+    return pairs;
+}
+
+}  // namespace
+
+void PositionCounter::advance(std::string_view bytes) {
+    if (bytes.empty()) return;
+    std::size_t line_ends = count_of(bytes, '\n');
+    if (bytes.find('\r') != std::string_view::npos) line_ends += count_of(bytes, '\r') - count_pairs(bytes);
+    if (after_cr_ && bytes.front() == '\n') --line_ends;
+    position_.line += line_ends;
+    std::string_view open = bytes;
+    if (line_ends != 0 || bytes.front() == '\n') {
+        const auto ends_line = [](char c) { return c == '\n' || c == '\r'; };
+        const auto last_end = std::find_if(bytes.rbegin(), bytes.rend(), ends_line);
+        open = bytes.substr(static_cast<std::size_t>(bytes.rend() - last_end));
+        position_.column = 1;
+    }
+    position_.column += count_bytes(open, [](char c) { return static_cast<signed char>(c) >= -0x40; });
     position_.offset += bytes.size();
+    after_cr_ = bytes.back() == '\r';
 }
 
 Position position_of(std::string_view document, std::size_t offset) {
