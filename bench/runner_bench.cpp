@@ -82,7 +82,8 @@ void codec_alone(benchmark::State& state) {
     for (auto _ : state) {
         for (const Request& request : requests) {
             rapidjson::Document dom;
-            dom.Parse<rapidjson::kParseValidateEncodingFlag | rapidjson::kParseIterativeFlag>(request.body->data(), request.body->size());
+            dom.Parse<rapidjson::kParseValidateEncodingFlag | rapidjson::kParseIterativeFlag>(request.body->data(),
+                                                                                              request.body->size());
             if (dom.HasParseError()) state.SkipWithError("not accepted");
         }
     }

@@ -43,6 +43,8 @@ void append_utf8(std::string& out, char32_t code_point);
 class PositionCounter {
   public:
     void advance(std::string_view bytes);
+    /// Over bytes that are no characters of the text, such as a byte order mark.
+    void skip(std::size_t bytes) { position_.offset += bytes; }
     [[nodiscard]] Position position() const { return position_; }
 
   private:

@@ -1,9 +1,11 @@
 // The reference reader for XML 1.0 (Fifth Edition) with Namespaces 1.0 (Third Edition), without recursion.
 //
-// Documents with a document type declaration, and encodings other than UTF-8, UTF-16, US-ASCII and ISO-8859-1, are
-// beyond this reader: it says so, and says nothing of such a document.
+// It reads the internal subset in full, expands entities, supplies defaults and normalises as a processor that does
+// not validate must (5.1). External entities are read only through a loader that the caller gives it. It says
+// nothing of documents in encodings that it cannot read, and of those whose entities expand past its budget.
 #pragma once
 
+#include <functional>
 #include <optional>
 #include <string>
 #include <string_view>
@@ -13,20 +15,58 @@
 
 namespace nachklang::xml {
 
+/// The bytes of an external entity, and what system identifiers inside it are relative to.
+struct External {
+    std::string bytes, base;
+};
+/// Finds an external entity; nothing where it is not to be read. The reader itself opens no file and no connection.
+using Fetch = std::function<std::optional<External>(std::string_view system_id, std::string_view base)>;
+
 /// What the reader makes of a document. Well-formed and namespace-well-formed are two verdicts.
 struct Reading {
     std::optional<Rejection> rejection;            ///< of the first well-formedness error
     std::optional<Rejection> namespace_rejection;  ///< of the first namespace error in a well-formed document
-    std::string beyond;                            ///< what is not read yet; then there is no verdict
+    std::string beyond;                            ///< what is not read; then there is no verdict
     Trace trace;                                   ///< of a well-formed document
     std::vector<Touch> touches;
 };
-Reading read(std::string_view document);
+Reading read(std::string_view document, const Fetch& fetch = {});
+
+/// Takes a document in pieces and says whether it is well-formed, with namespaces or without. Memory: the longest
+/// token, the open elements' names and the declarations; of a document that is not in UTF-8 the whole of it.
+class VerdictReader {
+  public:
+    explicit VerdictReader(bool namespaces = true);
+    ~VerdictReader();
+    VerdictReader(const VerdictReader&) = delete;
+    VerdictReader& operator=(const VerdictReader&) = delete;
+    /// Takes the next bytes. False once the document cannot be one any more; later bytes are ignored.
+    bool feed(std::string_view piece);
+    /// Says that the document ends; nothing when it is one.
+    std::optional<Rejection> finish();
+
+  private:
+    struct State;
+    std::unique_ptr<State> state_;
+};
+
+/// How a document is written canonically.
+struct CanonicalOptions {
+    bool comments = false;
+    bool exclusive = false;               ///< Exclusive XML Canonicalization 1.0; else Canonical XML 1.0
+    std::vector<std::string> prefixes{};  ///< exclusive: those treated inclusively, "" for the default namespace
+    std::string subset{};  ///< the element alone that a path names ("/register/bell[2]"); empty: the whole document
+};
+/// Canonical XML 1.0 (without a subset the same as 1.1), or its exclusive form.
+Canonical canonical(std::string_view document, const CanonicalOptions& options = {}, const Fetch& fetch = {});
 
 /// Whether a code point may stand in a document (production 2), start a name (4), continue one (4a).
 bool is_char(char32_t c);
 bool is_name_start(char32_t c);
 bool is_name_char(char32_t c);
+/// The same by the editions before the fifth (their appendix B).
+bool is_fourth_edition_name_start(char32_t c);
+bool is_fourth_edition_name_char(char32_t c);
 
 /// The format's plug.
 const Format& format();

@@ -1,7 +1,9 @@
-// Canonical XML 1.0 without comments, of a whole document.
+// Canonical XML 1.0 and Exclusive XML Canonicalization 1.0, of a document or of one element in it. Of a whole
+// document Canonical XML 1.1 is the same.
 #include <algorithm>
+#include <charconv>
 #include <map>
-#include <tuple>
+#include <set>
 
 #include <nachklang/xml.hpp>
 
@@ -45,15 +47,70 @@ bool is_absolute(std::string_view uri) {
            });
 }
 
+using Namespaces = std::map<std::string, std::string>;  // prefix to name
+
+std::string value_of(const Namespaces& namespaces, const std::string& prefix) {
+    const auto found = namespaces.find(prefix);
+    return found == namespaces.end() ? "" : found->second;
+}
+
+std::string prefix_of(std::string_view qname) {
+    const auto colon = qname.find(':');
+    return colon == std::string_view::npos ? "" : std::string(qname.substr(0, colon));
+}
+
+struct Attribute {
+    std::string uri, local, qname, value;
+    friend auto operator<=>(const Attribute&, const Attribute&) = default;
+};
+
+/// An element's tag as the trace tells it.
+struct Tag {
+    std::string name;
+    Namespaces declared;
+    std::vector<Attribute> attributes;
+    std::size_t next = 0;  // index of the item after it
+};
+
+Tag tag_at(std::span<const Item> items, std::size_t i) {
+    Tag out{items[i].fields[0].atoms(), {}, {}, i + 1};
+    for (; out.next < items.size(); ++out.next) {
+        const Item& item = items[out.next];
+        if (item.kind == ItemKind::declaration)
+            out.declared[item.fields[0].atoms()] = item.fields[1].atoms();
+        else if (item.kind == ItemKind::attribute)
+            out.attributes.push_back(
+                {item.fields[2].atoms(), item.fields[1].atoms(), item.fields[0].atoms(), item.fields[3].atoms()});
+        else
+            break;
+    }
+    return out;
+}
+
+/// What an element inherits: namespaces in force, and attributes such as xml:lang.
+struct Context {
+    Namespaces in_force;
+    std::map<std::string, Attribute> xml_attributes;  // by qualified name
+
+    void enter(const Tag& tag) {
+        for (const auto& [prefix, uri] : tag.declared) in_force[prefix] = uri;
+        for (const Attribute& a : tag.attributes)
+            if (a.uri == "http://www.w3.org/XML/1998/namespace") xml_attributes[a.qname] = a;
+    }
+};
+
 class CanonicalWriter {
   public:
-    explicit CanonicalWriter(std::span<const Item> items) : items_(items) {}
+    CanonicalWriter(std::span<const Item> items, const CanonicalOptions& options)
+        : items_(items), options_(options) {}
 
-    std::string write() {
-        for (std::size_t i = 0; i < items_.size();) {
+    /// The items of one element, or of the whole document, which `around` the first of them inherits.
+    std::string write(std::size_t begin, std::size_t end, const Context& around) {
+        whole_ = begin == 0 && end == items_.size();
+        for (std::size_t i = begin; i < end;) {
             const Item& item = items_[i];
             if (item.kind == ItemKind::element) {
-                i = start_tag(i);
+                i = start_tag(i, around);
                 continue;
             }
             if (item.kind == ItemKind::element_end) {
@@ -63,87 +120,190 @@ class CanonicalWriter {
             } else if (item.kind == ItemKind::text || item.kind == ItemKind::cdata) {
                 if (!open_.empty()) out_ += escaped(item.fields[0].atoms(), false);
             } else if (item.kind == ItemKind::instruction) {
-                instruction(item);
+                const std::string data = item.fields[1].atoms();
+                beside_root("<?" + item.fields[0].atoms() + (data.empty() ? "" : " " + data) + "?>");
+            } else if (item.kind == ItemKind::comment && options_.comments) {
+                beside_root("<!--" + item.fields[0].atoms() + "-->");
             }
             ++i;
         }
         return std::move(out_);
     }
-    /// The first namespace name that is a relative reference: such a document has no canonical form.
-    [[nodiscard]] const std::optional<std::string>& relative() const { return relative_; }
 
   private:
-    using Namespaces = std::map<std::string, std::string>;  // prefix to name
     struct Open {
         std::string name;
-        Namespaces in_force;
+        Context context;
+        Namespaces rendered;
     };
 
     /// Writes the start tag whose element item stands at `i`; returns the index after its attributes.
-    std::size_t start_tag(std::size_t i) {
-        const std::string name = items_[i].fields[0].atoms();
-        const Namespaces above = open_.empty() ? Namespaces{} : open_.back().in_force;
-        Namespaces declared;
-        std::vector<std::tuple<std::string, std::string, std::string, std::string>> attributes;
-        for (++i; i < items_.size(); ++i) {
-            const Item& item = items_[i];
-            if (item.kind == ItemKind::declaration) {
-                declared[item.fields[0].atoms()] = item.fields[1].atoms();
-            } else if (item.kind == ItemKind::attribute) {
-                attributes.emplace_back(item.fields[2].atoms(), item.fields[1].atoms(), item.fields[0].atoms(),
-                                        item.fields[3].atoms());
-            } else {
-                break;
-            }
+    std::size_t start_tag(std::size_t i, const Context& around) {
+        Tag tag = tag_at(items_, i);
+        const bool apex = open_.empty();
+        Open open{tag.name, apex ? around : open_.back().context, apex ? Namespaces{} : open_.back().rendered};
+        if (apex && !options_.exclusive) inherit(tag, around);
+        open.context.enter(tag);
+        out_ += "<" + tag.name;
+        for (const std::string& prefix : candidates(tag, open)) {
+            const std::string uri = value_of(open.context.in_force, prefix);
+            if (prefix == "xml" || uri == value_of(open.rendered, prefix)) continue;
+            out_ += " xmlns" + (prefix.empty() ? "" : ":" + prefix) + "=\"" + escaped(uri, true) + "\"";
+            open.rendered[prefix] = uri;
         }
-        out_ += "<" + name;
-        Namespaces in_force = above;
-        for (const auto& [prefix, uri] : declared) {
-            if (prefix == "xml") continue;
-            if (!is_absolute(uri) && !relative_) relative_ = uri;
-            const auto before = above.find(prefix);
-            if (uri != (before == above.end() ? "" : before->second))
-                out_ += " xmlns" + (prefix.empty() ? "" : ":" + prefix) + "=\"" + escaped(uri, true) + "\"";
-            in_force[prefix] = uri;
-        }
-        std::sort(attributes.begin(), attributes.end());
-        for (const auto& [uri, local, qname, value] : attributes)
-            out_ += " " + qname + "=\"" + escaped(value, true) + "\"";
+        std::sort(tag.attributes.begin(), tag.attributes.end());
+        for (const Attribute& a : tag.attributes) out_ += " " + a.qname + "=\"" + escaped(a.value, true) + "\"";
         out_ += ">";
-        open_.push_back({name, std::move(in_force)});
-        return i;
+        open_.push_back(std::move(open));
+        return tag.next;
     }
 
-    void instruction(const Item& item) {
-        if (open_.empty() && root_closed_) out_ += '\n';
-        const std::string data = item.fields[1].atoms();
-        out_ += "<?" + item.fields[0].atoms() + (data.empty() ? "" : " " + data) + "?>";
-        if (open_.empty() && !root_closed_) out_ += '\n';
+    /// Canonical XML 1.0, 2.4: the attributes of the namespace xml come along from above.
+    static void inherit(Tag& tag, const Context& around) {
+        for (const auto& [qname, attribute] : around.xml_attributes)
+            if (std::none_of(tag.attributes.begin(), tag.attributes.end(),
+                             [&](const Attribute& a) { return a.qname == attribute.qname; }))
+                tag.attributes.push_back(attribute);
+    }
+
+    /// The prefixes whose declarations may have to be written, in their order.
+    [[nodiscard]] std::set<std::string> candidates(const Tag& tag, const Open& open) const {
+        std::set<std::string> out;
+        if (!options_.exclusive) {
+            for (const auto& [prefix, uri] : open.context.in_force) out.insert(prefix);
+            return out;
+        }
+        out.insert(prefix_of(tag.name));
+        for (const Attribute& a : tag.attributes)
+            if (a.qname.find(':') != std::string::npos) out.insert(prefix_of(a.qname));
+        for (const std::string& prefix : options_.prefixes)
+            if (open.context.in_force.contains(prefix)) out.insert(prefix);
+        return out;
+    }
+
+    void beside_root(const std::string& markup) {
+        const bool outside = open_.empty() && whole_;
+        if (outside && root_closed_) out_ += '\n';
+        out_ += markup;
+        if (outside && !root_closed_) out_ += '\n';
     }
 
     std::span<const Item> items_;
+    const CanonicalOptions& options_;
     std::vector<Open> open_;
-    bool root_closed_ = false;
-    std::optional<std::string> relative_;
+    bool root_closed_ = false, whole_ = true;
     std::string out_;
 };
 
+/// The items of the element that a path of names as written, each with a number from 1, leads to.
+struct Subset {
+    std::size_t begin = 0, end = 0;
+    Context around;
+};
+
+struct PathStep {
+    std::string name;
+    std::size_t number = 1;
+};
+
+std::optional<std::vector<PathStep>> steps_of(std::string_view path) {
+    std::vector<PathStep> out;
+    while (!path.empty()) {
+        if (path.front() != '/') return std::nullopt;
+        path.remove_prefix(1);
+        std::string_view step = path.substr(0, path.find('/'));
+        path.remove_prefix(step.size());
+        PathStep one;
+        if (step.ends_with(']')) {
+            const auto bracket = step.find('[');
+            if (bracket == std::string_view::npos) return std::nullopt;
+            const std::string_view digits = step.substr(bracket + 1, step.size() - bracket - 2);
+            const auto [end, error] = std::from_chars(digits.data(), digits.data() + digits.size(), one.number);
+            if (error != std::errc{} || end != digits.data() + digits.size() || one.number == 0)
+                return std::nullopt;
+            step = step.substr(0, bracket);
+        }
+        if (step.empty()) return std::nullopt;
+        one.name = step;
+        out.push_back(std::move(one));
+    }
+    return out;
+}
+
+std::optional<Subset> subset_at(std::span<const Item> items, const std::vector<PathStep>& steps) {
+    Subset out;
+    std::vector<std::size_t> seen(steps.size() + 1, 0);  // fitting elements met, at each level of the path
+    std::size_t depth = 0, matched = 0;
+    for (std::size_t i = 0; i < items.size(); ++i) {
+        if (items[i].kind == ItemKind::element_end) {
+            --depth;
+            if (matched > depth) return std::nullopt;  // the path's element ended without the next step
+        }
+        if (items[i].kind != ItemKind::element) continue;
+        ++depth;
+        if (matched + 1 != depth || matched == steps.size() || items[i].fields[0].atoms() != steps[matched].name)
+            continue;
+        if (++seen[matched] != steps[matched].number) continue;
+        if (++matched < steps.size()) {
+            out.around.enter(tag_at(items, i));
+            continue;
+        }
+        out.begin = i;
+        std::size_t open = 0;
+        for (out.end = i; out.end < items.size(); ++out.end) {
+            if (items[out.end].kind == ItemKind::element) ++open;
+            if (items[out.end].kind == ItemKind::element_end && --open == 0) break;
+        }
+        ++out.end;
+        return out;
+    }
+    return std::nullopt;
+}
+
+Rejection no_form(std::string message, const char* clause) {
+    return {{}, std::move(message) + ", so that there is no canonical form", clause, {}};
+}
+
+/// Why a well-formed document has no canonical form; nothing where it has one.
+std::optional<Rejection> obstacle(std::span<const Item> items) {
+    for (const Item& item : items) {
+        if (item.kind == ItemKind::declaration && !is_absolute(item.fields[1].atoms()))
+            return no_form("the namespace name " + text::printable_excerpt(item.fields[1].atoms(), 60) +
+                               " is a relative reference",
+                           "Canonical XML 1.0, 1.3");
+        if (item.kind == ItemKind::reference)
+            return no_form("the entity " + text::printable_excerpt(item.fields[0].atoms(), 60) + " was not read",
+                           "Canonical XML 1.0, 2.1");
+    }
+    return std::nullopt;
+}
+
 }  // namespace
 
-Canonical canonical_form(std::string_view document) {
-    Reading reading = xml::read(document);
+Canonical canonical(std::string_view document, const CanonicalOptions& options, const Fetch& fetch) {
+    Reading reading = xml::read(document, fetch);
     Canonical out;
     out.beyond = reading.beyond;
     out.refused = reading.rejection ? reading.rejection : reading.namespace_rejection;
     if (out.refused || !out.beyond.empty()) return out;
-    CanonicalWriter writer(reading.trace.items());
-    out.bytes = writer.write();
-    if (writer.relative())
-        out.refused = Rejection{{},
-                                "the namespace name " + text::printable_excerpt(*writer.relative(), 60) +
-                                    " is a relative reference, so that there is no canonical form",
-                                "Canonical XML 1.0, 1.3",
-                                {}};
+    const auto items = reading.trace.items();
+    out.refused = obstacle(items);
+    if (out.refused) return out;
+    Subset subset{0, items.size(), {}};
+    if (!options.subset.empty()) {
+        const auto steps = steps_of(options.subset);
+        const auto found = steps ? subset_at(items, *steps) : std::nullopt;
+        if (!found) {
+            out.refused = Rejection{{},
+                                    "no element stands at " + text::printable_excerpt(options.subset, 60) +
+                                        "; a path is such as /register/bell[2]",
+                                    "Canonical XML 1.0, 1.1",
+                                    {}};
+            return out;
+        }
+        subset = *found;
+    }
+    out.bytes = CanonicalWriter(items, options).write(subset.begin, subset.end, subset.around);
     return out;
 }
 

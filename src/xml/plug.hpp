@@ -7,7 +7,6 @@ namespace nachklang::xml {
 
 Tree labelled_tree(const Trace& trace, Layer layer, const Lacks& lacks);
 Comparison compare_values(const Trace& expected, const Trace& got, const CompareOptions& options);
-Canonical canonical_form(std::string_view document);
 std::string shown_value(const Trace& trace, std::size_t most);
 std::vector<Cut> cuts_of(std::string_view document);
 std::span<const Question> all_questions();

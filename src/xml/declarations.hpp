@@ -1,0 +1,49 @@
+// What a document type declares and a processor that does not validate must heed: entities, attribute types and
+// defaults (XML 1.0, 5.1).
+#pragma once
+
+#include <map>
+#include <string>
+#include <string_view>
+#include <unordered_map>
+#include <vector>
+
+namespace nachklang::xml {
+
+struct Entity {
+    std::string name;
+    std::string text;  ///< replacement text (4.5); of an external one, once it is read
+    std::string system_id, base;
+    bool parameter = false;
+    bool external = false;
+    bool unparsed = false;
+    bool inside = false;  ///< declared in the internal subset itself, not by way of a parameter entity (4.1)
+    bool loaded = false;  ///< of an external one: `text` is there
+    bool open = false;    ///< being expanded: a reference to it would recur
+};
+
+struct AttributeDeclaration {
+    std::string name;
+    bool tokenised = false;  ///< of another type than CDATA: leading, trailing and double spaces go (3.3.3)
+    bool defaulted = false;
+    std::string value;  ///< the default, normalised
+};
+
+struct Declarations {
+    std::map<std::string, Entity, std::less<>> general, parameter;
+    /// By element; of one attribute declared twice the first binds (3.3).
+    std::unordered_map<std::string, std::vector<AttributeDeclaration>> attributes;
+    bool has_external_subset = false;
+    bool has_parameter_reference = false;
+    bool standalone = false;
+    /// False after a parameter entity that was not read, unless the document stands alone: declarations that
+    /// follow must not be heeded.
+    bool heeded = true;
+
+    /// Whether an undeclared entity is no fatal error: its declaration may stand where nobody looked (4.1).
+    [[nodiscard]] bool may_hide_entities() const {
+        return !standalone && (has_external_subset || has_parameter_reference);
+    }
+};
+
+}  // namespace nachklang::xml

@@ -1,0 +1,276 @@
+// The two readings: a whole document with its trace, and a verdict on a document that comes in pieces.
+#include <fmt/format.h>
+
+#include <nachklang/xml.hpp>
+
+#include "source.hpp"
+#include "walk.hpp"
+
+namespace nachklang::xml {
+namespace {
+
+/// Writes the trace; neighbouring runs of text become one line.
+class TraceSink {
+  public:
+    static constexpr bool wants_data = true;
+    explicit TraceSink(TraceWriter& out) : out_(out) {}
+
+    void doctype(std::string_view name) { line("doctype {}", name); }
+    void element(std::string_view qname, std::string_view local, std::string_view uri) {
+        line("elem {} {} {}", qname, local, uri);
+    }
+    void attribute(std::string_view qname, std::string_view local, std::string_view uri, std::string_view value,
+                   bool defaulted) {
+        flush();
+        out_.line(fmt::format("attr {} {} {} {} {}", TraceWriter::field(qname), TraceWriter::field(local),
+                              TraceWriter::field(uri), TraceWriter::field(value), defaulted ? "default" : "given"));
+    }
+    void declaration(std::string_view prefix, std::string_view uri) { line("ns {} {}", prefix, uri); }
+    void end() {
+        flush();
+        out_.line("end");
+    }
+    void text(std::string_view run) { text_ += run; }
+    void cdata(std::string_view inside) { line("cdata {}", inside); }
+    void comment(std::string_view inside) { line("comment {}", inside); }
+    void instruction(std::string_view target, std::string_view data) { line("pi {} {}", target, data); }
+    void reference(std::string_view name) { line("ref {}", name); }
+
+  private:
+    template <class... Fields>
+    void line(const char* pattern, const Fields&... fields) {
+        flush();
+        out_.line(fmt::format(fmt::runtime(pattern), TraceWriter::field(fields)...));
+    }
+    void flush() {
+        if (text_.empty()) return;
+        out_.text_line("text", text_);
+        text_.clear();
+    }
+
+    TraceWriter& out_;
+    std::string text_;
+};
+
+/// A text declaration (production 77) at the start of an external entity: its length, or what is wrong.
+struct TextDeclaration {
+    std::size_t length = 0;
+    std::string problem;
+};
+
+TextDeclaration text_declaration(std::string_view text) {
+    Cursor cursor(text, true);
+    if (!cursor.looking_at("<?xml") || !is_space(cursor.peek(5))) return {};
+    cursor.move(5);
+    const auto quoted = [&](std::string_view key, auto value) {
+        if (!cursor.literal(key, "production 77")) return false;
+        cursor.skip_space();
+        if (!cursor.literal("=", "production 25")) return false;
+        cursor.skip_space();
+        const char quote = cursor.peek();
+        if (quote != '"' && quote != '\'') return cursor.fail("a quote", "production 77");
+        cursor.move(1);
+        if (!value() || cursor.peek() != quote) return cursor.fail("the closing quote", "production 77");
+        cursor.move(1);
+        return true;
+    };
+    const auto version = [&] {
+        if (!cursor.literal("1.", "production 26")) return false;
+        const std::size_t begin = cursor.at();
+        while (cursor.peek() >= '0' && cursor.peek() <= '9') cursor.move(1);
+        return cursor.at() > begin || cursor.fail("a digit of the version number", "production 26");
+    };
+    cursor.skip_space();
+    bool sound = true;
+    if (cursor.peek() == 'v') sound = quoted("version", version) && cursor.skip_space();
+    sound = sound && quoted("encoding", [&] { return encoding_name(cursor); });
+    cursor.skip_space();
+    sound = sound && cursor.literal("?>", "production 77");
+    if (sound) return {cursor.at(), ""};
+    return {0, cursor.failure() ? cursor.failure()->message : "white space is missing in its text declaration"};
+}
+
+/// Fetches external entities and reads them as text.
+Loader loader_of(const Fetch& fetch) {
+    if (!fetch) return {};
+    return [&fetch](std::string_view system_id, std::string_view base) -> std::optional<ExternalText> {
+        const auto found = fetch(system_id, base);
+        if (!found) return std::nullopt;
+        ExternalText out;
+        out.base = found->base;
+        const Detected detected = detect(found->bytes);
+        if (!detected.beyond.empty() || detected.contradicts) {
+            out.problem =
+                detected.contradicts ? "its encoding is not the one declared" : "it is in " + detected.beyond;
+            return out;
+        }
+        const Source source(found->bytes, detected);
+        if (source.ill_formed()) {
+            out.problem = fmt::format("it is ill-formed in its encoding at offset {}",
+                                      source.position(*source.ill_formed()).offset);
+            return out;
+        }
+        const TextDeclaration declaration = text_declaration(source.text());
+        out.problem = declaration.problem;
+        out.text = source.text().substr(declaration.length);
+        return out;
+    };
+}
+
+Failure encoding_contradiction(std::string_view text) {
+    const auto quote = text.find_first_of("'\"", text.find("encoding"));
+    return {quote == std::string_view::npos ? 0 : quote + 1, "the encoding declared is not the one the bytes show",
+            "XML 1.0, 4.3.3", ""};
+}
+
+constexpr const char* ill_formed_message = "ill-formed in the document's encoding";
+
+void touch(std::vector<Touch>& touches, std::string question, std::size_t offset, std::size_t amount) {
+    touches.push_back({std::move(question), offset, amount, 1});
+}
+
+std::vector<Touch> touches_of(const WalkNotes& notes, const Detected& detected, std::size_t size,
+                              std::optional<std::size_t> wide_name) {
+    std::vector<Touch> out;
+    touch(out, "attribute-count", 0, notes.most_attributes);
+    touch(out, "depth", 0, notes.deepest);
+    touch(out, "document-size", 0, size);
+    if (detected.optional || detected.unmarked) touch(out, "encoding", 0, 1);
+    if (notes.unread_entity || notes.subset.unread_external) touch(out, "external-entities", 0, 1);
+    if (wide_name) touch(out, "fifth-edition-names", *wide_name, 1);
+    if (notes.subset.parameter_reference_in_declaration) touch(out, "parameter-entity-inside-declaration", 0, 1);
+    if (notes.subset.predefined_redeclared_oddly) touch(out, "predefined-entities", 0, 1);
+    if (notes.undeclared_entity || notes.subset.undeclared_parameter) touch(out, "undeclared-entity", 0, 1);
+    if (!notes.version.empty() && notes.version != "1.0") touch(out, "version-number", 0, 1);
+    return out;
+}
+
+}  // namespace
+
+Reading read(std::string_view document, const Fetch& fetch) {
+    Reading out;
+    const Detected detected = detect(document);
+    if (!detected.beyond.empty()) {
+        out.beyond = detected.beyond;
+        return out;
+    }
+    const Source source(document, detected);
+    TraceWriter writer;
+    TraceSink sink(writer);
+    const Loader loader = loader_of(fetch);
+    Walk<TraceSink> walk(sink, source.text(), true, loader);
+    const auto reject = [&](const Failure& f) {
+        return Rejection{source.position(f.offset), f.message, f.clause, f.trail};
+    };
+    const bool walked = walk.run() == Step::done;
+    if (walk.cursor().over_budget()) {
+        out.beyond = "an expansion of entities past 64 MB";
+        return out;
+    }
+    if (source.ill_formed() && (walked || walk.failure()->offset >= *source.ill_formed())) {
+        out.rejection = reject({*source.ill_formed(), ill_formed_message, "XML 1.0, 4.3.3", ""});
+    } else if (detected.contradicts) {
+        const Failure contradiction = encoding_contradiction(source.text());
+        out.rejection =
+            reject(walked || contradiction.offset < walk.failure()->offset ? contradiction : *walk.failure());
+    } else if (!walked) {
+        out.rejection = reject(*walk.failure());
+    }
+    if (out.rejection) return out;
+    out.trace = *Trace::parse(writer.take());
+    if (walk.namespace_failure()) out.namespace_rejection = reject(*walk.namespace_failure());
+    out.touches = touches_of(walk.notes(), detected, document.size(), walk.cursor().wide_name());
+    return out;
+}
+
+/// While the document is in UTF-8, a window over it: what is whole has been walked and is let go.
+struct VerdictReader::State {
+    explicit State(bool with_namespaces) : namespaces(with_namespaces) {}
+
+    static constexpr std::size_t first_look = 1024, least_window = std::size_t{64} * 1024;
+
+    const bool namespaces;
+    const Loader no_loader;
+    NoSink sink;
+    std::optional<Walk<NoSink>> walk;
+    std::string window;            // text that is not walked yet, well-formed but for its last bytes
+    std::size_t clean = 0;         // how much of it is known to be well-formed
+    text::PositionCounter before;  // where the window starts
+    std::optional<Rejection> rejection, namespace_rejection;
+    bool whole = false;  // to be read at the end, all at once
+    bool started = false;
+    std::size_t next_try = least_window;
+
+    void start() {
+        started = true;
+        const Detected detected = detect(window);
+        whole = detected.encoding != Encoding::utf8 || detected.contradicts || !detected.beyond.empty();
+        if (whole) return;
+        before.skip(detected.mark);
+        window.erase(0, detected.mark);
+        walk.emplace(sink, std::string_view{}, false, no_loader);
+    }
+
+    [[nodiscard]] Rejection rejected(const Failure& f) const {
+        text::PositionCounter counter = before;
+        counter.advance(std::string_view(window).substr(0, f.offset));
+        return {counter.position(), f.message, f.clause, f.trail};
+    }
+
+    void go(bool complete) {
+        const std::string_view rest = std::string_view(window).substr(clean);
+        const auto bad = text::first_ill_formed(rest);
+        const std::size_t well = bad.value_or(rest.size());
+        // Up to three bytes at the end may belong to a character that goes on.
+        const bool broken = bad && (complete || !text::decode_utf8(rest, *bad).cut_short);
+        clean += well;
+        walk->cursor().replace_text(std::string_view(window).substr(0, clean), walk->cursor().at(),
+                                    complete || broken);
+        const Step step = walk->run();
+        if (walk->namespace_failure() && !namespace_rejection)
+            namespace_rejection = rejected(*walk->namespace_failure());
+        if (broken && (step != Step::failed || walk->failure()->offset >= clean))
+            rejection = rejected({clean, ill_formed_message, "XML 1.0, 4.3.3", ""});
+        else if (step == Step::failed)
+            rejection = rejected(*walk->failure());
+        const std::size_t done = walk->cursor().at();
+        if (rejection || !walk->cursor().in_document()) return;
+        before.advance(std::string_view(window).substr(0, done));
+        window.erase(0, done);
+        clean -= done;
+        walk->cursor().replace_text(std::string_view(window).substr(0, clean), 0, complete);
+    }
+};
+
+VerdictReader::VerdictReader(bool namespaces) : state_(std::make_unique<State>(namespaces)) {}
+VerdictReader::~VerdictReader() = default;
+
+bool VerdictReader::feed(std::string_view piece) {
+    State& s = *state_;
+    while (!piece.empty() && !s.rejection) {
+        // A token longer than the window is tried again only when there is twice as much of it.
+        const std::string_view part = piece.substr(0, s.whole ? piece.size() : State::least_window);
+        s.window += part;
+        piece.remove_prefix(part.size());
+        if (!s.started && s.window.size() >= State::first_look) s.start();
+        if (!s.started || s.whole || s.window.size() < s.next_try) continue;
+        s.go(false);
+        s.next_try = std::max(State::least_window, s.window.size() * 2);
+    }
+    return !s.rejection;
+}
+
+std::optional<Rejection> VerdictReader::finish() {
+    State& s = *state_;
+    if (!s.started) s.start();
+    if (s.whole) {
+        const Reading reading = read(s.window);
+        if (reading.rejection || !s.namespaces) return reading.rejection;
+        return reading.namespace_rejection;
+    }
+    if (!s.rejection) s.go(true);
+    if (s.rejection || !s.namespaces) return s.rejection;
+    return s.namespace_rejection;
+}
+
+}  // namespace nachklang::xml
