@@ -60,6 +60,14 @@ int parse_and_run(int argc, char** argv) {
     c->add_option("--as", read.as, "tree, trace or canonical");
     c->add_option("--profile", read.profile,
                   "also what a narrower standard says of it: i-json (RFC 7493) or jcs (RFC 8785)");
+    c->add_option("--namespaces", read.namespaces, "off: the verdict without them (on)");
+    c->add_option("--allow-folder", read.allow_folder,
+                  "read what the document names outside itself, from this folder only");
+    c->add_flag("--with-comments", read.with_comments, "in the canonical form");
+    c->add_flag("--exclusive", read.exclusive, "the exclusive canonical form");
+    c->add_option("--prefix", read.prefixes,
+                  "of the exclusive form: a prefix treated inclusively ('' for the default)");
+    c->add_option("--subset", read.subset, "the canonical form of one element, such as /register/bell[2]");
     c->add_flag("--quiet", read.quiet, "the verdict only, in memory that does not grow with the document");
 
     tool::TryOptions attempt;

@@ -4,6 +4,7 @@
 #include <cerrno>
 #include <cstdio>
 #include <cstring>
+#include <filesystem>
 #include <memory>
 
 #include "commands.hpp"
@@ -40,6 +41,10 @@ int refused(const Rejection& rejection) {
     fmt::print(stderr, "offset {} line {} column {}: {} [{}]{}\n", at.offset, at.line, at.column, rejection.message,
                rejection.clause, rejection.trail.empty() ? "" : " in " + rejection.trail);
     return something_amiss;
+}
+
+int beyond(const std::string& file, const std::string& what) {
+    return report({file, "the reference reader does not read " + what, "nothing is said of this document"});
 }
 
 /// A node a line; a member and its one value share theirs.
@@ -80,6 +85,55 @@ int advised(const Format& format, const std::string& profile, std::string_view d
     return advice.empty() ? nothing_amiss : something_amiss;
 }
 
+/// A choice that the format does not have is a wrong call, not one to pass over.
+std::optional<Problem> foreign_choice(const Format& format, const ReadOptions& options) {
+    const std::array<std::pair<std::string_view, bool>, 6> given{{{"namespaces", !options.namespaces.empty()},
+                                                                  {"allow-folder", !options.allow_folder.empty()},
+                                                                  {"with-comments", options.with_comments},
+                                                                  {"exclusive", options.exclusive},
+                                                                  {"exclusive", !options.prefixes.empty()},
+                                                                  {"subset", !options.subset.empty()}}};
+    const auto known = format.choices();
+    for (const auto& [choice, chosen] : given)
+        if (chosen && std::find(known.begin(), known.end(), choice) == known.end())
+            return Problem{fmt::format("--{}", choice), fmt::format("{} has no such choice", format.name()),
+                           "leave it out"};
+    if (!options.namespaces.empty() && options.namespaces != "on" && options.namespaces != "off")
+        return Problem{"--namespaces", fmt::format("'{}' is neither on nor off", options.namespaces),
+                       "use on or off"};
+    const bool canonical_only =
+        options.with_comments || options.exclusive || !options.prefixes.empty() || !options.subset.empty();
+    if (canonical_only && options.as != "canonical")
+        return Problem{"--with-comments, --exclusive, --prefix, --subset", "these shape the canonical form",
+                       "add --as canonical"};
+    if (!options.prefixes.empty() && !options.exclusive)
+        return Problem{"--prefix", "this is a choice of the exclusive form", "add --exclusive"};
+    return std::nullopt;
+}
+
+/// Reads files below one folder, relative to the document or to the entity that names them; nothing else, whatever
+/// scheme or path is asked for.
+Fetch files_below(const std::string& folder, const std::string& document) {
+    namespace fs = std::filesystem;
+    if (folder.empty()) return {};
+    const fs::path root = fs::weakly_canonical(folder);
+    const fs::path start = document == "-" ? root : fs::weakly_canonical(document).parent_path();
+    return [root, start](std::string_view system_id, std::string_view base) -> std::optional<External> {
+        std::error_code error;
+        const fs::path from = base.empty() ? start : fs::path(base);
+        const fs::path file = fs::weakly_canonical(from / system_id, error);
+        const fs::path inside = file.lexically_relative(root);
+        if (error || inside.empty() || *inside.begin() == ".." || !fs::is_regular_file(file, error))
+            return std::nullopt;
+        External out;
+        const auto problem =
+            for_each_piece(file.string(), [&](std::string_view piece) { return out.bytes += piece, true; });
+        if (problem) return std::nullopt;
+        out.base = file.parent_path().string();
+        return out;
+    };
+}
+
 }  // namespace
 
 int read(const Common& common, const ReadOptions& options) {
@@ -91,16 +145,26 @@ int read(const Common& common, const ReadOptions& options) {
         if (format == nullptr)
             return report({"--format", fmt::format("no format is called '{}'", common.format), "use json or xml"});
     }
-    if (options.quiet) {
+    nachklang::ReadOptions choices;
+    choices.namespaces = options.namespaces != "off";
+    choices.fetch = files_below(options.allow_folder, options.file);
+    if (options.quiet && !choices.fetch) {
         std::unique_ptr<VerdictStream> stream;
+        std::optional<Problem> wrong;
+        const auto start = [&](std::string_view piece) {
+            const Format& chosen = format != nullptr ? *format : guess_format(options.file, piece);
+            wrong = foreign_choice(chosen, options);
+            stream = chosen.verdict_stream(choices);
+        };
         const auto problem = for_each_piece(options.file, [&](std::string_view piece) {
-            if (!stream)
-                stream = (format != nullptr ? *format : guess_format(options.file, piece)).verdict_stream();
-            return stream->feed(piece);
+            if (!stream) start(piece);
+            return !wrong && stream->feed(piece);
         });
         if (problem) return report(*problem);
-        if (!stream) stream = (format != nullptr ? *format : guess_format(options.file, {})).verdict_stream();
+        if (!stream) start({});
+        if (wrong) return report(*wrong);
         const auto rejection = stream->finish();
+        if (!stream->beyond().empty()) return beyond(options.file, stream->beyond());
         return rejection ? refused(*rejection) : nothing_amiss;
     }
     std::string document;
@@ -108,13 +172,11 @@ int read(const Common& common, const ReadOptions& options) {
         for_each_piece(options.file, [&](std::string_view piece) { return document += piece, true; });
     if (problem) return report(*problem);
     if (format == nullptr) format = &guess_format(options.file, document);
-    const auto beyond = [&](const std::string& what) {
-        return report({options.file, "the reference reader does not read " + what + " yet",
-                       "nothing is said of this document"});
-    };
+    if (const auto wrong = foreign_choice(*format, options)) return report(*wrong);
     if (options.as == "canonical") {
-        const Canonical canonical = format->canonical(document);
-        if (!canonical.beyond.empty()) return beyond(canonical.beyond);
+        const Canonical canonical = format->canonical(
+            document, {options.with_comments, options.exclusive, options.prefixes, options.subset}, choices.fetch);
+        if (!canonical.beyond.empty()) return beyond(options.file, canonical.beyond);
         if (canonical.refused) return refused(*canonical.refused);
         std::fwrite(canonical.bytes.data(), 1, canonical.bytes.size(), stdout);
         return nothing_amiss;
@@ -122,9 +184,13 @@ int read(const Common& common, const ReadOptions& options) {
     if (!options.profile.empty() && !has_profile(*format, options.profile))
         return report({"--profile", fmt::format("'{}' is no profile of {}", options.profile, format->name()),
                        "`nachklang read --help` names them"});
-    const Reading reading = format->read(document);
-    if (!reading.beyond.empty()) return beyond(reading.beyond);
-    if (reading.rejection) return refused(*reading.rejection);
+    const Reading reading = format->read(document, choices);
+    if (!reading.beyond.empty()) return beyond(options.file, reading.beyond);
+    if (reading.rejection) {
+        if (!reading.still.empty()) fmt::print(stderr, "the document is {}\n", reading.still);
+        return refused(*reading.rejection);
+    }
+    if (options.quiet) return nothing_amiss;
     if (options.as == "trace") {
         std::fwrite(reading.trace.text().data(), 1, reading.trace.text().size(), stdout);
     } else {

@@ -3,6 +3,7 @@
 // Formats are immutable and may be used from several threads at once.
 #pragma once
 
+#include <functional>
 #include <map>
 #include <memory>
 #include <span>
@@ -47,8 +48,18 @@ struct Touch {
     std::size_t count = 1;   ///< how many such points there are
 };
 
+/// The bytes of something outside the document, and what names inside it are relative to.
+struct External {
+    std::string bytes, base;
+};
+/// Finds what a document names outside itself; nothing where it is not to be read. The readers themselves open no
+/// file and no connection.
+using Fetch = std::function<std::optional<External>(std::string_view system_id, std::string_view base)>;
+
 struct ReadOptions {
-    bool trace = true;  ///< otherwise the verdict (and what it touches as far as that needs no tree)
+    bool trace = true;       ///< otherwise the verdict (and what it touches as far as that needs no tree)
+    bool namespaces = true;  ///< otherwise that verdict is not asked for
+    Fetch fetch{};
 };
 
 /// What an adapter's hello tells of its own choices: `namespaces` = `on`.
@@ -57,7 +68,8 @@ using Settings = std::map<std::string, std::string>;
 /// What a reference reader makes of a document.
 struct Reading {
     std::optional<Rejection> rejection;
-    std::string beyond;  ///< not empty: what the reader does not read yet, so that it says nothing of this document
+    std::string beyond;  ///< not empty: what the reader does not read, so that it says nothing of this document
+    std::string still;   ///< of a document rejected by the last of several verdicts: what it is all the same
     Trace trace;         ///< where accepted and asked for
     std::vector<Touch> touches;  ///< sorted by question
     [[nodiscard]] bool accepted() const { return !rejection.has_value() && beyond.empty(); }
@@ -121,6 +133,14 @@ struct Cut {
     std::string replacement;         ///< often empty
 };
 
+/// Which canonical form, where a format has several.
+struct CanonicalOptions {
+    bool comments = false;
+    bool exclusive = false;               ///< Exclusive XML Canonicalization 1.0; else Canonical XML 1.0
+    std::vector<std::string> prefixes{};  ///< exclusive: those treated inclusively, "" for the default namespace
+    std::string subset{};  ///< the element alone that a path names ("/register/bell[2]"); empty: the whole document
+};
+
 /// A document in its format's canonical form.
 struct Canonical {
     std::optional<Rejection> refused;  ///< no document of the format, or one that has no canonical form
@@ -179,6 +199,8 @@ class VerdictStream {
     /// False once the document cannot be one any more.
     virtual bool feed(std::string_view piece) = 0;
     virtual std::optional<Rejection> finish() = 0;
+    /// After finish: see Reading::beyond.
+    [[nodiscard]] virtual std::string beyond() const { return ""; }
 };
 
 class Format {
@@ -192,9 +214,13 @@ class Format {
     [[nodiscard]] virtual std::string_view layer_name(Layer layer) const { return name_of(layer); }
 
     [[nodiscard]] virtual Reading read(std::string_view document, const ReadOptions& options = {}) const = 0;
-    [[nodiscard]] virtual std::unique_ptr<VerdictStream> verdict_stream() const = 0;
+    [[nodiscard]] virtual std::unique_ptr<VerdictStream> verdict_stream(const ReadOptions& options = {}) const = 0;
+    /// Which of a reading's choices the format has: "namespaces", "allow-folder", "with-comments", "exclusive",
+    /// "subset".
+    [[nodiscard]] virtual std::span<const std::string_view> choices() const { return {}; }
     /// The one spelling of the document's value that the format's canonical form allows (RFC 8785, Canonical XML).
-    [[nodiscard]] virtual Canonical canonical(std::string_view document) const = 0;
+    [[nodiscard]] virtual Canonical canonical(std::string_view document, const CanonicalOptions& options = {},
+                                              const Fetch& fetch = {}) const = 0;
     /// What is expected of a document that comes without a sheet, by the reference reader alone, of an
     /// implementation with these settings.
     [[nodiscard]] virtual Expectation expect(std::string_view document, const Settings& settings = {}) const = 0;

@@ -5,7 +5,6 @@
 // nothing of documents in encodings that it cannot read, and of those whose entities expand past its budget.
 #pragma once
 
-#include <functional>
 #include <optional>
 #include <string>
 #include <string_view>
@@ -14,13 +13,6 @@
 #include <nachklang/format.hpp>
 
 namespace nachklang::xml {
-
-/// The bytes of an external entity, and what system identifiers inside it are relative to.
-struct External {
-    std::string bytes, base;
-};
-/// Finds an external entity; nothing where it is not to be read. The reader itself opens no file and no connection.
-using Fetch = std::function<std::optional<External>(std::string_view system_id, std::string_view base)>;
 
 /// What the reader makes of a document. Well-formed and namespace-well-formed are two verdicts.
 struct Reading {
@@ -44,19 +36,14 @@ class VerdictReader {
     bool feed(std::string_view piece);
     /// Says that the document ends; nothing when it is one.
     std::optional<Rejection> finish();
+    /// After finish: what is not read; then there is no verdict.
+    [[nodiscard]] std::string beyond() const;
 
   private:
     struct State;
     std::unique_ptr<State> state_;
 };
 
-/// How a document is written canonically.
-struct CanonicalOptions {
-    bool comments = false;
-    bool exclusive = false;               ///< Exclusive XML Canonicalization 1.0; else Canonical XML 1.0
-    std::vector<std::string> prefixes{};  ///< exclusive: those treated inclusively, "" for the default namespace
-    std::string subset{};  ///< the element alone that a path names ("/register/bell[2]"); empty: the whole document
-};
 /// Canonical XML 1.0 (without a subset the same as 1.1), or its exclusive form.
 Canonical canonical(std::string_view document, const CanonicalOptions& options = {}, const Fetch& fetch = {});
 

@@ -41,10 +41,13 @@ class JsonFormat final : public Format {
         out.touches = touches_of(document);
         return out;
     }
-    [[nodiscard]] std::unique_ptr<VerdictStream> verdict_stream() const override {
+    [[nodiscard]] std::unique_ptr<VerdictStream> verdict_stream(const ReadOptions&) const override {
         return std::make_unique<JsonVerdict>();
     }
-    [[nodiscard]] Canonical canonical(std::string_view document) const override { return canonical_form(document); }
+    [[nodiscard]] Canonical canonical(std::string_view document, const CanonicalOptions&,
+                                      const Fetch&) const override {
+        return canonical_form(document);
+    }
     [[nodiscard]] Expectation expect(std::string_view document, const Settings&) const override {
         return expectation_of(document);
     }

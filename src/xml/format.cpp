@@ -248,8 +248,10 @@ std::vector<Span> element_spans(std::string_view document) {
 
 class XmlVerdict final : public VerdictStream {
   public:
+    explicit XmlVerdict(bool namespaces) : reader_(namespaces) {}
     bool feed(std::string_view piece) override { return reader_.feed(piece); }
     std::optional<Rejection> finish() override { return reader_.finish(); }
+    [[nodiscard]] std::string beyond() const override { return reader_.beyond(); }
 
   private:
     VerdictReader reader_;
@@ -270,19 +272,38 @@ class XmlFormat final : public Format {
         return names[static_cast<std::size_t>(layer)];
     }
 
-    [[nodiscard]] nachklang::Reading read(std::string_view document, const ReadOptions&) const override {
-        Reading reading = xml::read(document);
+    [[nodiscard]] nachklang::Reading read(std::string_view document, const ReadOptions& options) const override {
         nachklang::Reading out;
-        out.rejection = reading.rejection ? reading.rejection : reading.namespace_rejection;
+        if (!options.trace && !options.fetch) {
+            VerdictReader reader(options.namespaces);
+            reader.feed(document);
+            out.rejection = reader.finish();
+            out.beyond = reader.beyond();
+            return out;
+        }
+        Reading reading = xml::read(document, options.fetch);
+        out.rejection = reading.rejection;
+        if (!reading.rejection && reading.namespace_rejection && options.namespaces) {
+            out.rejection = reading.namespace_rejection;
+            out.still = "well-formed without namespaces";
+        }
         out.beyond = reading.beyond;
         out.trace = reading.trace;
         out.touches = touched(std::move(reading.touches));
         return out;
     }
 
-    [[nodiscard]] Canonical canonical(std::string_view document) const override { return xml::canonical(document); }
-    [[nodiscard]] std::unique_ptr<VerdictStream> verdict_stream() const override {
-        return std::make_unique<XmlVerdict>();
+    [[nodiscard]] Canonical canonical(std::string_view document, const CanonicalOptions& options,
+                                      const Fetch& fetch) const override {
+        return xml::canonical(document, options, fetch);
+    }
+    [[nodiscard]] std::unique_ptr<VerdictStream> verdict_stream(const ReadOptions& options) const override {
+        return std::make_unique<XmlVerdict>(options.namespaces);
+    }
+    [[nodiscard]] std::span<const std::string_view> choices() const override {
+        static constexpr std::array<std::string_view, 5> all{"namespaces", "allow-folder", "with-comments",
+                                                             "exclusive", "subset"};
+        return all;
     }
     [[nodiscard]] Expectation expect(std::string_view document, const Settings& settings) const override {
         Reading reading = xml::read(document);

@@ -123,6 +123,7 @@ Failure encoding_contradiction(std::string_view text) {
             "XML 1.0, 4.3.3", ""};
 }
 
+constexpr const char* over_budget = "an expansion of entities past 64 MB";
 constexpr const char* ill_formed_message = "ill-formed in the document's encoding";
 
 void touch(std::vector<Touch>& touches, std::string question, std::size_t offset, std::size_t amount) {
@@ -164,7 +165,7 @@ Reading read(std::string_view document, const Fetch& fetch) {
     };
     const bool walked = walk.run() == Step::done;
     if (walk.cursor().over_budget()) {
-        out.beyond = "an expansion of entities past 64 MB";
+        out.beyond = over_budget;
         return out;
     }
     if (source.ill_formed() && (walked || walk.failure()->offset >= *source.ill_formed())) {
@@ -199,6 +200,7 @@ struct VerdictReader::State {
     std::optional<Rejection> rejection, namespace_rejection;
     bool whole = false;  // to be read at the end, all at once
     bool started = false;
+    std::string beyond;
     std::size_t next_try = least_window;
 
     void start() {
@@ -265,12 +267,21 @@ std::optional<Rejection> VerdictReader::finish() {
     if (!s.started) s.start();
     if (s.whole) {
         const Reading reading = read(s.window);
+        s.beyond = reading.beyond;
         if (reading.rejection || !s.namespaces) return reading.rejection;
         return reading.namespace_rejection;
     }
     if (!s.rejection) s.go(true);
+    if (s.walk->cursor().over_budget()) {
+        s.beyond = over_budget;
+        return std::nullopt;
+    }
     if (s.rejection || !s.namespaces) return s.rejection;
     return s.namespace_rejection;
+}
+
+std::string VerdictReader::beyond() const {
+    return state_->beyond;
 }
 
 }  // namespace nachklang::xml
