@@ -1,0 +1,83 @@
+"""A sheet of cases as it is written to a file of the corpus."""
+
+import os
+import tomllib
+
+CORPORA = os.path.join(os.path.dirname(os.path.abspath(__file__)), "..", "..", "corpora")
+
+
+def plain(document):
+    return all(0x20 <= c < 0x7F and c != 0x27 for c in document)
+
+
+def u8(text):
+    return "u8:" + (text if isinstance(text, bytes) else text.encode("utf-8", "surrogatepass")).hex()
+
+
+def written_by_hand(form):
+    """Documents that a sheet written by hand holds already, and names that are taken."""
+    documents, names = set(), set()
+    folder = os.path.join(CORPORA, form)
+    for name in os.listdir(folder):
+        if not name.endswith(".toml") or name.endswith("-generated.toml"):
+            continue
+        with open(os.path.join(folder, name), "rb") as file:
+            sheet = tomllib.load(file)
+            for case in sheet["case"]:
+                names.add((sheet["sheet"]["aspect"], case["id"]))
+                if "text" in case:
+                    documents.add(case["text"].encode("utf-8"))
+                elif "hex" in case:
+                    documents.add(bytes.fromhex(case["hex"]))
+    return documents, names
+
+
+class Sheet:
+    written = {}
+
+    def __init__(self, form, standard, aspect, about):
+        self.form, self.standard, self.aspect, self.about = form, standard, aspect.removesuffix("-generated"), about
+        if form not in Sheet.written:
+            Sheet.written[form] = written_by_hand(form)
+        self.rows, self.documents = [], set(Sheet.written[form][0])
+        self.ids = {name for of, name in Sheet.written[form][1] if self.aspect == of}
+
+    @property
+    def path(self):
+        return os.path.join(CORPORA, self.form, self.aspect + "-generated.toml")
+
+    def add(self, name, document, stance, clause, why, trace=None, question=None, answers=None):
+        document = document.encode("utf-8") if isinstance(document, str) else document
+        if document in self.documents:
+            return
+        self.documents.add(document)
+        base, count = name, 2
+        while name in self.ids:
+            name, count = "%s-%d" % (base, count), count + 1
+        self.ids.add(name)
+        self.rows.append((name, document, stance, clause, why, trace, question, answers))
+
+    def accept(self, name, document, clause, why, trace):
+        self.add(name, document, "accept", clause, why, trace)
+
+    def reject(self, name, document, clause, why, question=None):
+        self.add(name, document, "reject", clause, why, question=question)
+
+    def open(self, name, document, question, clause, why, trace=None):
+        self.add(name, document, "open", clause, why, trace, question)
+
+    def text(self):
+        out = ["# %s Written by scripts/generate-sheets: change that, not this." % self.about, "[sheet]",
+               'format   = "%s"' % self.form, 'aspect   = "%s"' % self.aspect, 'standard = "%s"' % self.standard, ""]
+        for name, document, stance, clause, why, trace, question, answers in self.rows:
+            out += ["", "[[case]]", 'id       = "%s"' % name]
+            out.append(("text     = '%s'" % document.decode("ascii")) if plain(document) else 'hex      = "%s"' % document.hex())
+            out.append('stance   = "%s"' % stance)
+            if question:
+                out.append('question = "%s"' % question)
+            if answers:
+                out.append("answers  = { %s }" % ", ".join("%s = %s" % pair for pair in answers))
+            if trace:
+                out.append(("trace    = '%s'" % trace[0]) if len(trace) == 1 else "trace    = '''\n%s\n'''" % "\n".join(trace))
+            out += ['clause   = "%s"' % clause, ('why      = "%s"' if "'" in why else "why      = '%s'") % why]
+        return "\n".join(out) + "\n"

@@ -1,0 +1,685 @@
+"""Tables of cases for XML: characters, names, markup, entities, declarations, attributes, white space, encodings,
+namespaces.
+
+Expected values are built here from elements, attributes and texts (E, C, P, D): no reader of XML has a part in them.
+"""
+
+from writer import Sheet as AnySheet, u8
+
+XML_URI = "http://www.w3.org/XML/1998/namespace"
+
+
+class Sheet(AnySheet):
+    def __init__(self, aspect, about):
+        super().__init__("xml", "XML 1.0", aspect, about)
+
+
+class E:
+    """An element: name, attributes as pairs (a third member "default" where the document type gives it), children."""
+
+    def __init__(self, name, attributes=(), *children):
+        self.name, self.attributes, self.children = name, attributes, children
+
+    def lines(self, scope):
+        scope = dict(scope)
+        for a in self.attributes:
+            if a[0] == "xmlns" or a[0].startswith("xmlns:"):
+                scope[a[0][6:]] = a[1]
+        out = ["elem %s %s %s" % (u8(self.name), u8(self.name.split(":")[-1]), u8(scope.get(self.name.rpartition(":")[0], "")))]
+        for a in self.attributes:
+            if a[0] == "xmlns" or a[0].startswith("xmlns:"):
+                out.append("ns %s %s" % (u8(a[0][6:]), u8(a[1])))
+                continue
+            prefix = a[0].rpartition(":")[0]
+            out.append("attr %s %s %s %s %s" % (u8(a[0]), u8(a[0].split(":")[-1]), u8(scope.get(prefix, "") if prefix else ""),
+                                                u8(a[1]), a[2] if len(a) > 2 else "given"))
+        text = ""
+        for child in self.children:
+            if isinstance(child, str):
+                text += child
+                continue
+            if text:
+                out.append("text " + u8(text))
+                text = ""
+            out += child.lines(scope)
+        if text:
+            out.append("text " + u8(text))
+        return out + ["end"]
+
+
+class Leaf:
+    def __init__(self, word, *fields):
+        self.line = " ".join([word] + [u8(f) for f in fields])
+
+    def lines(self, _):
+        return [self.line]
+
+
+def C(text):
+    return Leaf("comment", text)
+
+
+def P(target, data=""):
+    return Leaf("pi", target, data)
+
+
+def D(text):
+    return Leaf("cdata", text)
+
+
+def R(name):
+    return Leaf("ref", name)
+
+
+def T(name):
+    return Leaf("doctype", name)
+
+
+def trace(*parts):
+    out = []
+    for part in parts:
+        out += part.lines({"xml": XML_URI})
+    return out
+
+
+def text(content, name="a"):
+    return trace(E(name, (), content)) if content else trace(E(name))
+
+
+# --- characters and references ---
+
+LEGAL = [0x9, 0xA, 0x20, 0x7E, 0x7F, 0x80, 0x84, 0x85, 0x86, 0x9F, 0xA0, 0xD7FF, 0xE000, 0xFDCF, 0xFDD0, 0xFDEF, 0xFFFD, 0x10000, 0x1FFFE,
+         0x1F514, 0xEFFFF, 0xF0000, 0x10FFFE, 0x10FFFF]
+ILLEGAL = [c for c in range(0x20) if c not in (0x9, 0xA, 0xD)] + [0xFFFE, 0xFFFF]
+
+
+def characters():
+    s = Sheet("characters-generated", "Characters at every edge and references to them (XML 1.0, productions 2 and 66).")
+    for c in LEGAL:
+        raw = chr(c)
+        s.accept("text-%04x" % c, "<a>%s</a>" % raw, "production 2", "a character of documents, in text", text(raw))
+        s.accept("comment-%04x" % c, "<a><!--%s--></a>" % raw, "production 15", "the same in a comment", trace(E("a", (), C(raw))))
+        s.accept("reference-hex-%04x" % c, "<a>&#x%X;</a>" % c, "production 66", "referred to in hexadecimal", text(raw))
+        s.accept("reference-decimal-%04x" % c, "<a b='&#%d;'/>" % c, "3.3.3", "a reference in a value is the character itself, white space too",
+                 trace(E("a", [("b", raw)])))
+    s.accept("reference-to-carriage-return", "<a b='&#13;&#10;'>&#xD;&#xA;</a>", "2.11", "references to line ends stay what they name",
+             trace(E("a", [("b", "\r\n")], "\r\n")))
+    for c in ILLEGAL:
+        raw = chr(c)
+        s.reject("text-%04x" % c, "<a>%s</a>" % raw, "production 2", "no character of documents")
+        s.reject("reference-hex-%04x" % c, "<a>&#x%X;</a>" % c, "WFC Legal Character", "referred to in hexadecimal")
+        if c in (0, 1, 8, 0xB, 0xC, 0xE, 0x1F, 0xFFFE, 0xFFFF):
+            for where, document in (("value", "<a b='%s'/>"), ("comment", "<a><!--%s--></a>"), ("cdata", "<a><![CDATA[%s]]></a>"),
+                                    ("instruction", "<a><?p %s?></a>"), ("between-attributes", "<a%sb=''/>"), ("name", "<a%s/>"),
+                                    ("after-root", "<a/>%s"), ("entity-value", "<!DOCTYPE a [<!ENTITY e '%s'>]><a/>"),
+                                    ("system-literal", "<!DOCTYPE a SYSTEM '%s'><a/>"), ("subset", "<!DOCTYPE a [%s]><a/>"),
+                                    ("end-tag", "<a></a%s>")):
+                s.reject("%s-%04x" % (where, c), document % raw, "production 2", "no character of documents: " + where.replace("-", " "))
+            s.reject("reference-decimal-%04x" % c, "<a b='&#%d;'/>" % c, "WFC Legal Character", "referred to in a value")
+    for c in (0xD800, 0xDBFF, 0xDC00, 0xDFFF, 0x110000, 0xFFFFFF):
+        s.reject("reference-%x" % c, "<a>&#x%X;</a>" % c, "WFC Legal Character", "no code point of a character")
+        s.reject("reference-decimal-%x" % c, "<a>&#%d;</a>" % c, "WFC Legal Character", "no code point of a character")
+    s.reject("reference-pair", "<a>&#55357;&#56596;</a>", "WFC Legal Character", "two halves are no character, even side by side")
+    for name, number in (("32-bits", 2**32 + 65), ("64-bits", 2**64 + 65), ("16-bits-over", 2**21 + 65), ("many-digits", 10**40)):
+        s.reject("reference-wraps-" + name, "<a>&#%d;</a>" % number, "WFC Legal Character", "a number that comes round to a letter in so many bits")
+        s.reject("reference-hex-wraps-" + name, "<a>&#x%X;</a>" % number, "WFC Legal Character", "the same in hexadecimal")
+    for name, spelled, value in (("leading-zeros", "&#00000000000000000000000065;", "A"), ("hex-leading-zeros", "&#x00000000000000000041;", "A"),
+                                 ("hex-lower", "&#x1f514;", "\U0001F514"), ("hex-mixed", "&#x1F51a;", "\U0001F51A"), ("side-by-side", "&#65;&#66;", "AB"),
+                                 ("ampersand", "&#38;", "&"), ("ampersand-and-name", "&#38;lt;", "&lt;"), ("less-than", "&#60;b>", "<b>"),
+                                 ("bracket", "]]&#62;", "]]>"), ("space", "&#32;", " "), ("tab", "&#9;", "\t")):
+        s.accept("spelled-" + name, "<a>%s</a>" % spelled, "4.1", "a character reference: " + name.replace("-", " "), text(value))
+    for name, spelled in (("no-digits", "&#;"), ("no-hex-digits", "&#x;"), ("capital-x", "&#X41;"), ("no-semicolon", "&#65"), ("space-first", "&# 65;"),
+                          ("space-last", "&#65 ;"), ("sign", "&#+65;"), ("minus", "&#-65;"), ("hex-digit-in-decimal", "&#6A;"), ("not-hex", "&#x4G;"),
+                          ("point", "&#65.0;"), ("hash-alone", "&#"), ("space-before-hash", "& #65;"), ("two-hashes", "&##65;"), ("underscore", "&#6_5;"),
+                          ("full-width-digit", "&#\uff16\uff15;")):
+        s.reject("misspelled-" + name, "<a>%s</a>" % spelled, "production 66", "no character reference: " + name.replace("-", " "))
+        s.reject("misspelled-in-value-" + name, "<a b='%s'/>" % spelled, "production 66", "the same in a value")
+    for name, character in (("lt", "<"), ("gt", ">"), ("amp", "&"), ("apos", "'"), ("quot", '"')):
+        s.accept("predefined-" + name, "<a>&%s;</a>" % name, "4.6", "a predefined entity", text(character))
+        s.accept("predefined-in-value-" + name, "<a b='&%s;'/>" % name, "4.6", "the same in a value", trace(E("a", [("b", character)])))
+        s.reject("predefined-capital-" + name, "<a>&%s;</a>" % name.upper(), "WFC Entity Declared", "names tell capitals apart")
+        s.reject("predefined-unended-" + name, "<a>&%s</a>" % name, "production 68", "no semicolon")
+        s.reject("predefined-spaced-" + name, "<a>&%s ;</a>" % name, "production 68", "white space before the semicolon")
+    for name, body in (("nbsp", "&nbsp;"), ("copy", "&copy;"), ("one-letter", "&a;"), ("colon", "&a:b;"), ("accented", "&\u00e9;")):
+        s.reject("undeclared-" + name, "<a>%s</a>" % body, "WFC Entity Declared", "no document type declares it")
+    for name, body in (("alone", "&"), ("space", "& x"), ("semicolon", "&;"), ("digit", "&1;"), ("hyphen", "&-a;"), ("twice", "&&amp;"), ("at-end", "x&")):
+        s.reject("ampersand-" + name, "<a>%s</a>" % body, "production 68", "an ampersand begins a reference")
+        s.reject("ampersand-in-value-" + name, "<a b=\"%s\"/>" % body, "production 68", "an ampersand begins a reference, in values too")
+    return s
+
+
+# --- names ---
+
+START = [(0x3A, 0x3A), (0x41, 0x5A), (0x5F, 0x5F), (0x61, 0x7A), (0xC0, 0xD6), (0xD8, 0xF6), (0xF8, 0x2FF), (0x370, 0x37D), (0x37F, 0x1FFF), (0x200C, 0x200D),
+         (0x2070, 0x218F), (0x2C00, 0x2FEF), (0x3001, 0xD7FF), (0xF900, 0xFDCF), (0xFDF0, 0xFFFD), (0x10000, 0xEFFFF)]
+MORE = [(0x2D, 0x2D), (0x2E, 0x2E), (0x30, 0x39), (0xB7, 0xB7), (0x300, 0x36F), (0x203F, 0x2040)]
+# What editions before the fifth have of the edges below.
+FOURTH_START = {0x41, 0x5A, 0x5F, 0x61, 0x7A, 0xC0, 0xD6, 0xD8, 0xF6, 0xF8, 0xD7A3, 0x4E00, 0x9FA5, 0x3B1, 0x5D0, 0x905, 0x3042, 0x30A2, 0xAC00, 0x410}
+FOURTH_MORE = {0x20D0, 0x2D, 0x2E, 0x30, 0x39, 0xB7, 0x300, 0x3099, 0x660}
+
+
+def within(ranges, c):
+    return any(first <= c <= last for first, last in ranges)
+
+
+def names():
+    s = Sheet("names-generated", "Names at the edges of every range (XML 1.0, productions 4 and 4a; Namespaces 1.0, 4).")
+    edges = sorted({c for first, last in START + MORE for c in (first - 1, first, last, last + 1)} |
+                   {0x3B1, 0x410, 0x5D0, 0x660, 0x905, 0x3042, 0x30A2, 0x4E00, 0x9FA5, 0x9FA6, 0xAC00, 0xD7A3, 0x20D0, 0x1F514, 0x20000, 0xF0000, 0x3099})
+    for c in edges:
+        if 0xD800 <= c <= 0xDFFF or c < 0x20 or chr(c) in " />=<&\"':;":
+            continue
+        raw, start, more = chr(c), within(START, c), within(START, c) or within(MORE, c)
+        for place, name, ok, old in (("first", raw + "a", start, c in FOURTH_START), ("later", "a" + raw, more, c in FOURTH_START | FOURTH_MORE)):
+            document, clause = "<%s/>" % name, "production 4" if place == "first" else "production 4a"
+            label, why = "%s-%04x" % (place, c), "a name with U+%04X, %s" % (c, place)
+            if not ok:
+                s.reject(label, document, clause, why)
+            elif old:
+                s.accept(label, document, clause, why, trace(E(name)))
+            else:
+                s.open(label, document, "fifth-edition-names", clause, why, trace(E(name)))
+    for label, name in (("long", "b" * 300), ("dots", "a.b-c_d"), ("low-line", "_"), ("low-line-digits", "_1"), ("xml-inside", "axml"), ("xml-later", "XMLbell"),
+                        ("case", "aA")):
+        s.accept("element-" + label, "<%s></%s>" % (name, name), "production 5", "a name: " + label, trace(E(name)))
+    s.accept("two-cases-of-attributes", "<a b='1' B='2'/>", "production 41", "names tell capitals apart", trace(E("a", [("b", "1"), ("B", "2")])))
+    s.accept("composed-and-not", "<a \u00e9='1' e\u0301='2'/>", "2.3", "names that look alike stay two", trace(E("a", [("\u00e9", "1"), ("e\u0301", "2")])))
+    for place, pattern, clause in (("attribute", "<a %sb='1'/>", "production 41"), ("target", "<a><?%sb c?></a>", "production 17"),
+                                   ("entity", "<!DOCTYPE a [<!ENTITY %sb 'x'>]><a/>", "production 71"), ("element-type", "<!DOCTYPE a [<!ELEMENT %sb ANY>]><a/>", "production 45"),
+                                   ("notation", "<!DOCTYPE a [<!NOTATION %sb SYSTEM 'x'>]><a/>", "production 82"), ("root", "<!DOCTYPE %sb><a/>", "production 28"),
+                                   ("reference", "<a>&%sb;</a>", "production 68")):
+        for label, raw in (("digit", "1"), ("hyphen", "-"), ("point", "."), ("middle-dot", "\u00b7"), ("combining", "\u0300"), ("times", "\u00d7")):
+            s.reject("%s-begins-with-%s" % (place, label), pattern % raw, clause, "no name begins with a " + label.replace("-", " "))
+    for label, raw in (("slash", "/"), ("plus", "+"), ("dollar", "$"), ("at", "@"), ("brace", "{"), ("backslash", "\\"), ("bar", "|"), ("tilde", "~"), ("comma", ",")):
+        s.reject("element-with-" + label, "<a%sb></a%sb>" % (raw, raw), "production 4a", "no name has a " + label)
+    return s
+
+
+# --- markup ---
+
+def markup():
+    s = Sheet("markup-generated", "Tags, attributes, comments, instructions, CDATA sections (XML 1.0, 2.4 to 3.1).")
+    for name, document, value in (
+            ("empty", "<a></a>", trace(E("a"))), ("empty-spaced", "<a />", trace(E("a"))), ("end-spaced", "<a></a  >", trace(E("a"))),
+            ("end-new-line", "<a></a\n>", trace(E("a"))), ("start-new-line", "<a\n></a>", trace(E("a"))), ("nested", "<a><b><c/></b></a>", trace(E("a", (), E("b", (), E("c"))))),
+            ("siblings", "<a><b/><b/></a>", trace(E("a", (), E("b"), E("b")))), ("mixed", "<a>x<b>y</b>z</a>", trace(E("a", (), "x", E("b", (), "y"), "z"))),
+            ("same-inside", "<a><a/></a>", trace(E("a", (), E("a")))), ("greater-than", "<a>x>y</a>", text("x>y")), ("quotes", "<a>\"'</a>", text("\"'")),
+            ("brackets", "<a>]] ]></a>", text("]] ]>")), ("double-quoted", '<a b="c"/>', trace(E("a", [("b", "c")]))), ("single-quoted", "<a b='c'/>", trace(E("a", [("b", "c")]))),
+            ("other-quote-inside", "<a b='\"' c=\"'\"/>", trace(E("a", [("b", '"'), ("c", "'")]))), ("empty-value", "<a b=''/>", trace(E("a", [("b", "")]))),
+            ("spaces-round-equals", "<a b = \t\n'c'/>", trace(E("a", [("b", "c")]))), ("greater-than-in-value", "<a b='>'/>", trace(E("a", [("b", ">")]))),
+            ("cdata-end-in-value", "<a b=']]>'/>", trace(E("a", [("b", "]]>")]))), ("slash-in-value", "<a b='/'/>", trace(E("a", [("b", "/")]))),
+            ("many-attributes", "<a b='1' c='2' d='3'/>", trace(E("a", [("b", "1"), ("c", "2"), ("d", "3")]))), ("attributes-on-end", "<a b='1'></a>", trace(E("a", [("b", "1")]))),
+            ("comment", "<a><!-- c --></a>", trace(E("a", (), C(" c ")))), ("comment-empty", "<a><!----></a>", trace(E("a", (), C("")))),
+            ("comment-one-hyphen", "<a><!-- a-b --></a>", trace(E("a", (), C(" a-b ")))), ("comment-hyphen-first", "<a><!---a--></a>", trace(E("a", (), C("-a")))),
+            ("comment-markup", "<a><!--<b>&c;]]>--></a>", trace(E("a", (), C("<b>&c;]]>")))), ("comment-before", "<!--x--><a/>", trace(C("x"), E("a"))),
+            ("comment-after", "<a/><!--x-->", trace(E("a"), C("x"))), ("comment-splits-text", "<a>x<!--y-->z</a>", trace(E("a", (), "x", C("y"), "z"))),
+            ("comment-lines", "<a><!--x\r\ny\rz--></a>", trace(E("a", (), C("x\ny\nz")))), ("comment-with-declaration", "<a><!--<?xml?>--></a>", trace(E("a", (), C("<?xml?>")))),
+            ("instruction", "<a><?p d?></a>", trace(E("a", (), P("p", "d")))), ("instruction-without-data", "<a><?p?></a>", trace(E("a", (), P("p")))),
+            ("instruction-space-only", "<a><?p  ?></a>", trace(E("a", (), P("p")))), ("instruction-leading-space", "<a><?p  d ?></a>", trace(E("a", (), P("p", "d ")))),
+            ("instruction-markup", "<a><?p <b>&c;--]]>?></a>", trace(E("a", (), P("p", "<b>&c;--]]>")))), ("instruction-question-marks", "<a><?p ??></a>", trace(E("a", (), P("p", "?")))),
+            ("instruction-greater-than", "<a><?p > ?></a>", trace(E("a", (), P("p", "> ")))), ("instruction-before", "<?p?><a/>", trace(P("p"), E("a"))),
+            ("instruction-after", "<a/><?p?>", trace(E("a"), P("p"))), ("instruction-xml-longer", "<a><?xml-stylesheet x?></a>", trace(E("a", (), P("xml-stylesheet", "x")))),
+            ("instruction-xmlx", "<a><?xmlx?></a>", trace(E("a", (), P("xmlx")))), ("instruction-lines", "<a><?p x\r\ny\rz?></a>", trace(E("a", (), P("p", "x\ny\nz")))),
+            ("cdata", "<a><![CDATA[x]]></a>", trace(E("a", (), D("x")))), ("cdata-empty", "<a><![CDATA[]]></a>", trace(E("a", (), D("")))),
+            ("cdata-markup", "<a><![CDATA[<b>&amp;<!--]]></a>", trace(E("a", (), D("<b>&amp;<!--")))), ("cdata-brackets", "<a><![CDATA[]]]]></a>", trace(E("a", (), D("]]")))),
+            ("cdata-opens-again", "<a><![CDATA[<![CDATA[]]></a>", trace(E("a", (), D("<![CDATA[")))), ("cdata-greater-than", "<a><![CDATA[]>]]></a>", trace(E("a", (), D("]>")))),
+            ("cdata-twice", "<a><![CDATA[x]]><![CDATA[y]]></a>", trace(E("a", (), D("x"), D("y")))), ("cdata-end-split", "<a><![CDATA[]]]]><![CDATA[>]]></a>", trace(E("a", (), D("]]"), D(">")))),
+            ("cdata-lines", "<a><![CDATA[x\r\ny\rz]]></a>", trace(E("a", (), D("x\ny\nz")))), ("cdata-white-space", "<a><![CDATA[ \t]]></a>", trace(E("a", (), D(" \t")))),
+            ("xml-space", "<a xml:space='preserve'> </a>", trace(E("a", [("xml:space", "preserve")], " "))), ("xml-space-odd", "<a xml:space='odd'/>", trace(E("a", [("xml:space", "odd")]))),
+            ("xml-lang", "<a xml:lang='de'/>", trace(E("a", [("xml:lang", "de")]))), ("xml-lang-empty", "<a xml:lang=''/>", trace(E("a", [("xml:lang", "")]))),
+            ("attribute-named-xml", "<a xmlish='1'/>", trace(E("a", [("xmlish", "1")]))), ("numbers-are-text", "<a b='007'>1.50e2</a>", trace(E("a", [("b", "007")], "1.50e2"))),
+            ("long-digits", "<a>%s</a>" % ("9" * 40), text("9" * 40))):
+        s.accept(name, document, "3.1", name.replace("-", " "), value)
+    for name, document, clause in (
+            ("nothing", " ", "production 1"), ("text-only", "x", "production 1"), ("comment-only", "<!--x-->", "production 1"), ("instruction-only", "<?p?>", "production 1"),
+            ("text-before", "x<a/>", "production 1"), ("reference-before", "&#32;<a/>", "production 1"), ("cdata-before", "<![CDATA[]]><a/>", "production 15"),
+            ("text-behind", "<a/>x", "production 27"), ("reference-behind", "<a/>&#32;", "production 27"), ("cdata-behind", "<a/><![CDATA[]]>", "production 15"),
+            ("two-roots", "<a/><a/>", "production 27"), ("two-roots-spaced", "<a></a>\n<b></b>", "production 27"), ("end-tag-first", "</a>", "production 40"),
+            ("end-tag-twice", "<a></a></a>", "production 27"), ("never-ended", "<a>", "production 39"), ("never-ended-inside", "<a><b></a>", "WFC Element Type Match"),
+            ("crossed", "<a><b></a></b>", "WFC Element Type Match"), ("end-other-case", "<a></A>", "WFC Element Type Match"), ("end-longer", "<a></ab>", "WFC Element Type Match"),
+            ("end-shorter", "<ab></a>", "WFC Element Type Match"), ("end-with-attribute", "<a></a b='c'>", "production 42"), ("end-with-slash", "<a></a/>", "production 42"),
+            ("end-spaced-before", "<a></ a>", "production 42"), ("start-spaced-before", "< a></a>", "production 40"), ("slash-spaced", "<a / >", "production 44"),
+            ("slash-twice", "<a//>", "production 44"), ("slash-first", "</a/>", "production 40"), ("empty-tag", "<></>", "production 40"), ("less-than-in-text", "<a>x < y</a>", "production 40"),
+            ("less-than-alone", "<a><</a>", "production 40"), ("less-than-at-end", "<a/><", "production 27"), ("cdata-end-in-text", "<a>x]]>y</a>", "production 14"),
+            ("cdata-end-alone", "<a>]]></a>", "production 14"), ("cdata-end-three", "<a>]]]></a>", "production 14"), ("no-equals", "<a b 'c'/>", "production 25"),
+            ("no-value", "<a b/>", "production 41"), ("no-value-equals", "<a b=/>", "production 10"), ("no-quotes", "<a b=c/>", "production 10"), ("no-quotes-number", "<a b=1></a>", "production 10"),
+            ("no-name", "<a ='c'/>", "production 41"), ("quotes-differ", "<a b='c\"/>", "production 10"), ("quote-open", "<a b='c/>", "production 10"), ("backquote", "<a b=`c`/>", "production 10"),
+            ("no-space-between", "<a b='c'd='e'/>", "production 40"), ("no-space-before", "<a'b'='c'/>", "production 40"), ("comma-between", "<a b='c',d='e'/>", "production 40"),
+            ("equals-twice", "<a b=='c'/>", "production 10"), ("value-twice", "<a b='c''d'/>", "production 40"), ("less-than-in-value", "<a b='<'/>", "WFC No < in Attribute Values"),
+            ("less-than-later-in-value", "<a b='x<y'/>", "WFC No < in Attribute Values"), ("attribute-twice", "<a b='1' b='1'/>", "WFC Unique Att Spec"),
+            ("attribute-twice-apart", "<a b='1' c='2' b='3'/>", "WFC Unique Att Spec"), ("attribute-twice-empty", "<a b='' c='' b=''></a>", "WFC Unique Att Spec"),
+            ("xml-lang-twice", "<a xml:lang='x' xml:lang='y'/>", "WFC Unique Att Spec"), ("comment-three-hyphens", "<a><!-- x ---></a>", "production 15"),
+            ("comment-two-hyphens", "<a><!-- x -- y --></a>", "production 15"), ("comment-short", "<a><!--></a>", "production 15"), ("comment-shorter", "<a><!---></a>", "production 15"),
+            ("comment-one-hyphen-open", "<a><!- x --></a>", "production 15"), ("comment-spaced-open", "<a><! -- x --></a>", "production 15"), ("comment-spaced-end", "<a><!-- x -- ></a>", "production 15"),
+            ("comment-open", "<a><!-- x </a>", "production 15"), ("comment-nested", "<a><!-- <!-- x --> --></a>", "production 15"), ("comment-in-tag", "<a <!--x--> b='c'/>", "production 41"),
+            ("comment-open-at-end", "<a/><!--", "production 15"), ("instruction-open", "<a><?p x</a>", "production 16"), ("instruction-no-target", "<a><??></a>", "production 17"),
+            ("instruction-spaced-target", "<a><? p?></a>", "production 17"), ("instruction-digit-target", "<a><?1?></a>", "production 17"), ("instruction-ends-short", "<a><?p x></a>", "production 16"),
+            ("instruction-no-space", "<a><?p+x?></a>", "production 16"), ("instruction-in-tag", "<a <?p?> b='c'/>", "production 41"), ("target-xml", "<a><?xml x?></a>", "production 17"),
+            ("target-xml-capitals", "<a><?XML x?></a>", "production 17"), ("target-xml-mixed", "<?Xml version='1.0'?><a/>", "production 17"), ("target-xml-late", "<a/><?xml version='1.0'?>", "production 17"),
+            ("target-xml-after-comment", "<!----><?xml version='1.0'?><a/>", "production 17"), ("target-xml-after-line", "\n<?xml version='1.0'?><a/>", "production 17"),
+            ("cdata-lower", "<a><![cdata[x]]></a>", "production 19"), ("cdata-spaced", "<a><! [CDATA[x]]></a>", "production 15"), ("cdata-spaced-inside", "<a><![CDATA [x]]></a>", "production 19"),
+            ("cdata-open", "<a><![CDATA[x</a>", "production 20"), ("cdata-spaced-end", "<a><![CDATA[x]] ></a>", "production 20"), ("cdata-short", "<a><![CDAT[x]]></a>", "production 19"),
+            ("cdata-end-split-over-lines", "<a><![CDATA[x]\n]></a>", "production 20"), ("exclamation", "<a><!x></a>", "production 15"), ("doctype-inside", "<a><!DOCTYPE a></a>", "production 15"),
+            ("doctype-late", "<a/><!DOCTYPE a>", "production 15"), ("doctype-twice", "<!DOCTYPE a><!DOCTYPE a><a/>", "production 15"), ("conditional-inside", "<a><![INCLUDE[x]]></a>", "production 19"),
+            ("nested-tag", "<a <b/>></a>", "production 41"), ("quote-in-tag", "<a \"b\"/>", "production 41")):
+        s.reject(name, document, clause, name.replace("-", " "))
+    whole = "<?xml version='1.0'?><!DOCTYPE a [<!ELEMENT a ANY><!ATTLIST a b (c|d) #REQUIRED>]><a b='c'><!--x--><?p y?><![CDATA[z]]>&lt;<e/></a>"
+    for at in range(1, len(whole), 2):
+        s.reject("cut-at-%d" % at, whole[:at], "production 1", "the document breaks off")
+    return s
+
+
+# --- the declaration and what may stand before the root ---
+
+def prolog():
+    s = Sheet("prolog-generated", "The XML declaration in every order and spelling, and what stands round the root (XML 1.0, 2.8).")
+    ok = trace(E("a"))
+    for name, declaration in (
+            ("version", "<?xml version='1.0'?>"), ("double-quotes", '<?xml version="1.0"?>'), ("encoding", "<?xml version='1.0' encoding='UTF-8'?>"),
+            ("encoding-lower", "<?xml version='1.0' encoding='utf-8'?>"), ("standalone-yes", "<?xml version='1.0' standalone='yes'?>"), ("standalone-no", "<?xml version='1.0' standalone='no'?>"),
+            ("all", "<?xml version='1.0' encoding='UTF-8' standalone='yes'?>"), ("space-at-end", "<?xml version='1.0' ?>"), ("space-round-equals", "<?xml version = '1.0'?>"),
+            ("lines", "<?xml\nversion\r\n=\t'1.0'\n\n?>"), ("many-spaces", "<?xml   version='1.0'   encoding='UTF-8'   ?>")):
+        s.accept(name, declaration + "<a/>", "production 23", "a declaration: " + name.replace("-", " "), ok)
+    for name, version in (("1-1", "1.1"), ("1-2", "1.2"), ("1-10", "1.10"), ("1-00", "1.00"), ("1-01", "1.01"), ("1-9999999999", "1.9999999999")):
+        s.open("version-" + name, "<?xml version='%s'?><a/>" % version, "version-number", "2.8", "a version 1.x is processed as 1.0 since the fifth edition", ok)
+    for name, declaration in (
+            ("no-version", "<?xml encoding='UTF-8'?>"), ("nothing", "<?xml?>"), ("space-only", "<?xml ?>"), ("standalone-only", "<?xml standalone='yes'?>"),
+            ("encoding-first", "<?xml encoding='UTF-8' version='1.0'?>"), ("standalone-before-encoding", "<?xml version='1.0' standalone='yes' encoding='UTF-8'?>"),
+            ("version-twice", "<?xml version='1.0' version='1.0'?>"), ("encoding-twice", "<?xml version='1.0' encoding='UTF-8' encoding='UTF-8'?>"),
+            ("version-2", "<?xml version='2.0'?>"), ("version-0", "<?xml version='0.9'?>"), ("version-1", "<?xml version='1'?>"), ("version-point", "<?xml version='1.'?>"),
+            ("version-empty", "<?xml version=''?>"), ("version-letters", "<?xml version='1.0a'?>"), ("version-spaced", "<?xml version=' 1.0'?>"), ("version-comma", "<?xml version='1,0'?>"),
+            ("version-long", "<?xml version='1.0.0'?>"), ("version-capital", "<?xml Version='1.0'?>"), ("version-bare", "<?xml version=1.0?>"), ("version-quotes-differ", "<?xml version='1.0\"?>"),
+            ("no-equals", "<?xml version '1.0'?>"), ("no-space", "<?xmlversion='1.0'?>"), ("no-space-between", "<?xml version='1.0'encoding='UTF-8'?>"),
+            ("no-space-before-standalone", "<?xml version='1.0'standalone='yes'?>"), ("comma", "<?xml version='1.0', encoding='UTF-8'?>"), ("unknown", "<?xml version='1.0' bell='x'?>"),
+            ("ends-short", "<?xml version='1.0'>"), ("ends-spaced", "<?xml version='1.0'? >"), ("ends-wrong", "<?xml version='1.0'!>"), ("standalone-capital", "<?xml version='1.0' standalone='YES'?>"),
+            ("standalone-true", "<?xml version='1.0' standalone='true'?>"), ("standalone-empty", "<?xml version='1.0' standalone=''?>"), ("standalone-longer", "<?xml version='1.0' standalone='yess'?>"),
+            ("encoding-empty", "<?xml version='1.0' encoding=''?>"), ("encoding-digit-first", "<?xml version='1.0' encoding='8859-1'?>"), ("encoding-spaced", "<?xml version='1.0' encoding='UTF 8'?>"),
+            ("encoding-space-first", "<?xml version='1.0' encoding=' UTF-8'?>"), ("encoding-colon", "<?xml version='1.0' encoding='UTF:8'?>"), ("encoding-bare", "<?xml version='1.0' encoding=UTF-8?>"),
+            ("capital-target", "<?XML version='1.0'?>"), ("twice", "<?xml version='1.0'?><?xml version='1.0'?>"), ("space-before-target", "<? xml version='1.0'?>"),
+            ("reference-in-version", "<?xml version='1.&#48;'?>"), ("comment-inside", "<?xml version='1.0' <!--x--> ?>")):
+        s.reject("declaration-" + name, declaration + "<a/>", "production 23", "no declaration: " + name.replace("-", " "))
+    for name, before in (("space", " "), ("line", "\n"), ("comment", "<!--x-->"), ("instruction", "<?p?>"), ("text", "x"), ("carriage-return", "\r")):
+        s.reject("declaration-after-" + name, before + "<?xml version='1.0'?><a/>", "production 22", "nothing stands before a declaration")
+    for name, space in (("space", " "), ("tab", "\t"), ("line-feed", "\n"), ("carriage-return", "\r"), ("all", " \t\r\n")):
+        s.accept("space-before-" + name, space + "<a/>", "production 27", "white space before the root", ok)
+        s.accept("space-after-" + name, "<a/>" + space, "production 27", "white space after the root", ok)
+    for name, space in (("form-feed", "\x0c"), ("next-line", "\x85"), ("no-break-space", "\xa0"), ("line-separator", "\u2028"), ("zero-width-space", "\u200b"),
+                        ("byte-order-mark-twice", "\ufeff\ufeff"), ("ideographic-space", "\u3000")):
+        s.reject("no-space-before-" + name, space + "<a/>", "production 3", "no white space of XML")
+        s.reject("no-space-after-" + name, "<a/>" + space, "production 3", "no white space of XML")
+        s.reject("no-space-in-tag-" + name, "<a%sb='c'/>" % (space if space != "\ufeff\ufeff" else "\ufeff"), "production 3", "no white space of XML, in a tag")
+    s.accept("everything-round-the-root", "<?xml version='1.0'?>\n<!--1--><?p 2?>\n<!DOCTYPE a>\n<!--3--><a/>\n<?p 4?><!--5-->\n", "production 22", "comments and instructions everywhere",
+             trace(C("1"), P("p", "2"), T("a"), C("3"), E("a"), P("p", "4"), C("5")))
+    return s
+
+
+# --- white space, line ends, values ---
+
+def white_space():
+    s = Sheet("white-space-generated", "White space, line ends and the normalisation of values (XML 1.0, 2.10, 2.11, 3.3.3).")
+    for name, raw, held in (("lf", "\n", "\n"), ("cr", "\r", "\n"), ("crlf", "\r\n", "\n"), ("cr-cr", "\r\r", "\n\n"), ("lf-cr", "\n\r", "\n\n"), ("crlf-crlf", "\r\n\r\n", "\n\n"),
+                            ("cr-crlf", "\r\r\n", "\n\n"), ("crlf-cr", "\r\n\r", "\n\n"), ("crlf-lf", "\r\n\n", "\n\n"), ("space", " ", " "), ("tab", "\t", "\t"), ("spaces", "   ", "   "),
+                            ("mixed", " \t\r\n ", " \t\n "), ("next-line", "\x85", "\x85"), ("line-separator", "\u2028", "\u2028"), ("no-break-space", "\xa0", "\xa0")):
+        s.accept("alone-" + name, "<a>%s</a>" % raw, "2.11", "in text alone: " + name, text(held))
+        s.accept("between-" + name, "<a>x%sy</a>" % raw, "2.11", "between letters: " + name, text("x" + held + "y"))
+        s.accept("round-child-" + name, "<a>%s<b/>%s</a>" % (raw, raw), "2.10", "round a child: all white space is delivered", trace(E("a", (), held, E("b"), held)))
+        value = held.replace("\n", " ").replace("\t", " ")
+        s.accept("value-" + name, "<a b='x%sy'/>" % raw, "3.3.3", "in a value: %s" % name, trace(E("a", [("b", "x" + value + "y")])))
+        s.accept("value-edges-" + name, "<a b='%sx%s'/>" % (raw, raw), "3.3.3", "at the edges of a value of type CDATA", trace(E("a", [("b", value + "x" + value)])))
+    for name, raw, held in (("lf", "&#10;", "\n"), ("cr", "&#13;", "\r"), ("tab", "&#9;", "\t"), ("space", "&#32;", " "), ("crlf", "&#13;&#10;", "\r\n"), ("cr-then-raw-lf", "&#13;\n", "\r\n")):
+        s.accept("referred-" + name, "<a>%s</a>" % raw, "2.11", "references are no line ends to normalise", text(held))
+        s.accept("referred-in-value-" + name, "<a b='x%sy'/>" % raw, "3.3.3", "a reference's character is appended as it is", trace(E("a", [("b", "x" + held.replace("\r\n", "\r ") + "y" if "raw" in name else "x" + held + "y")])))
+        s.accept("referred-by-entity-" + name, "<!DOCTYPE a [<!ENTITY e '%s'>]><a>&e;</a>" % raw, "2.11", "an entity's text is not normalised again", trace(T("a"), E("a", (), held)))
+        s.accept("entity-in-value-" + name, "<!DOCTYPE a [<!ENTITY e '%s'>]><a b='x&e;y'/>" % raw, "3.3.3", "white space of an entity's text becomes a space each",
+                 trace(T("a"), E("a", [("b", "x" + "".join(" " if c in "\r\n\t " else c for c in held) + "y")])))
+    for kind in ("ID", "IDREF", "IDREFS", "ENTITY", "ENTITIES", "NMTOKEN", "NMTOKENS", "(x|y)", "NOTATION (x|y)"):
+        label = kind.split()[0].strip("()").replace("x|y", "enumeration").lower()
+        doctype = "<!DOCTYPE a [<!ATTLIST a b %s #IMPLIED>]>" % kind
+        s.accept("tokens-" + label, doctype + "<a b='  x \t y\n'/>", "3.3.3", "a value of type %s loses leading, trailing and double spaces" % kind, trace(T("a"), E("a", [("b", "x y")])))
+        s.accept("tokens-empty-" + label, doctype + "<a b='  '/>", "3.3.3", "nothing but spaces is nothing", trace(T("a"), E("a", [("b", "")])))
+        s.accept("tokens-referred-" + label, doctype + "<a b=' x&#32;&#32;y&#10;'/>", "3.3.3", "spaces by reference go, a line end by reference stays", trace(T("a"), E("a", [("b", "x y\n")])))
+    s.accept("tokens-cdata", "<!DOCTYPE a [<!ATTLIST a b CDATA #IMPLIED>]><a b='  x  y '/>", "3.3.3", "type CDATA keeps its spaces", trace(T("a"), E("a", [("b", "  x  y ")])))
+    s.accept("tokens-undeclared", "<!DOCTYPE a [<!ATTLIST a c ID #IMPLIED>]><a b='  x '/>", "3.3.3", "an undeclared attribute is of type CDATA", trace(T("a"), E("a", [("b", "  x ")])))
+    s.accept("tokens-of-another-element", "<!DOCTYPE a [<!ATTLIST c b ID #IMPLIED>]><a b='  x '/>", "3.3", "a declaration holds for its element", trace(T("a"), E("a", [("b", "  x ")])))
+    return s
+
+
+# --- entities ---
+
+def entities():
+    s = Sheet("entities-generated", "Entities: internal, nested, recursive, partial, parameter entities, external ones (XML 1.0, 4).")
+
+    def doc(subset, body):
+        return "<!DOCTYPE a [%s]>%s" % (subset, body)
+
+    def good(name, subset, body, *value):
+        s.accept(name, doc(subset, body), "4.4", name.replace("-", " "), trace(T("a"), *value))
+
+    good("text", "<!ENTITY e 'x'>", "<a>&e;</a>", E("a", (), "x"))
+    good("empty", "<!ENTITY e ''>", "<a>&e;</a>", E("a"))
+    good("twice", "<!ENTITY e 'x'>", "<a>&e;&e;</a>", E("a", (), "xx"))
+    good("between", "<!ENTITY e 'x'>", "<a>1&e;2</a>", E("a", (), "1x2"))
+    good("element", "<!ENTITY e '<b>x</b>'>", "<a>&e;</a>", E("a", (), E("b", (), "x")))
+    good("elements", "<!ENTITY e '<b/><c/>'>", "<a>&e;</a>", E("a", (), E("b"), E("c")))
+    good("comment", "<!ENTITY e '<!--x-->'>", "<a>&e;</a>", E("a", (), C("x")))
+    good("instruction", "<!ENTITY e '<?p x?>'>", "<a>&e;</a>", E("a", (), P("p", "x")))
+    good("cdata", "<!ENTITY e '<![CDATA[<]]>'>", "<a>&e;</a>", E("a", (), D("<")))
+    good("nested", "<!ENTITY e 'x&f;y'><!ENTITY f 'z'>", "<a>&e;</a>", E("a", (), "xzy"))
+    good("nested-in-element", "<!ENTITY e '<b>&f;</b>'><!ENTITY f 'z'>", "<a>&e;</a>", E("a", (), E("b", (), "z")))
+    good("declared-later-than-used", "<!ENTITY e '&f;'><!ENTITY f 'z'>", "<a>&e;</a>", E("a", (), "z"))
+    good("first-declaration-binds", "<!ENTITY e 'x'><!ENTITY e 'y'>", "<a>&e;</a>", E("a", (), "x"))
+    good("in-value", "<!ENTITY e 'x'>", "<a b='1&e;2'/>", E("a", [("b", "1x2")]))
+    good("quotes-in-value", "<!ENTITY e \"'\">", "<a b='&e;'/>", E("a", [("b", "'")]))
+    good("both-quotes-in-value", "<!ENTITY e '&#34;&#39;'>", "<a b=\"&e;\"/>", E("a", [("b", "\"'")]))
+    good("nested-in-value", "<!ENTITY e 'x&f;'><!ENTITY f 'z'>", "<a b='&e;'/>", E("a", [("b", "xz")]))
+    good("reference-undone-once", "<!ENTITY e '&#38;'>", "<a b='&#38;#38;'>&#38;#38;</a>", E("a", [("b", "&#38;")], "&#38;"))
+    good("reference-undone-twice", "<!ENTITY e '&#38;#60;'>", "<a>&e;</a>", E("a", (), "<"))
+    good("less-than-twice-escaped-in-value", "<!ENTITY e '&#38;#60;'>", "<a b='&e;'/>", E("a", [("b", "<")]))
+    good("predefined-inside", "<!ENTITY e '&lt;b>'>", "<a>&e;</a>", E("a", (), "<b>"))
+    good("predefined-inside-value", "<!ENTITY e '&lt;'>", "<a b='&e;'/>", E("a", [("b", "<")]))
+    good("markup-by-reference", "<!ENTITY e '&#60;b/>'>", "<a>&e;</a>", E("a", (), E("b")))
+    good("ampersand-in-pieces", "<!ENTITY e '&#38;#38;'>", "<a>&e;lt;</a>", E("a", (), "&lt;"))
+    good("bracket-text-in-pieces", "<!ENTITY e ']]'>", "<a>&e;></a>", E("a", (), "]]>"))
+    good("greater-than-entity", "<!ENTITY e '>'>", "<a>]]&e;</a>", E("a", (), "]]>"))
+    good("line-end-in-value-of-entity", "<!ENTITY e 'x\r\ny'>", "<a>&e;</a>", E("a", (), "x\ny"))
+    good("unused-with-odd-text", "<!ENTITY e '<b'>", "<a/>", E("a"))
+    good("unused-undeclared-inside", "<!ENTITY e '&f;'>", "<a/>", E("a"))
+    good("unused-recursive", "<!ENTITY e '&e;'>", "<a/>", E("a"))
+    good("percent-by-reference", "<!ENTITY e '&#37;'>", "<a>&e;</a>", E("a", (), "%"))
+    good("name-with-colonless-letters", "<!ENTITY e.1-x 'y'>", "<a>&e.1-x;</a>", E("a", (), "y"))
+    good("forty-deep", "".join("<!ENTITY e%d '&e%d;'>" % (i, i + 1) for i in range(40)) + "<!ENTITY e40 'x'>", "<a>&e0;</a>", E("a", (), "x"))
+    good("doubling", "<!ENTITY e0 'x'>" + "".join("<!ENTITY e%d '&e%d;&e%d;'>" % (i + 1, i, i) for i in range(8)), "<a>&e8;</a>", E("a", (), "x" * 256))
+    good("unparsed-declared", "<!NOTATION n SYSTEM 'x'><!ENTITY e SYSTEM 'y' NDATA n>", "<a/>", E("a"))
+    good("unparsed-named-in-value", "<!NOTATION n SYSTEM 'x'><!ENTITY e SYSTEM 'y' NDATA n><!ATTLIST a b ENTITY #IMPLIED>", "<a b='e'/>", E("a", [("b", "e")]))
+    good("external-unused", "<!ENTITY e SYSTEM 'no-such-file'>", "<a/>", E("a"))
+    good("parameter-declares", "<!ENTITY % p \"<!ENTITY e 'x'>\">%p;", "<a>&e;</a>", E("a", (), "x"))
+    good("parameter-empty", "<!ENTITY % p ''>%p;", "<a/>", E("a"))
+    good("parameter-comment", "<!ENTITY % p '<!--x-->'>%p;", "<a/>", E("a"))
+    good("parameter-space", "<!ENTITY % p ' '> %p; %p;", "<a/>", E("a"))
+    good("parameter-and-general-of-one-name", "<!ENTITY % e '<!--x-->'><!ENTITY e 'y'>%e;", "<a>&e;</a>", E("a", (), "y"))
+    good("parameter-of-parameter", "<!ENTITY % q \"<!ENTITY e 'x'>\"><!ENTITY % p '&#37;q;'>%p;", "<a>&e;</a>", E("a", (), "x"))
+    good("parameter-first-binds", "<!ENTITY % p \"<!ENTITY e 'x'>\"><!ENTITY % p \"<!ENTITY e 'y'>\">%p;", "<a>&e;</a>", E("a", (), "x"))
+    good("parameter-attributes", "<!ENTITY % p \"<!ATTLIST a b CDATA 'x'>\">%p;", "<a/>", E("a", [("b", "x", "default")]))
+    good("percent-in-comment", "<!--%p;--><?q %p;?>", "<a/>", E("a"))
+    good("percent-in-default", "<!ATTLIST a b CDATA '100%x;'>", "<a/>", E("a", [("b", "100%x;", "default")]))
+    for name, character, spelled in (("lt", "<", "&#38;#60;"), ("amp", "&", "&#38;#38;"), ("gt", ">", "&#62;"), ("apos", "'", "&#39;"), ("quot", '"', "&#34;"), ("lt-hex", "<", "&#38;#x3C;"),
+                                     ("gt-twice", ">", "&#38;#62;")):
+        entity = name.split("-")[0]
+        good("predefined-declared-" + name, "<!ENTITY %s \"%s\">" % (entity, spelled), "<a>&%s;</a>" % entity, E("a", (), character))
+    for name, declaration in (("lt-once", "<!ENTITY lt '&#60;'>"), ("amp-once", "<!ENTITY amp '&#38;'>"), ("lt-other", "<!ENTITY lt 'x'>"), ("gt-other", "<!ENTITY gt 'x'>"),
+                              ("quot-external", "<!ENTITY quot SYSTEM 'x'>"), ("apos-empty", "<!ENTITY apos ''>")):
+        s.open("predefined-declared-" + name, doc(declaration, "<a/>"), "predefined-entities", "4.6", "declared otherwise: an error that may be reported", trace(T("a"), E("a")))
+
+    for name, subset, body, clause in (
+            ("undeclared", "<!ENTITY f 'x'>", "<a>&e;</a>", "WFC Entity Declared"), ("undeclared-in-value", "<!ENTITY f 'x'>", "<a b='&e;'/>", "WFC Entity Declared"),
+            ("undeclared-other-case", "<!ENTITY e 'x'>", "<a>&E;</a>", "WFC Entity Declared"), ("undeclared-inside", "<!ENTITY e '&f;'>", "<a>&e;</a>", "WFC Entity Declared"),
+            ("undeclared-inside-value", "<!ENTITY e '&f;'>", "<a b='&e;'/>", "WFC Entity Declared"), ("parameter-is-no-general", "<!ENTITY % e 'x'>", "<a>&e;</a>", "WFC Entity Declared"),
+            ("undeclared-in-default", "<!ATTLIST a b CDATA '&e;'>", "<a/>", "WFC Entity Declared"), ("declared-after-default", "<!ATTLIST a b CDATA '&e;'><!ENTITY e 'x'>", "<a/>", "WFC Entity Declared"),
+            ("recursive", "<!ENTITY e '&e;'>", "<a>&e;</a>", "WFC No Recursion"), ("recursive-by-two", "<!ENTITY e '&f;'><!ENTITY f '&e;'>", "<a>&e;</a>", "WFC No Recursion"),
+            ("recursive-by-three", "<!ENTITY e '&f;'><!ENTITY f '&g;'><!ENTITY g 'x&e;'>", "<a>&e;</a>", "WFC No Recursion"), ("recursive-in-element", "<!ENTITY e '<b>&e;</b>'>", "<a>&e;</a>", "WFC No Recursion"),
+            ("recursive-in-value", "<!ENTITY e '&e;'>", "<a b='&e;'/>", "WFC No Recursion"), ("recursive-by-value", "<!ENTITY e \"<b c='&e;'/>\">", "<a>&e;</a>", "WFC No Recursion"),
+            ("recursive-by-two-in-value", "<!ENTITY e '&f;'><!ENTITY f '&e;'>", "<a b='&e;'/>", "WFC No Recursion"), ("recursive-in-default", "<!ENTITY e '&e;'><!ATTLIST a b CDATA '&e;'>", "<a/>", "WFC No Recursion"),
+            ("less-than-in-value", "<!ENTITY e '<'>", "<a b='&e;'/>", "WFC No < in Attribute Values"), ("less-than-by-reference-in-value", "<!ENTITY e '&#60;'>", "<a b='&e;'/>", "WFC No < in Attribute Values"),
+            ("less-than-by-two-in-value", "<!ENTITY e '&f;'><!ENTITY f '&#60;'>", "<a b='&e;'/>", "WFC No < in Attribute Values"), ("element-in-value", "<!ENTITY e '<b/>'>", "<a b='&e;'/>", "WFC No < in Attribute Values"),
+            ("less-than-in-default", "<!ENTITY e '&#60;'><!ATTLIST a b CDATA '&e;'>", "<a/>", "WFC No < in Attribute Values"), ("less-than-raw-in-default", "<!ATTLIST a b CDATA '<'>", "<a/>", "WFC No < in Attribute Values"),
+            ("start-tag-alone", "<!ENTITY e '<b>'>", "<a>&e;</b></a>", "production 43"), ("end-tag-alone", "<!ENTITY e '</a>'>", "<a>&e;", "production 43"), ("end-tag-of-inner", "<!ENTITY e '</b>'>", "<a><b>&e;</a>", "production 43"),
+            ("tag-in-pieces", "<!ENTITY e '&#60;b'>", "<a>&e;/></a>", "production 43"), ("less-than-by-reference", "<!ENTITY e '&#60;'>", "<a>&e;</a>", "production 43"),
+            ("ampersand-by-reference", "<!ENTITY e '&#38;'>", "<a>&e;</a>", "production 68"), ("reference-in-pieces", "<!ENTITY e '&#38;l'>", "<a>&e;t;</a>", "production 68"),
+            ("comment-in-pieces", "<!ENTITY e '<!--'>", "<a>&e;x--></a>", "production 43"), ("cdata-end", "<!ENTITY e ']]>'>", "<a>&e;</a>", "production 14"), ("second-element-crossed", "<!ENTITY e '</b><b>'>", "<a><b>&e;</b></a>", "production 43"),
+            ("declaration-in-entity", "<!ENTITY e \"<?xml version='1.0'?>\">", "<a>&e;</a>", "production 17"), ("doctype-in-entity", "<!ENTITY e '<!DOCTYPE a>'>", "<a>&e;</a>", "production 43"),
+            ("illegal-by-reference", "<!ENTITY e '&#38;#0;'>", "<a>&e;</a>", "WFC Legal Character"), ("illegal-in-declaration", "<!ENTITY e '&#0;'>", "<a/>", "WFC Legal Character"),
+            ("unparsed-referred", "<!NOTATION n SYSTEM 'x'><!ENTITY e SYSTEM 'y' NDATA n>", "<a>&e;</a>", "WFC Parsed Entity"),
+            ("unparsed-in-value", "<!NOTATION n SYSTEM 'x'><!ENTITY e SYSTEM 'y' NDATA n>", "<a b='&e;'/>", "WFC Parsed Entity"),
+            ("external-in-value", "<!ENTITY e SYSTEM 'y'>", "<a b='&e;'/>", "WFC No External Entity References"), ("external-in-value-by-two", "<!ENTITY e '&f;'><!ENTITY f SYSTEM 'y'>", "<a b='&e;'/>", "WFC No External Entity References"),
+            ("external-in-default", "<!ENTITY e SYSTEM 'y'><!ATTLIST a b CDATA '&e;'>", "<a/>", "WFC No External Entity References"),
+            ("parameter-recursive", "<!ENTITY % p '&#37;p;'>%p;", "<a/>", "WFC No Recursion"), ("parameter-recursive-by-two", "<!ENTITY % p '&#37;q;'><!ENTITY % q '&#37;p;'>%p;", "<a/>", "WFC No Recursion"),
+            ("parameter-in-pieces", "<!ENTITY % p '<!ENTITY e '>%p;'x'>", "<a/>", "WFC PE Between Declarations"), ("parameter-text", "<!ENTITY % p 'x'>%p;", "<a/>", "WFC PE Between Declarations"),
+            ("parameter-ends-declaration", "<!ENTITY % p '>'><!ELEMENT a ANY %p;", "<a/>", "WFC PEs in Internal Subset"), ("parameter-in-declaration", "<!ENTITY % p 'ANY'><!ELEMENT a %p;>", "<a/>", "WFC PEs in Internal Subset"),
+            ("parameter-in-model", "<!ENTITY % p 'b'><!ELEMENT a (%p;)>", "<a/>", "WFC PEs in Internal Subset"), ("parameter-in-value", "<!ENTITY % p 'x'><!ENTITY e '%p;'>", "<a/>", "WFC PEs in Internal Subset"),
+            ("parameter-in-attributes", "<!ENTITY % p 'b CDATA #IMPLIED'><!ATTLIST a %p;>", "<a/>", "WFC PEs in Internal Subset"), ("percent-in-value", "<!ENTITY e '100%'>", "<a/>", "production 9"),
+            ("parameter-unended", "<!ENTITY % p ''>%p", "<a/>", "production 69"), ("parameter-spaced", "<!ENTITY % p ''>% p;", "<a/>", "production 69"), ("parameter-closes-subset", "<!ENTITY % p ']>'>%p;", "<a/>", "WFC PE Between Declarations"),
+            ("parameter-in-content-is-text", "<!ENTITY % p 'x'>", "<a>&p;</a>", "WFC Entity Declared"), ("conditional-in-subset", "<![INCLUDE[<!ENTITY e 'x'>]]>", "<a/>", "production 29"),
+            ("conditional-ignored-in-subset", "<![IGNORE[x]]>", "<a/>", "production 29"), ("general-in-subset", "<!ENTITY e '<!--x-->'>&e;", "<a/>", "production 28b"),
+            ("character-reference-in-subset", "&#32;", "<a/>", "production 28b"), ("text-in-subset", "x", "<a/>", "production 28b"), ("element-in-subset", "<b/>", "<a/>", "production 29"),
+            ("cdata-in-subset", "<![CDATA[x]]>", "<a/>", "production 29"), ("reference-unended-in-value", "<!ENTITY e '&f'>", "<a/>", "production 68"), ("ampersand-in-value-of-entity", "<!ENTITY e 'x & y'>", "<a/>", "production 68")):
+        s.reject("broken-" + name, doc(subset, body), clause, name.replace("-", " "))
+    s.reject("broken-reference-before-root", "<!DOCTYPE a [<!ENTITY e '<a/>'>]>&e;", "production 1", "the root does not come out of an entity")
+    s.reject("broken-reference-after-root", "<!DOCTYPE a [<!ENTITY e '<!--x-->'>]><a/>&e;", "production 27", "no reference after the root")
+    s.reject("broken-standalone-undeclared", "<?xml version='1.0' standalone='yes'?><!DOCTYPE a SYSTEM 'x'><a>&e;</a>", "WFC Entity Declared", "the document stands alone")
+    s.reject("broken-standalone-declared-by-parameter", "<?xml version='1.0' standalone='yes'?><!DOCTYPE a [<!ENTITY % p \"<!ENTITY e 'x'>\">%p;]><a>&e;</a>", "WFC Entity Declared",
+             "the document stands alone, and the declaration is not in it")
+    for name, document, value in (("by-external-subset", "<!DOCTYPE a SYSTEM 'no-such.dtd'><a>x&e;y</a>", trace(T("a"), E("a", (), "x", R("e"), "y"))),
+                                  ("by-parameter", "<!DOCTYPE a [<!ENTITY % p '<!--x-->'>%p;]><a>&e;</a>", trace(T("a"), E("a", (), R("e")))),
+                                  ("after-undeclared-parameter", "<!DOCTYPE a [%p;<!ENTITY e 'x'>]><a>&e;</a>", trace(T("a"), E("a", (), R("e"))))):
+        s.open("undeclared-" + name, document, "undeclared-entity", "WFC Entity Declared", "its declaration may stand where nobody looked: no fatal error", value)
+    for name, document, value in (("general", "<!DOCTYPE a [<!ENTITY e SYSTEM 'no-such.xml'>]><a>x&e;y</a>", trace(T("a"), E("a", (), "x", R("e"), "y"))),
+                                  ("public", "<!DOCTYPE a [<!ENTITY e PUBLIC '-//x//y' 'no-such.xml'>]><a>&e;</a>", trace(T("a"), E("a", (), R("e")))),
+                                  ("nested", "<!DOCTYPE a [<!ENTITY e '<b>&f;</b>'><!ENTITY f SYSTEM 'no-such.xml'>]><a>&e;</a>", trace(T("a"), E("a", (), E("b", (), R("f"))))),
+                                  ("parameter", "<!DOCTYPE a [<!ENTITY % p SYSTEM 'no-such.ent'>%p;]><a/>", trace(T("a"), E("a"))),
+                                  ("subset", "<!DOCTYPE a SYSTEM 'no-such.dtd'><a/>", trace(T("a"), E("a"))),
+                                  ("subset-public", "<!DOCTYPE a PUBLIC '-//x//y' 'no-such.dtd' [<!ENTITY e 'x'>]><a>&e;</a>", trace(T("a"), E("a", (), "x")))):
+        s.open("external-" + name, document, "external-entities", "4.4.3", "a processor that does not validate may leave it unread", value)
+    s.open("parameter-inside-declaration-of-parameter", "<!DOCTYPE a [<!ENTITY % q 'ANY'><!ENTITY % p '<!ELEMENT a &#37;q;>'>%p;]><a/>", "parameter-entity-inside-declaration", "WFC PEs in Internal Subset",
+           "a reference inside a declaration, but in an entity's text", trace(T("a"), E("a")))
+    return s
+
+
+# --- declarations ---
+
+def declarations():
+    s = Sheet("declarations-generated", "Every declaration of a document type (XML 1.0, productions 28 to 83).")
+    ok = trace(T("a"), E("a"))
+
+    def rows(label, clause, pattern, good, bad):
+        for i, body in enumerate(good):
+            s.accept("%s-%d" % (label, i + 1), pattern % body, clause, "%s: %s" % (label.replace("-", " "), body.replace("'", '"').replace("\n", " ")[:60]), ok)
+        for i, body in enumerate(bad):
+            s.reject("%s-misspelled-%d" % (label, i + 1), pattern % body, clause, "no %s: %s" % (label.replace("-", " "), body.replace("'", '"').replace("\n", " ")[:60]))
+
+    rows("doctype", "production 28", "%s<a/>",
+         ["<!DOCTYPE a>", "<!DOCTYPE a >", "<!DOCTYPE\na>", "<!DOCTYPE a []>", "<!DOCTYPE a[]>", "<!DOCTYPE a [ ] >", "<!DOCTYPE a [\n\t]\n>"],
+         ["<!DOCTYPE>", "<!DOCTYPE >", "<!DOCTYPEa>", "<!doctype a>", "<!DOCTYPE a", "<!DOCTYPE a [>", "<!DOCTYPE a ]>", "<!DOCTYPE a [] []>", "<!DOCTYPE a b>", "<! DOCTYPE a>", "<!DOCTYPE 'a'>", "<!DOCTYPE a [<!ELEMENT a ANY>",
+          "<!DOCTYPE a [] SYSTEM 'x'>", "<!DOCTYPE a []x>", "<!DOCTYPE a, b>", "<!DOCTYPE a []]>"])
+    rows("external-identifier", "production 75", "<!DOCTYPE a [<!ENTITY e %s>]><a/>",
+         ["SYSTEM 'x'", 'SYSTEM "x"', "SYSTEM ''", "SYSTEM\n'x'", "SYSTEM 'a\"b<c>&d;%e'", "PUBLIC '' ''", "PUBLIC 'x' 'y'", "PUBLIC \"x\" 'y'", "PUBLIC '-//Halm//Bells 1.0//EN' 'b.dtd'", "PUBLIC \"a b\n-'()+,./:=?;!*#@$_%\" ''",
+          "SYSTEM 'x' NDATA n", "PUBLIC 'x' 'y' NDATA n", "SYSTEM 'x'  NDATA  n "],
+         ["SYSTEM", "SYSTEM x", "SYSTEM'x'", "SYSTEM 'x", "SYSTEM 'x\"", "SYSTEM 'x' 'y'", "system 'x'", "PUBLIC 'x'", "PUBLIC 'x''y'", "PUBLIC", "PUBLIC x 'y'", "PUBLIC'x' 'y'", "PUBLIC 'x' y", "PUBLIC '&' 'y'", "PUBLIC '<' 'y'", "PUBLIC 'a\tb' 'y'",
+          "PUBLIC '\u00e9' 'y'", "PUBLIC '{' 'y'", "PUBLIC '^' 'y'", "PUBLIC \"\\\" 'y'", "SYSTEM PUBLIC 'x' 'y'", "SYSTEM 'x' NDATA", "SYSTEM 'x' NDATAn", "SYSTEM 'x'NDATA n", "SYSTEM 'x' NDATA 'n'", "SYSTEM 'x' ndata n", "SYSTEM 'x' n", "NDATA n", "'x' NDATA n",
+          "PUBLIC 'x' 'y' 'z'", "public 'x' 'y'"])
+    rows("entity", "production 71", "<!DOCTYPE a [%s]><a/>",
+         ["<!ENTITY e 'x'>", '<!ENTITY e "x">', "<!ENTITY e ''>", "<!ENTITY\te\n'x' >", "<!ENTITY e \"'\">", "<!ENTITY e '\"'>", "<!ENTITY e '<>'>", "<!ENTITY e '&f;'>", "<!ENTITY e '&#65;'>", "<!ENTITY % p 'x'>", "<!ENTITY  %  p  'x'  >",
+          "<!ENTITY % p SYSTEM 'x'>", "<!ENTITY % p PUBLIC 'x' 'y'>", "<!ENTITY e 'x'><!ENTITY e 'y'>"],
+         ["<!ENTITY>", "<!ENTITY e>", "<!ENTITY 'x'>", "<!ENTITYe 'x'>", "<!ENTITY e'x'>", "<!ENTITY e x>", "<!ENTITY e 'x\">", "<!ENTITY e 'x", "<!ENTITY e 'x' 'y'>", "<!ENTITY e 'x'", "<!entity e 'x'>", "<! ENTITY e 'x'>", "<!ENTITY %p 'x'>", "<!ENTITY% p 'x'>",
+          "<!ENTITY % 'x'>", "<!ENTITY % p>", "<!ENTITY % p SYSTEM 'x' NDATA n>", "<!ENTITY % % p 'x'>", "<!ENTITY e 'a&b'>", "<!ENTITY e '&#x;'>", "<!ENTITY e '&#0;'>", "<!ENTITY e 'a%b'>", "<!ENTITY e f 'x'>", "<!ENTITY -- c -- e 'x'>", "<!ENTITY e (x)>", "<!ENTITY 1e 'x'>"])
+    rows("element", "production 45", "<!DOCTYPE a [<!ELEMENT a %s>]><a/>",
+         ["EMPTY", "ANY", "(b)", "( b )", "(b)?", "(b)*", "(b)+", "(b?)", "(b*)", "(b+)", "(b,c)", "(b|c)", "( b , c )", "( b | c )*", "(b,c,d)", "(b|c|d)", "((b))", "((b,c)|d)", "((b|c),d)", "(b,(c|d)*,e?)", "((((b))))", "(b,b)", "(#PCDATA)", "( #PCDATA )", "(#PCDATA)*",
+          "(#PCDATA|b)*", "( #PCDATA | b | c )*", "(b\n,\tc)", "ANY ", "(a:b)"],
+         ["", "empty", "any", "Empty", "(EMPTY", "()", "( )", "b", "(b", "b)", "(b))", "((b)", "(b,)", "(,b)", "(b,,c)", "(b|)", "(|b)", "(b||c)", "(b,c|d)", "(b|c,d)", "(b c)", "(b;c)", "(b&c)", "(b)**", "(b)?+", "(b ?)", "(b) ?", "(b)x", "(?b)", "(b,c)(d)", "(#PCDATA", "#PCDATA",
+          "(#PCDATA)+", "(#PCDATA)?", "(#PCDATA|b)", "(#PCDATA|b)+", "(#PCDATA,b)*", "(b|#PCDATA)*", "(#PCDATA|)*", "(#PCDATA b)*", "(#pcdata)", "(# PCDATA)", "((#PCDATA))", "(#PCDATA|(b))*", "(#PCDATA|b?)*", "(#PCDATA|b)* *", "EMPTY ANY", "ANY b", "(b) (c)", "(1)", "(b,#c)", "(EMPTY)ANY", "'b'", "(b-)(c)"])
+    rows("element-name", "production 45", "<!DOCTYPE a [%s]><a/>", ["<!ELEMENT b ANY>", "<!ELEMENT\nb\tANY>", "<!ELEMENT a ANY><!ELEMENT b ANY>"],
+         ["<!ELEMENT>", "<!ELEMENT b>", "<!ELEMENT ANY>", "<!ELEMENTb ANY>", "<!ELEMENT bANY>", "<!element b ANY>", "<!ELEMENT (b,c) ANY>", "<!ELEMENT b ANY", "<!ELEMENT 'b' ANY>", "<!ELEMENT b -- c -- ANY>", "<!ELEMENT b ANY>>", "<!ELEMENT b - - ANY>", "<!ELEMENTS b ANY>", "<!ELEMENT b(c)>"])
+    rows("attribute-list", "production 52", "<!DOCTYPE a [<!ATTLIST %s>]><a/>",
+         ["a", "a ", "b", "a c CDATA #IMPLIED", "a c CDATA #REQUIRED", "a\nc\tCDATA\n#IMPLIED\n", "a c ID #IMPLIED", "a c IDREF #IMPLIED", "a c IDREFS #IMPLIED", "a c ENTITY #IMPLIED", "a c ENTITIES #IMPLIED", "a c NMTOKEN #IMPLIED", "a c NMTOKENS #IMPLIED", "a c (x) #IMPLIED",
+          "a c (x|y) #IMPLIED", "a c ( x | y ) #IMPLIED", "a c (1|-2|.3) #IMPLIED", "a c NOTATION (x) #IMPLIED", "a c NOTATION ( x | y ) #IMPLIED", "a c CDATA #IMPLIED d CDATA #IMPLIED", "a c CDATA #IMPLIED c ID #IMPLIED", "b c CDATA 'x'", "b c CDATA #FIXED 'x'", "b c CDATA #FIXED\n\"x\"", "b c CDATA ''",
+          "b xml:space (default|preserve) 'preserve'", "b c (x|x) #IMPLIED"],
+         ["", " ", "a c", "a c CDATA", "a c #IMPLIED", "a CDATA #IMPLIED", "a c cdata #IMPLIED", "a c CDATA #implied", "a c CDATA IMPLIED", "a c CDATA # IMPLIED", "a c CDATA#IMPLIED", "a c CDATA #IMPLIED'x'", "a c CDATA #FIXED", "a c CDATA #FIXED'x'", "a c CDATA #FIXED x", "a c CDATA #REQUIRED 'x'", "a c CDATA x", "a c CDATA'x'",
+          "a c CDATA 'x", "a c CDATA '<'", "a c CDATA '&'", "a c CDATA '&#0;'", "a c () #IMPLIED", "a c (x|) #IMPLIED", "a c (|x) #IMPLIED", "a c (x,y) #IMPLIED", "a c (x y) #IMPLIED", "a c (x #IMPLIED", "a c (x)#IMPLIED", "a c ('x') #IMPLIED", "a c(x) #IMPLIED", "a c NOTATION #IMPLIED", "a c NOTATION(x) #IMPLIED", "a c NOTATION (1) #IMPLIED", "a c NOTATION () #IMPLIED",
+          "a c NAME #IMPLIED", "a c NUMBER #IMPLIED", "a c IDS #IMPLIED", "a c CDATA #IMPLIEDd CDATA #IMPLIED", "a c CDATA #IMPLIED,d CDATA #IMPLIED", "a 'c' CDATA #IMPLIED", "(a|b) c CDATA #IMPLIED", "a c CDATA #DEFAULT", "a c CDATA #IMPLIED #REQUIRED", "a c NMTOKENSS #IMPLIED", "a c ENTITYS #IMPLIED", "a c ((x)) #IMPLIED", "a c CDATA -- x -- #IMPLIED"])
+    rows("notation", "production 82", "<!DOCTYPE a [<!NOTATION %s>]><a/>",
+         ["n SYSTEM 'x'", "n PUBLIC 'x'", "n PUBLIC 'x' 'y'", "n PUBLIC 'x' ", "n\nSYSTEM\n''", "n PUBLIC \"x\" \"y\" "],
+         ["", "n", "n SYSTEM", "n PUBLIC", "n 'x'", "SYSTEM 'x'", "n SYSTEM x", "n SYSTEM 'x' 'y'", "n PUBLIC 'x''y'", "n PUBLIC 'x' y", "n PUBLIC '<'", "n PUBLIC 'x' 'y' 'z'", "nSYSTEM 'x'", "n system 'x'", "n SYSTEM'x'", "n PUBLIC'x'"])
+    rows("subset", "production 28b", "<!DOCTYPE a [%s]><a/>",
+         ["<!--x-->", "<?p x?>", "<?p?>", "\n<!-- x -->\n<?p x?>\n", "<!ELEMENT a ANY> <!ATTLIST a>", "<!--]]>-->", "<?p ]>?>", "<!ENTITY e ']>'>", "<!--<!ELEMENT-->"],
+         ["<!>", "<>", "<!-x->", "<!-- -- -->", "<?xml x?>", "<?xml version='1.0'?>", "<!UNKNOWN x>", "<!DOCTYPE a>", "<!ELEMENT a ANY>x", "]", "<!-- x", "<? p?>", "</a>", "<!SHORTREF x>", "<!--x-->;", "<!ELEM a ANY>", "<!ENTITIES e 'x'>", "<!NOTATIONS n SYSTEM 'x'>"])
+    return s
+
+
+# --- defaults ---
+
+def attributes():
+    s = Sheet("attributes-generated", "Declared attributes: defaults, first declarations, order (XML 1.0, 3.3).")
+
+    def good(name, subset, body, *value):
+        s.accept(name, "<!DOCTYPE a [%s]>%s" % (subset, body), "3.3.2", name.replace("-", " "), trace(T("a"), *value))
+
+    good("default", "<!ATTLIST a b CDATA 'x'>", "<a/>", E("a", [("b", "x", "default")]))
+    good("default-overridden", "<!ATTLIST a b CDATA 'x'>", "<a b='y'/>", E("a", [("b", "y")]))
+    good("default-overridden-by-empty", "<!ATTLIST a b CDATA 'x'>", "<a b=''/>", E("a", [("b", "")]))
+    good("default-empty", "<!ATTLIST a b CDATA ''>", "<a/>", E("a", [("b", "", "default")]))
+    good("fixed", "<!ATTLIST a b CDATA #FIXED 'x'>", "<a/>", E("a", [("b", "x", "default")]))
+    good("fixed-given-otherwise", "<!ATTLIST a b CDATA #FIXED 'x'>", "<a b='y'/>", E("a", [("b", "y")]))
+    good("implied", "<!ATTLIST a b CDATA #IMPLIED>", "<a/>", E("a"))
+    good("required-missing", "<!ATTLIST a b CDATA #REQUIRED>", "<a/>", E("a"))
+    good("two-defaults", "<!ATTLIST a b CDATA 'x' c CDATA 'y'>", "<a/>", E("a", [("b", "x", "default"), ("c", "y", "default")]))
+    good("given-and-default", "<!ATTLIST a b CDATA 'x'>", "<a c='y'/>", E("a", [("c", "y"), ("b", "x", "default")]))
+    good("first-declaration-binds", "<!ATTLIST a b CDATA 'x'><!ATTLIST a b CDATA 'y'>", "<a/>", E("a", [("b", "x", "default")]))
+    good("first-binds-in-one-list", "<!ATTLIST a b CDATA 'x' b CDATA 'y'>", "<a/>", E("a", [("b", "x", "default")]))
+    good("lists-add-up", "<!ATTLIST a b CDATA 'x'><!ATTLIST a c CDATA 'y'>", "<a/>", E("a", [("b", "x", "default"), ("c", "y", "default")]))
+    good("implied-first-binds", "<!ATTLIST a b CDATA #IMPLIED><!ATTLIST a b CDATA 'y'>", "<a/>", E("a"))
+    good("every-such-element", "<!ATTLIST b c CDATA 'x'>", "<a><b/><b c='y'/><b/></a>", E("a", (), E("b", [("c", "x", "default")]), E("b", [("c", "y")]), E("b", [("c", "x", "default")])))
+    good("only-that-element", "<!ATTLIST b c CDATA 'x'>", "<a/>", E("a"))
+    good("declared-before-element", "<!ATTLIST a b CDATA 'x'><!ELEMENT a ANY>", "<a/>", E("a", [("b", "x", "default")]))
+    good("enumerated", "<!ATTLIST a b (x|y) 'y'>", "<a/>", E("a", [("b", "y", "default")]))
+    good("enumerated-otherwise", "<!ATTLIST a b (x|y) 'y'>", "<a b='z'/>", E("a", [("b", "z")]))
+    good("tokens-in-default", "<!ATTLIST a b NMTOKENS ' x  y '>", "<a/>", E("a", [("b", "x y", "default")]))
+    good("spaces-in-default", "<!ATTLIST a b CDATA ' x\n y '>", "<a/>", E("a", [("b", " x  y ", "default")]))
+    good("reference-in-default", "<!ATTLIST a b CDATA '&#60;&lt;&#10;'>", "<a/>", E("a", [("b", "<<\n", "default")]))
+    good("entity-in-default", "<!ENTITY e 'x\ny'><!ATTLIST a b CDATA '&e;'>", "<a/>", E("a", [("b", "x y", "default")]))
+    good("quotes-in-default", "<!ATTLIST a b CDATA \"'\" c CDATA '\"'>", "<a/>", E("a", [("b", "'", "default"), ("c", '"', "default")]))
+    good("namespace-by-default", "<!ATTLIST a xmlns CDATA 'urn:x'>", "<a/>", E("a", [("xmlns", "urn:x")]))
+    good("prefix-by-default", "<!ATTLIST p:a xmlns:p CDATA 'urn:x'>".replace("p:a", "a"), "<a p:b='1'/>", E("a", [("p:b", "1"), ("xmlns:p", "urn:x")]))
+    good("fixed-namespace", "<!ATTLIST a xmlns CDATA #FIXED 'urn:x'>", "<a><b/></a>", E("a", [("xmlns", "urn:x")], E("b")))
+    good("xml-space-by-default", "<!ATTLIST a xml:space (default|preserve) 'preserve'>", "<a> </a>", E("a", [("xml:space", "preserve", "default")], " "))
+    good("xml-id", "<!ATTLIST a xml:id ID #IMPLIED>", "<a xml:id=' x '/>", E("a", [("xml:id", "x")]))
+    good("id-twice-is-validity", "<!ATTLIST a i ID #IMPLIED><!ATTLIST b i ID #IMPLIED>", "<a i='x'><b i='x'/></a>", E("a", [("i", "x")], E("b", [("i", "x")])))
+    good("content-model-is-validity", "<!ELEMENT a (b)><!ELEMENT b EMPTY>", "<a>x<c/></a>", E("a", (), "x", E("c")))
+    good("empty-with-content-is-validity", "<!ELEMENT a EMPTY>", "<a>x</a>", E("a", (), "x"))
+    good("white-space-in-element-content", "<!ELEMENT a (b*)><!ELEMENT b EMPTY>", "<a> <b/> </a>", E("a", (), " ", E("b"), " "))
+    good("element-declared-twice-is-validity", "<!ELEMENT a ANY><!ELEMENT a EMPTY>", "<a/>", E("a"))
+    good("another-root-is-validity", "<!ELEMENT b ANY>", "<b/>".replace("b", "c"), E("c"))
+    good("not-a-token-is-validity", "<!ATTLIST a b NMTOKEN #IMPLIED>", "<a b='x,y'/>", E("a", [("b", "x,y")]))
+    s.open("heeded-not-after-unread", "<!DOCTYPE a [<!ENTITY % p SYSTEM 'no-such.ent'>%p;<!ATTLIST a b CDATA 'x'>]><a/>", "external-entities", "5.1",
+           "declarations after an entity that was not read must not be heeded", trace(T("a"), E("a")))
+    s.open("heeded-when-alone", "<?xml version='1.0' standalone='yes'?><!DOCTYPE a [<!ENTITY % p SYSTEM 'no-such.ent'>%p;<!ATTLIST a b CDATA 'x'>]><a/>", "external-entities", "5.1",
+           "unless the document stands alone", trace(T("a"), E("a", [("b", "x", "default")])))
+    return s
+
+
+# --- encodings ---
+
+BAD_UTF8 = {"80": "stray continuation", "bf": "stray continuation", "c0af": "overlong", "c180": "overlong", "c1bf": "overlong", "c3": "cut short", "c341": "second byte missing", "c3c3": "second byte is a first one",
+            "e080af": "overlong", "e09fbf": "overlong", "e282": "cut short", "e28241": "third byte missing", "eda080": "surrogate", "edafbf": "surrogate", "edb080": "surrogate", "edbfbf": "surrogate",
+            "eda0bdedb494": "two surrogates", "f0808080": "overlong", "f08fbfbf": "overlong", "f09f94": "cut short", "f09f9441": "fourth byte missing", "f4908080": "past U+10FFFF", "f5808080": "past U+10FFFF",
+            "f8888080": "five bytes", "fc84808080": "six bytes", "fe": "no byte of UTF-8", "ff": "no byte of UTF-8", "e9": "ISO-8859-1"}
+
+
+def encodings():
+    s = Sheet("encodings-generated", "UTF-8 ill-formed in every way, UTF-16, byte order marks, declarations that agree and do not (XML 1.0, 4.3.3).")
+    for hexes, why in BAD_UTF8.items():
+        raw = bytes.fromhex(hexes)
+        for place, before, after in (("text", b"<a>x", b"y</a>"), ("value", b"<a b='", b"'/>"), ("comment", b"<a><!--", b"--></a>"), ("name", b"<a", b"/>"), ("after-root", b"<a/><!--", b"-->")):
+            if place in ("comment", "name", "after-root") and len(raw) > 3:
+                continue
+            s.reject("ill-formed-%s-in-%s" % (hexes, place), before + raw + after, "4.3.3", why)
+    bom = b"\xef\xbb\xbf"
+    ok = trace(E("a", (), "\u00e9\U0001F514"))
+    body = "<a>\u00e9\U0001F514</a>"
+    s.accept("mark", bom + body.encode(), "4.3.3", "a byte order mark is no part of the document", ok)
+    s.accept("mark-and-declaration", bom + b"<?xml version='1.0' encoding='UTF-8'?>" + body.encode(), "4.3.3", "a mark and a declaration agree", ok)
+    s.accept("mark-inside", "<a>\ufeff</a>", "production 2", "inside it is a character", text("\ufeff"))
+    s.reject("mark-twice", bom + bom + b"<a/>", "production 1", "one mark, not two")
+    s.reject("mark-after-declaration", b"<?xml version='1.0'?>" + bom + b"<a/>", "production 22", "a mark stands first")
+    s.reject("mark-alone", bom, "production 1", "a mark is no document")
+    s.reject("mark-cut", bom[:2] + b"<a/>", "4.3.3", "two bytes of three")
+    s.reject("mark-and-latin-1", bom + b"<?xml version='1.0' encoding='ISO-8859-1'?><a/>", "4.3.3", "the mark says UTF-8, the declaration does not")
+    for order, mark, codec in (("little", b"\xff\xfe", "utf-16-le"), ("big", b"\xfe\xff", "utf-16-be")):
+        s.accept("utf-16-" + order, mark + body.encode(codec), "4.3.3", "UTF-16 with its mark", ok)
+        s.accept("utf-16-%s-declared" % order, mark + ("<?xml version='1.0' encoding='UTF-16'?>" + body).encode(codec), "4.3.3", "UTF-16 with its mark and a declaration", ok)
+        s.accept("utf-16-%s-lines" % order, mark + "<a>x\r\ny</a>".encode(codec), "2.11", "line ends in UTF-16", text("x\ny"))
+        s.accept("utf-16-%s-plane-edges" % order, mark + "<a>\ud7ff\ue000\ufffd\U00010000\U0010ffff</a>".encode(codec), "production 2", "units at every edge", text("\ud7ff\ue000\ufffd\U00010000\U0010ffff"))
+        s.accept("utf-16-%s-low-byte-is-markup" % order, mark + "<a>\u263c\u3c00\u0a3e</a>".encode(codec), "4.3.3", "characters whose bytes look like markup", text("\u263c\u3c00\u0a3e"))
+        for label, unit in (("high", "\ud83d"), ("low", "\udd14"), ("reversed", "\udd14\ud83d"), ("high-twice", "\ud83d\ud83d")):
+            s.reject("utf-16-%s-lone-%s" % (order, label), mark + ("<a>%s</a>" % unit).encode(codec, "surrogatepass"), "4.3.3", "a surrogate alone")
+        s.reject("utf-16-%s-odd" % order, mark + "<a/>".encode(codec) + b"\x00", "4.3.3", "half a unit at the end")
+        s.reject("utf-16-%s-says-utf-8" % order, mark + "<?xml version='1.0' encoding='UTF-8'?><a/>".encode(codec), "4.3.3", "the declaration names another encoding")
+        s.reject("utf-16-%s-says-latin-1" % order, mark + "<?xml version='1.0' encoding='ISO-8859-1'?><a/>".encode(codec), "4.3.3", "the declaration names another encoding")
+        s.reject("utf-16-%s-unmarked" % order, "<a/>".encode(codec), "4.3.3", "neither a mark nor a declaration")
+        s.reject("utf-16-%s-nul" % order, mark + "<a>\0</a>".encode(codec), "production 2", "U+0000")
+        s.reject("utf-16-%s-fffe" % order, mark + "<a>\ufffe</a>".encode(codec), "production 2", "U+FFFE")
+        s.open("utf-16-%s-unmarked-declared" % order, "<?xml version='1.0' encoding='UTF-16'?><a/>".encode(codec), "encoding", "4.3.3", "UTF-16 must begin with a mark", trace(E("a")))
+        s.open("utf-16-%s-named" % order, ("<?xml version='1.0' encoding='UTF-16%s'?>%s" % ("LE" if order == "little" else "BE", body)).encode(codec), "encoding", "4.3.3", "the order by its name, without a mark", ok)
+        wide, wide_mark = ("utf-32-le", b"\xff\xfe\0\0") if order == "little" else ("utf-32-be", b"\0\0\xfe\xff")
+        s.open("utf-32-" + order, wide_mark + body.encode(wide), "encoding", "4.3.3", "UTF-32 with its mark", ok)
+    s.reject("says-utf-16", "<?xml version='1.0' encoding='UTF-16'?><a/>", "4.3.3", "UTF-16 declared in single bytes")
+    s.reject("says-utf-32", "<?xml version='1.0' encoding='UTF-32'?><a/>", "4.3.3", "UTF-32 declared in single bytes")
+    for label, encoding, codec, body in (("latin-1", "ISO-8859-1", "latin-1", "\u00e9\u00ff\u00a0\u0085"), ("latin-1-lower", "iso-8859-1", "latin-1", "\u00e9"), ("ascii", "US-ASCII", "ascii", "bell"), ("latin-2", "ISO-8859-2", "iso8859-2", "\u0142\u0159"),
+                                         ("latin-9", "ISO-8859-15", "iso8859-15", "\u20ac"), ("cyrillic", "KOI8-R", "koi8-r", "\u043a\u043e\u043b"), ("windows", "windows-1252", "cp1252", "\u20ac\u201c"), ("windows-cyrillic", "windows-1251", "cp1251", "\u0437\u0432\u043e\u043d"),
+                                         ("japanese", "Shift_JIS", "shift_jis", "\u9418\u30bd"), ("japanese-euc", "EUC-JP", "euc-jp", "\u9418"), ("chinese", "GB18030", "gb18030", "\u9418\U0001F514"), ("chinese-big5", "Big5", "big5", "\u9418")):
+        s.open("declared-" + label, ("<?xml version='1.0' encoding='%s'?><a b='%s'>%s</a>" % (encoding, body, body)).encode(codec), "encoding", "4.3.3", "only UTF-8 and UTF-16 must be read; reading it wrongly alters it",
+               trace(E("a", [("b", body)], body)))
+    s.reject("ascii-with-a-high-byte", b"<?xml version='1.0' encoding='US-ASCII'?><a>\xe9</a>", "4.3.3", "US-ASCII has no such byte")
+    s.reject("latin-1-control", b"<?xml version='1.0' encoding='ISO-8859-1'?><a>\x01</a>", "production 2", "no character of documents, in any encoding")
+    s.reject("latin-1-as-utf-8", b"<?xml version='1.0' encoding='UTF-8'?><a>\xe9</a>", "4.3.3", "declared UTF-8, written in ISO-8859-1")
+    s.reject("no-declaration-latin-1", b"<a>\xe9</a>", "4.3.3", "no declaration: UTF-8")
+    s.reject("nul-padding", b"<a/>\0", "production 27", "a NUL behind the root")
+    s.reject("nul-padding-long", b"<a/>" + b"\0" * 16, "production 27", "NULs behind the root")
+    return s
+
+
+# --- namespaces ---
+
+def namespaces():
+    s = Sheet("namespaces-generated", "Declarations, scopes, prefixes, expanded names (Namespaces in XML 1.0, Third Edition).")
+
+    def good(name, document, *value):
+        s.accept(name, document, "Namespaces 1.0, 6", name.replace("-", " "), trace(*value))
+
+    u, v = "urn:halm:u", "urn:halm:v"
+    good("default", "<a xmlns='%s'/>" % u, E("a", [("xmlns", u)]))
+    good("default-inherited", "<a xmlns='%s'><b/></a>" % u, E("a", [("xmlns", u)], E("b")))
+    good("default-undeclared", "<a xmlns='%s'><b xmlns=''><c/></b></a>" % u, E("a", [("xmlns", u)], E("b", [("xmlns", "")], E("c"))))
+    good("default-changed", "<a xmlns='%s'><b xmlns='%s'/><c/></a>" % (u, v), E("a", [("xmlns", u)], E("b", [("xmlns", v)]), E("c")))
+    good("default-not-for-attributes", "<a xmlns='%s' b='1'/>" % u, E("a", [("xmlns", u), ("b", "1")]))
+    good("prefix", "<p:a xmlns:p='%s'/>" % u, E("p:a", [("xmlns:p", u)]))
+    good("prefix-on-attribute", "<a xmlns:p='%s' p:b='1'/>" % u, E("a", [("xmlns:p", u), ("p:b", "1")]))
+    good("prefix-before-its-declaration", "<p:a p:b='1' xmlns:p='%s'/>" % u, E("p:a", [("p:b", "1"), ("xmlns:p", u)]))
+    good("prefix-inherited", "<a xmlns:p='%s'><p:b/></a>" % u, E("a", [("xmlns:p", u)], E("p:b")))
+    good("prefix-changed", "<p:a xmlns:p='%s'><p:b xmlns:p='%s'/><p:c/></p:a>" % (u, v), E("p:a", [("xmlns:p", u)], E("p:b", [("xmlns:p", v)]), E("p:c")))
+    good("two-prefixes-of-one-name", "<p:a xmlns:p='%s' xmlns:q='%s'><q:a/></p:a>" % (u, u), E("p:a", [("xmlns:p", u), ("xmlns:q", u)], E("q:a")))
+    good("default-and-prefix-of-one-name", "<a xmlns='%s' xmlns:p='%s' b='1' p:b='2'/>" % (u, u), E("a", [("xmlns", u), ("xmlns:p", u), ("b", "1"), ("p:b", "2")]))
+    good("same-local-two-names", "<a xmlns:p='%s' xmlns:q='%s' p:b='1' q:b='2'/>" % (u, v), E("a", [("xmlns:p", u), ("xmlns:q", v), ("p:b", "1"), ("q:b", "2")]))
+    good("names-compared-by-letters", "<a xmlns:p='urn:X' xmlns:q='urn:x' p:b='1' q:b='2'/>", E("a", [("xmlns:p", "urn:X"), ("xmlns:q", "urn:x"), ("p:b", "1"), ("q:b", "2")]))
+    good("names-not-unescaped", "<a xmlns:p='http://x/%7e' xmlns:q='http://x/~' p:b='1' q:b='2'/>", E("a", [("xmlns:p", "http://x/%7e"), ("xmlns:q", "http://x/~"), ("p:b", "1"), ("q:b", "2")]))
+    good("name-by-reference", "<a xmlns='urn:&#104;alm:u'/>", E("a", [("xmlns", u)]))
+    good("xml-prefix", "<a xml:b='1'/>", E("a", [("xml:b", "1")]))
+    good("xml-element", "<xml:a/>", E("xml:a"))
+    good("xml-declared", "<a xmlns:xml='%s' xml:lang='de'/>" % XML_URI, E("a", [("xmlns:xml", XML_URI), ("xml:lang", "de")]))
+    good("prefix-begins-with-xml", "<a xmlns:xmlp='%s' xmlp:b='1'/>" % u, E("a", [("xmlns:xmlp", u), ("xmlp:b", "1")]))
+    good("prefixes-tell-capitals-apart", "<a xmlns:p='%s' xmlns:P='%s' p:b='1' P:b='2'/>" % (u, v), E("a", [("xmlns:p", u), ("xmlns:P", v), ("p:b", "1"), ("P:b", "2")]))
+    good("attribute-named-xmlnsp", "<a xmlnsp='1'/>", E("a", [("xmlnsp", "1")]))
+    good("prefix-unused", "<a xmlns:p='%s'/>" % u, E("a", [("xmlns:p", u)]))
+    good("name-with-spaces", "<a xmlns='  urn:x '/>", E("a", [("xmlns", "  urn:x ")]))
+    good("prefix-with-digits-and-dots", "<p1.x-y:a xmlns:p1.x-y='%s'/>" % u, E("p1.x-y:a", [("xmlns:p1.x-y", u)]))
+    good("many-declarations", "<a %s/>" % " ".join("xmlns:p%d='urn:%d'" % (i, i) for i in range(20)), E("a", [("xmlns:p%d" % i, "urn:%d" % i) for i in range(20)]))
+    reserved, unique, qname, declared = "NSC Reserved Prefixes and Namespace Names", "NSC Attributes Unique", "4", "NSC Prefix Declared"
+    for name, document, clause in (
+            ("prefix-undeclared", "<p:a/>", declared), ("prefix-undeclared-on-attribute", "<a p:b='1'/>", declared), ("prefix-out-of-scope", "<a><b xmlns:p='%s'/><p:c/></a>" % u, declared),
+            ("prefix-of-sibling-attribute", "<a><b xmlns:p='%s' p:c='1'/><b p:c='1'/></a>" % u, declared), ("prefix-other-case", "<a xmlns:p='%s'><P:b/></a>" % u, declared),
+            ("default-declares-no-prefix", "<p:a xmlns='%s'/>" % u, declared), ("prefix-undeclared-inside", "<a><b><p:c/></b></a>", declared), ("prefix-undeclared-on-later-attribute", "<a b='1' c='2' p:d='3'/>", declared),
+            ("prefix-unbound", "<a xmlns:p='%s'><b xmlns:p=''/></a>" % u, "NSC No Prefix Undeclaring"), ("prefix-unbound-at-once", "<a xmlns:p=''/>", "NSC No Prefix Undeclaring"),
+            ("xml-bound-otherwise", "<a xmlns:xml='%s'/>" % u, reserved), ("xml-unbound", "<a xmlns:xml=''/>", reserved), ("xml-name-bound-to-another", "<a xmlns:p='%s'/>" % XML_URI, reserved), ("xml-name-as-default", "<a xmlns='%s'/>" % XML_URI, reserved),
+            ("xmlns-declared", "<a xmlns:xmlns='%s'/>" % u, reserved), ("xmlns-declared-as-itself", "<a xmlns:xmlns='http://www.w3.org/2000/xmlns/'/>", reserved), ("xmlns-name-bound", "<a xmlns:p='http://www.w3.org/2000/xmlns/'/>", reserved),
+            ("xmlns-name-as-default", "<a xmlns='http://www.w3.org/2000/xmlns/'/>", reserved), ("xmlns-element", "<xmlns:a/>", reserved),
+            ("attribute-twice", "<a xmlns:p='%s' xmlns:q='%s' p:b='1' q:b='2'/>" % (u, u), unique), ("attribute-twice-inherited", "<a xmlns:p='%s'><b xmlns:q='%s' p:c='1' q:c='2'/></a>" % (u, u), unique),
+            ("attribute-twice-apart", "<a xmlns:p='%s' xmlns:q='%s' p:b='1' c='2' q:b='3'/>" % (u, u), unique), ("attribute-twice-by-reference", "<a xmlns:p='urn:x' xmlns:q='urn:&#120;' p:b='1' q:b='2'/>", unique),
+            ("colon-first", "<:a/>", qname), ("colon-last", "<a:/>", qname), ("colon-alone", "<:/>", qname), ("two-colons", "<p:q:a xmlns:p='%s'/>" % u, qname), ("colons-side-by-side", "<p::a xmlns:p='%s'/>" % u, qname),
+            ("local-begins-with-digit", "<p:1 xmlns:p='%s'/>" % u, qname), ("local-begins-with-hyphen", "<p:-a xmlns:p='%s'/>" % u, qname), ("attribute-colon-first", "<a :b='1'/>", qname), ("attribute-colon-last", "<a xmlns:b='%s' b:='1'/>" % u, qname),
+            ("attribute-two-colons", "<a xmlns:p='%s' p:b:c='1'/>" % u, qname), ("declaration-without-prefix", "<a xmlns:='%s'/>" % u, qname), ("declaration-two-colons", "<a xmlns:p:q='%s'/>" % u, qname), ("declaration-of-digit", "<a xmlns:1='%s'/>" % u, qname),
+            ("target-with-colon", "<a><?p:q?></a>", "7"), ("target-with-colon-before-root", "<?p:q x?><a/>", "7"), ("entity-with-colon", "<!DOCTYPE a [<!ENTITY p:e 'x'>]><a/>", "7"), ("parameter-entity-with-colon", "<!DOCTYPE a [<!ENTITY % p:e 'x'>]><a/>", "7"),
+            ("notation-with-colon", "<!DOCTYPE a [<!NOTATION p:n SYSTEM 'x'>]><a/>", "7"), ("element-type-two-colons", "<!DOCTYPE a [<!ELEMENT p:q:b ANY>]><a/>", "4"), ("attribute-declared-two-colons", "<!DOCTYPE a [<!ATTLIST a p:q:b CDATA #IMPLIED>]><a/>", "4")):
+        s.reject(name, document, "Namespaces 1.0, " + clause, name.replace("-", " "))
+    return s
+
+
+def sheets():
+    return [characters(), names(), markup(), prolog(), white_space(), entities(), declarations(), attributes(), encodings(), namespaces()]
