@@ -11,6 +11,7 @@
 #include <libxml/xmlerror.h>
 
 #include <algorithm>
+#include <filesystem>
 #include <fstream>
 #include <map>
 #include <random>
@@ -282,6 +283,7 @@ int main(int count, char** arguments) {
     std::vector<std::string> documents;
     constexpr std::size_t longest = 4000;
     for (int i = 3; i < count; ++i) {
+        if (!std::filesystem::is_regular_file(arguments[i])) continue;
         std::ifstream in(arguments[i], std::ios::binary);
         documents.emplace_back(std::istreambuf_iterator<char>(in), std::istreambuf_iterator<char>());
     }

@@ -1,4 +1,5 @@
-// Expat, with namespaces (XML_ParserCreateNS and name triplets): declarations are told, prefixes are.
+// Expat, with namespaces (name triplets: prefixes and declarations are told) and without; parameter entities read
+// or not.
 #include <nachklang/adapter.hpp>
 
 #include <expat.h>
@@ -27,26 +28,39 @@ Name split(std::string_view triplet) {
 
 struct Printer {
     TraceOut& out;
-    std::string text;  // Expat hands text over in pieces
-    bool in_cdata = false;
-    std::vector<std::pair<std::string, std::string>> declared;  // told before the element they stand on
+    XML_Parser parser;
+    bool namespaces;
+    std::string text{};  // Expat hands text over in pieces
+    bool in_cdata = false, in_type = false;
+    std::vector<std::pair<std::string, std::string>> declared{};  // told before the element they stand on
 
     void flush() {
         if (!text.empty()) in_cdata ? out.cdata(text) : out.text(text);
         text.clear();
     }
+    std::map<std::string, std::string> external{};  // entities by system identifier
+
     static Printer& of(void* user) { return *static_cast<Printer*>(user); }
 
     static void XMLCALL start(void* user, const XML_Char* name, const XML_Char** attributes) {
         Printer& self = of(user);
         self.flush();
         const Name element = split(name);
-        self.out.element(element.qname, element.local, element.uri);
+        if (self.namespaces)
+            self.out.element(element.qname, element.local, element.uri);
+        else
+            self.out.element(name, std::nullopt, std::nullopt);
         for (const auto& [prefix, uri] : self.declared) self.out.declaration(prefix, uri);
         self.declared.clear();
-        for (; *attributes != nullptr; attributes += 2) {
-            const Name attribute = split(attributes[0]);
-            self.out.attribute(attribute.qname, attribute.local, attribute.uri, attributes[1]);
+        const int specified = XML_GetSpecifiedAttributeCount(self.parser);
+        for (int i = 0; attributes[i] != nullptr; i += 2) {
+            const char* const origin = i < specified ? "given" : "default";
+            if (self.namespaces) {
+                const Name attribute = split(attributes[i]);
+                self.out.attribute(attribute.qname, attribute.local, attribute.uri, attributes[i + 1], origin);
+            } else {
+                self.out.attribute(attributes[i], std::nullopt, std::nullopt, attributes[i + 1], origin);
+            }
         }
     }
     static void XMLCALL end(void* user, const XML_Char*) {
@@ -57,10 +71,12 @@ struct Printer {
         of(user).text.append(bytes, static_cast<std::size_t>(length));
     }
     static void XMLCALL comment(void* user, const XML_Char* text) {
+        if (of(user).in_type) return;
         of(user).flush();
         of(user).out.comment(text);
     }
     static void XMLCALL instruction(void* user, const XML_Char* target, const XML_Char* data) {
+        if (of(user).in_type) return;
         of(user).flush();
         of(user).out.instruction(target, data);
     }
@@ -74,6 +90,33 @@ struct Printer {
         self.flush();
         self.in_cdata = false;
     }
+    static void XMLCALL type_start(void* user, const XML_Char* root, const XML_Char*, const XML_Char*, int) {
+        of(user).out.doctype(root);
+        of(user).in_type = true;
+    }
+    static void XMLCALL type_end(void* user) { of(user).in_type = false; }
+    static void XMLCALL skipped(void* user, const XML_Char* entity, int is_parameter) {
+        if (is_parameter != 0) return;
+        of(user).flush();
+        of(user).out.reference(entity);
+    }
+    /// Outside entities are not read; what they are called is shown. The handler is told their system identifier
+    /// only.
+    static int XMLCALL outside(XML_Parser parser, const XML_Char* context, const XML_Char*,
+                               const XML_Char* system_id, const XML_Char*) {
+        if (context == nullptr) return XML_STATUS_OK;
+        Printer& self = of(XML_GetUserData(parser));
+        const auto known = self.external.find(system_id == nullptr ? "" : system_id);
+        self.flush();
+        self.out.reference(known == self.external.end() ? "" : known->second);
+        return XML_STATUS_OK;
+    }
+    static void XMLCALL entity(void* user, const XML_Char* name, int is_parameter, const XML_Char* value, int,
+                               const XML_Char*, const XML_Char* system_id, const XML_Char*,
+                               const XML_Char* notation) {
+        if (is_parameter == 0 && value == nullptr && notation == nullptr && system_id != nullptr)
+            of(user).external.emplace(system_id, name);
+    }
     static void XMLCALL declare(void* user, const XML_Char* prefix, const XML_Char* uri) {
         of(user).declared.emplace_back(prefix == nullptr ? "" : prefix, uri == nullptr ? "" : uri);
     }
@@ -84,13 +127,26 @@ class Expat final : public nachklang::adapter::Codec {
     [[nodiscard]] nachklang::adapter::Description describe() const override {
         std::string version = XML_ExpatVersion();
         version.erase(0, version.find('_') + 1);
-        return {"expat", version, "", "", {{"xml", {"decode"}}}, {}, {{"namespaces", "on"}}, {}};
+        return {"expat",
+                version,
+                "",
+                "",
+                {{"xml", {"decode"}}},
+                {},
+                {{"external", "none"}},
+                {{"namespaces", {}, {{"namespaces", "on"}}},
+                 {"plain", {"namespaces"}, {{"namespaces", "off"}}},
+                 {"parameter-entities", {}, {{"namespaces", "on"}}}}};
     }
-    Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
-        XML_Parser parser = XML_ParserCreateNS(nullptr, separator);
-        Printer printer{out, {}, false, {}};
+    Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
+        const bool namespaces = mode != "plain";
+        XML_Parser parser = namespaces ? XML_ParserCreateNS(nullptr, separator) : XML_ParserCreate(nullptr);
+        Printer printer{out, parser, namespaces};
         XML_SetUserData(parser, &printer);
-        XML_SetReturnNSTriplet(parser, 1);
+        if (namespaces) XML_SetReturnNSTriplet(parser, 1);
+        if (mode == "parameter-entities")
+            XML_SetParamEntityParsing(parser, XML_PARAM_ENTITY_PARSING_UNLESS_STANDALONE);
+        XML_SetExternalEntityRefHandler(parser, Printer::outside);
         if (out.wanted()) {
             XML_SetElementHandler(parser, Printer::start, Printer::end);
             XML_SetCharacterDataHandler(parser, Printer::characters);
@@ -98,6 +154,9 @@ class Expat final : public nachklang::adapter::Codec {
             XML_SetProcessingInstructionHandler(parser, Printer::instruction);
             XML_SetCdataSectionHandler(parser, Printer::cdata_start, Printer::cdata_end);
             XML_SetStartNamespaceDeclHandler(parser, Printer::declare);
+            XML_SetDoctypeDeclHandler(parser, Printer::type_start, Printer::type_end);
+            XML_SetSkippedEntityHandler(parser, Printer::skipped);
+            XML_SetEntityDeclHandler(parser, Printer::entity);
         }
         Reply reply = Reply::accepted();
         if (XML_Parse(parser, document.data(), static_cast<int>(document.size()), 1) != XML_STATUS_OK) {

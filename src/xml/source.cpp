@@ -29,7 +29,13 @@ std::string declared_name(std::string_view ascii) {
     if (quote == std::string_view::npos || (declaration[quote] != '"' && declaration[quote] != '\'')) return "";
     const auto end = declaration.find(declaration[quote], quote + 1);
     if (end == std::string_view::npos) return "";
-    return upper(declaration.substr(quote + 1, end - quote - 1));
+    const std::string name = upper(declaration.substr(quote + 1, end - quote - 1));
+    // What is no name of an encoding (production 81) names none: the reader will refuse it.
+    const auto letter = [](char c) { return c >= 'A' && c <= 'Z'; };
+    const bool sound = !name.empty() && letter(name[0]) && std::all_of(name.begin(), name.end(), [&](char c) {
+        return letter(c) || (c >= '0' && c <= '9') || c == '.' || c == '_' || c == '-';
+    });
+    return sound ? name : "";
 }
 
 constexpr std::size_t longest_declaration = 400;

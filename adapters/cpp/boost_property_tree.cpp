@@ -1,0 +1,100 @@
+// Boost.PropertyTree's XML: what it holds of a document is texts and children by name, so that laps and `native`
+// items show it. It stands on RapidXML.
+#include <nachklang/adapter.hpp>
+
+#pragma GCC diagnostic push
+#pragma GCC diagnostic ignored "-Wconversion"
+#include <boost/property_tree/ptree.hpp>
+#include <boost/property_tree/xml_parser.hpp>
+#pragma GCC diagnostic pop
+#include <boost/version.hpp>
+
+#include <sstream>
+
+namespace {
+
+using nachklang::adapter::Reply;
+using nachklang::adapter::TraceOut;
+namespace pt = boost::property_tree;
+
+/// An element's own text comes before its children: the tree does not know where between them it stood.
+void print(const pt::ptree& document, TraceOut& out) {
+    struct Level {
+        pt::ptree::const_iterator at, end;
+        bool element;
+    };
+    std::vector<Level> levels{{document.begin(), document.end(), false}};
+    while (!levels.empty()) {
+        Level& level = levels.back();
+        if (level.at == level.end) {
+            if (level.element) out.element_end();
+            levels.pop_back();
+            continue;
+        }
+        const auto& [name, child] = *level.at++;
+        if (name == "<xmlattr>") continue;
+        if (name == "<xmlcomment>") {
+            out.comment(child.data());
+            continue;
+        }
+        if (name == "<xmltext>") {
+            out.text(child.data());
+            continue;
+        }
+        out.element(name, std::nullopt, std::nullopt);
+        if (const auto attributes = child.get_child_optional("<xmlattr>"))
+            for (const auto& [attribute, value] : *attributes)
+                out.attribute(attribute, std::nullopt, std::nullopt, value.data());
+        if (!child.data().empty()) out.text(child.data());
+        levels.push_back({child.begin(), child.end(), true});
+    }
+}
+
+class PropertyTree final : public nachklang::adapter::Codec {
+  public:
+    [[nodiscard]] nachklang::adapter::Description describe() const override {
+        const std::string version =
+            std::to_string(BOOST_VERSION / 100000) + "." + std::to_string(BOOST_VERSION / 100 % 1000);
+        return {"boost-property-tree",
+                version,
+                "rapidxml",
+                "1.13",
+                {{"xml", {"decode", "lap"}}},
+                {"doctype", "instructions", "cdata"},
+                {{"namespaces", "off"}},
+                {{"default"}, {"texts-apart"}}};
+    }
+    Reply decode(std::string_view, std::string_view mode, std::string_view bytes, TraceOut& out) override {
+        return with_tree(mode, bytes, [&](const pt::ptree& tree) {
+            if (out.wanted()) print(tree, out);
+            return Reply::accepted();
+        });
+    }
+    Reply lap(std::string_view, std::string_view mode, std::string_view bytes) override {
+        return with_tree(mode, bytes, [](const pt::ptree& tree) {
+            std::ostringstream out;
+            pt::write_xml(out, tree);
+            return Reply::accepted(out.str());
+        });
+    }
+
+  private:
+    template <class Use>
+    static Reply with_tree(std::string_view mode, std::string_view bytes, Use use) {
+        std::istringstream in{std::string(bytes)};
+        pt::ptree tree;
+        try {
+            pt::read_xml(in, tree, mode == "texts-apart" ? pt::xml_parser::no_concat_text : 0);
+            return use(tree);
+        } catch (const pt::xml_parser_error& error) {
+            return Reply::rejected(error.message()).at_line(error.line());
+        }
+    }
+};
+
+}  // namespace
+
+int main() {
+    PropertyTree codec;
+    return nachklang::adapter::serve(codec);
+}

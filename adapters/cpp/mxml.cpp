@@ -1,0 +1,131 @@
+// Mini-XML: text as it stands (opaque). Comments, instructions and CDATA come as elements whose names begin with
+// their opening.
+#include <nachklang/adapter.hpp>
+
+#include <mxml.h>
+
+#include <cstdlib>
+
+namespace {
+
+using nachklang::adapter::Reply;
+using nachklang::adapter::TraceOut;
+
+thread_local std::string last_error;  // its error callback takes no user data
+
+void note(const char* message) {
+    if (last_error.empty()) last_error = message;
+}
+
+/// True where what is inside has still to be printed.
+bool start(mxml_node_t* node, TraceOut& out) {
+    const std::string_view name = mxmlGetElement(node);
+    const auto between = [&](std::string_view head, std::string_view tail) {
+        std::string_view inside = name.substr(head.size());
+        if (inside.ends_with(tail)) inside.remove_suffix(tail.size());
+        return inside;
+    };
+    if (name.starts_with("!--")) {
+        out.comment(between("!--", "--"));
+        return false;
+    }
+    if (name.starts_with("![CDATA[")) {
+        out.cdata(between("![CDATA[", "]]"));
+        return false;
+    }
+    if (name.starts_with("?")) {
+        const std::string_view inside = between("?", "?");
+        const auto space = inside.find(' ');
+        if (inside != "xml" && !inside.starts_with("xml "))
+            out.instruction(inside.substr(0, space),
+                            space == std::string_view::npos ? std::string_view{} : inside.substr(space + 1));
+        return true;
+    }
+    if (name.starts_with("!")) return true;
+    out.element(name, std::nullopt, std::nullopt);
+    for (int i = 0; i < mxmlElementGetAttrCount(node); ++i) {
+        const char* attribute = nullptr;
+        const char* value = mxmlElementGetAttrByIndex(node, i, &attribute);
+        out.attribute(attribute, std::nullopt, std::nullopt, value == nullptr ? "" : value);
+    }
+    return true;
+}
+
+bool is_element(mxml_node_t* node) {
+    if (mxmlGetType(node) != MXML_ELEMENT) return false;
+    const char first = mxmlGetElement(node)[0];
+    return first != '!' && first != '?';
+}
+
+void print(mxml_node_t* root, TraceOut& out) {
+    mxml_node_t* node = root;
+    while (node != nullptr) {
+        bool inside = false;
+        if (mxmlGetType(node) == MXML_ELEMENT)
+            inside = start(node, out);
+        else if (mxmlGetType(node) == MXML_OPAQUE)
+            out.text(mxmlGetOpaque(node));
+        if (inside && mxmlGetFirstChild(node) != nullptr) {
+            node = mxmlGetFirstChild(node);
+            continue;
+        }
+        if (inside && is_element(node)) out.element_end();
+        while (node != nullptr && (node == root || mxmlGetNextSibling(node) == nullptr)) {
+            if (node == root) return;
+            node = mxmlGetParent(node);
+            if (is_element(node)) out.element_end();
+        }
+        if (node != nullptr) node = mxmlGetNextSibling(node);
+    }
+}
+
+class Mxml final : public nachklang::adapter::Codec {
+  public:
+    [[nodiscard]] nachklang::adapter::Description describe() const override {
+        return {"mini-xml",
+                std::to_string(MXML_MAJOR_VERSION) + "." + std::to_string(MXML_MINOR_VERSION),
+                "",
+                "",
+                {{"xml", {"decode", "lap"}}},
+                {"doctype"},
+                {{"namespaces", "off"}}};
+    }
+    Reply decode(std::string_view, std::string_view, std::string_view bytes, TraceOut& out) override {
+        return with_tree(bytes, [&](mxml_node_t* root) {
+            if (out.wanted()) print(root, out);
+            return Reply::accepted();
+        });
+    }
+    Reply lap(std::string_view, std::string_view, std::string_view bytes) override {
+        return with_tree(bytes, [](mxml_node_t* root) {
+            char* text = mxmlSaveAllocString(root, MXML_NO_CALLBACK);
+            Reply reply = text == nullptr ? Reply::threw("nothing was written") : Reply::accepted(text);
+            std::free(text);
+            return reply;
+        });
+    }
+
+  private:
+    template <class Use>
+    static Reply with_tree(std::string_view bytes, Use use) {
+        last_error.clear();
+        mxmlSetErrorCallback(note);
+        mxmlSetWrapMargin(0);
+        const std::string copy(bytes);
+        mxml_node_t* root = mxmlLoadString(nullptr, copy.c_str(), MXML_OPAQUE_CALLBACK);
+        if (root == nullptr || !last_error.empty()) {
+            if (root != nullptr) mxmlDelete(root);
+            return Reply::rejected(last_error.empty() ? "refused" : last_error);
+        }
+        Reply reply = use(root);
+        mxmlDelete(root);
+        return reply;
+    }
+};
+
+}  // namespace
+
+int main() {
+    Mxml codec;
+    return nachklang::adapter::serve(codec);
+}

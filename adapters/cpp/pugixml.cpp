@@ -1,0 +1,103 @@
+// pugixml: all it can keep (parse_full), and what it does when nobody asks for more.
+#include <nachklang/adapter.hpp>
+
+#include <pugixml.hpp>
+
+#include <sstream>
+
+namespace {
+
+using nachklang::adapter::Reply;
+using nachklang::adapter::TraceOut;
+
+void start(const pugi::xml_node& node, TraceOut& out) {
+    out.element(node.name(), std::nullopt, std::nullopt);
+    for (const pugi::xml_attribute& a : node.attributes())
+        out.attribute(a.name(), std::nullopt, std::nullopt, a.value());
+}
+
+void print(const pugi::xml_document& document, TraceOut& out) {
+    pugi::xml_node node = document.first_child();
+    while (node) {
+        switch (node.type()) {
+            case pugi::node_element:
+                start(node, out);
+                if (node.first_child()) {
+                    node = node.first_child();
+                    continue;
+                }
+                out.element_end();
+                break;
+            case pugi::node_pcdata:
+                out.text(node.value());
+                break;
+            case pugi::node_cdata:
+                out.cdata(node.value());
+                break;
+            case pugi::node_comment:
+                out.comment(node.value());
+                break;
+            case pugi::node_pi:
+                out.instruction(node.name(), node.value());
+                break;
+            default:
+                break;
+        }
+        while (node && !node.next_sibling()) {
+            node = node.parent();
+            if (!node || node.type() == pugi::node_document) return;
+            out.element_end();
+        }
+        node = node.next_sibling();
+    }
+}
+
+class Pugixml final : public nachklang::adapter::Codec {
+  public:
+    [[nodiscard]] nachklang::adapter::Description describe() const override {
+        const std::string version =
+            std::to_string(PUGIXML_VERSION / 1000) + "." + std::to_string(PUGIXML_VERSION / 10 % 100);
+        return {"pugixml",
+                version,
+                "",
+                "",
+                {{"xml", {"decode", "lap"}}},
+                {"doctype"},
+                {{"namespaces", "off"}},
+                {{"full"}, {"default", {"comments", "instructions"}}}};
+    }
+    Reply decode(std::string_view, std::string_view mode, std::string_view bytes, TraceOut& out) override {
+        pugi::xml_document document;
+        if (const auto result = load(document, mode, bytes); !result) return refused(result);
+        if (out.wanted()) print(document, out);
+        return Reply::accepted();
+    }
+    Reply lap(std::string_view, std::string_view mode, std::string_view bytes) override {
+        pugi::xml_document document;
+        if (const auto result = load(document, mode, bytes); !result) return refused(result);
+        std::ostringstream out;
+        document.save(out, "", pugi::format_raw);
+        return Reply::accepted(out.str());
+    }
+
+  private:
+    static pugi::xml_parse_result load(pugi::xml_document& document, std::string_view mode,
+                                       std::string_view bytes) {
+        // Left to itself it drops text that is nothing but white space; that is no choice of a document's reader.
+        const unsigned options = mode == "default" ? pugi::parse_default : pugi::parse_full | pugi::parse_ws_pcdata;
+        return document.load_buffer(bytes.data(), bytes.size(), options);
+    }
+    static Reply refused(const pugi::xml_parse_result& result) {
+        Reply reply = result.status == pugi::status_out_of_memory ? Reply::exhausted(result.description())
+                                                                  : Reply::rejected(result.description());
+        if (result.offset >= 0) reply.at_offset(static_cast<std::uint64_t>(result.offset));
+        return reply;
+    }
+};
+
+}  // namespace
+
+int main() {
+    Pugixml codec;
+    return nachklang::adapter::serve(codec);
+}
