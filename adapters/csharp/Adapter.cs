@@ -37,6 +37,9 @@ class Inside {
 abstract class Codec {
     public abstract string Hello { get; }
     public abstract object Load(byte[] document, string mode);
+    public virtual string Format { get { return "json"; } }
+    /// <summary>The trace of what was decoded, where it is no value of JSON.</summary>
+    public virtual string Trace(object value) { return null; }
     public abstract Inside Open(object value);
     public virtual object Plain(object value) { return value; }
     public virtual string Dump(object value, string mode) { throw new Unsupported("laps are not offered"); }
@@ -48,6 +51,69 @@ abstract class Codec {
         } catch (ArgumentException error) {
             throw new Rejected("no UTF-8: " + error.Message);
         }
+    }
+}
+
+/// <summary>System.Xml: the pull reader and the tree. Nothing outside a document is opened.</summary>
+class SystemXml : Codec {
+    public override string Format { get { return "xml"; } }
+    public override string Hello {
+        get {
+            return "implementation mono-xml " + Environment.Version + "\nxml decode lap\nsetting namespaces=on\nsetting external=none\nmode reader\nxml decode\nmode document\n";
+        }
+    }
+    private static XmlReader Reader(byte[] document) {
+        // By itself it normalises nothing outside text; Settings make it a reader of documents.
+        return XmlReader.Create(new MemoryStream(document), new XmlReaderSettings { DtdProcessing = DtdProcessing.Parse, XmlResolver = null, MaxCharactersFromEntities = 1 << 26 });
+    }
+    public override object Load(byte[] document, string mode) {
+        try {
+            if (mode == "document") {
+                var tree = new XmlDocument { PreserveWhitespace = true, XmlResolver = null };
+                tree.Load(new MemoryStream(document));
+                return tree;
+            }
+            using (XmlReader reader = Reader(document)) return Told(reader);
+        } catch (XmlException error) {
+            throw new Rejected(error.Message, error.LineNumber > 0 ? " line=" + error.LineNumber + " column=" + Math.Max(1, error.LinePosition) + " unit=utf16" : "");
+        }
+    }
+    public override Inside Open(object value) { return null; }
+    public override string Dump(object value, string mode) { return ((XmlDocument)value).OuterXml; }
+    public override string Trace(object value) {
+        string told = value as string;
+        if (told == null) using (var reader = new XmlNodeReader((XmlDocument)value)) told = Told(reader);
+        return told == "" ? "text u8:\n" : told;
+    }
+    private static string Told(XmlReader reader) {
+        var told = new StringBuilder();
+        Action<string, string[]> line = (word, fields) => told.Append(word).Append(' ').Append(string.Join(" ", fields.Select(Program.Field))).Append('\n');
+        while (reader.Read()) {
+            switch (reader.NodeType) {
+                case XmlNodeType.Element:
+                    bool empty = reader.IsEmptyElement;
+                    line("elem", new[] { reader.Name, reader.LocalName, reader.NamespaceURI });
+                    while (reader.MoveToNextAttribute()) {
+                        if (reader.Name == "xmlns") line("ns", new[] { "", reader.Value });
+                        else if (reader.Prefix == "xmlns") line("ns", new[] { reader.LocalName, reader.Value });
+                        else told.Append("attr " + Program.Field(reader.Name) + " " + Program.Field(reader.LocalName) + " " + Program.Field(reader.NamespaceURI) + " " + Program.Field(reader.Value) + (reader.IsDefault ? " default\n" : " given\n"));
+                    }
+                    if (empty) told.Append("end\n");
+                    break;
+                case XmlNodeType.EndElement: told.Append("end\n"); break;
+                case XmlNodeType.Text: line("text", new[] { reader.Value }); break;
+                case XmlNodeType.Whitespace:
+                case XmlNodeType.SignificantWhitespace:
+                    if (reader.Depth > 0) line("text", new[] { reader.Value });
+                    break;
+                case XmlNodeType.CDATA: line("cdata", new[] { reader.Value }); break;
+                case XmlNodeType.Comment: line("comment", new[] { reader.Value }); break;
+                case XmlNodeType.ProcessingInstruction: line("pi", new[] { reader.Name, reader.Value }); break;
+                case XmlNodeType.DocumentType: line("doctype", new[] { reader.Name }); break;
+                case XmlNodeType.EntityReference: line("ref", new[] { reader.Name }); break;
+            }
+        }
+        return told.ToString();
     }
 }
 
@@ -190,7 +256,7 @@ class ScriptSerializer : Codec {
 }
 
 static class Program {
-    static string Field(string text) {
+    internal static string Field(string text) {
         var outText = new StringBuilder("u16:");
         foreach (char unit in text) outText.Append(((int)unit).ToString("x4"));
         return outText.ToString();
@@ -289,7 +355,7 @@ static class Program {
     static byte[] Answer(Codec codec, string operation, byte[] document, string mode, bool show) {
         if (operation == "decode") {
             object value = codec.Load(document, mode);
-            return Encoding.ASCII.GetBytes(show ? Print(codec, value) : "");
+            return Encoding.ASCII.GetBytes(show ? codec.Trace(value) ?? Print(codec, value) : "");
         }
         if (operation == "lap") return Written(codec.Dump(codec.Load(document, mode), mode));
         if (operation == "encode") return Written(codec.Write(ValueOf(Encoding.ASCII.GetString(document)), mode));
@@ -314,7 +380,7 @@ static class Program {
         dup2(2, 1);
         Stream replies = new BufferedStream(new FileStream(kept, FileMode.Open, FileAccess.Write, FileShare.ReadWrite, 1)), input = new BufferedStream(Console.OpenStandardInput());
         Console.SetOut(Console.Error);
-        Codec codec = words[0] == "json-net" ? new JsonNet() : words[0] == "reader-writer" ? (Codec)new ReaderWriter() : new ScriptSerializer();
+        Codec codec = words[0] == "json-net" ? new JsonNet() : words[0] == "reader-writer" ? (Codec)new ReaderWriter() : words[0] == "system-xml" ? (Codec)new SystemXml() : new ScriptSerializer();
         Action<byte[]> send = bytes => replies.Write(bytes, 0, bytes.Length);
         send(Encoding.UTF8.GetBytes("nachklang-adapter 1\n" + codec.Hello + "\n"));
         replies.Flush();
@@ -327,7 +393,7 @@ static class Program {
                 got += count;
             }
             string id = "0", mode = "", kind = "accepted", told = "", message = "";
-            bool show = true, known = parts[1] == "json";
+            bool show = true, known = parts[1] == codec.Format;
             foreach (string part in parts.Skip(3)) {
                 string key = part.Split('=')[0], value = part.Substring(key.Length + 1);
                 if (key == "id") id = value;

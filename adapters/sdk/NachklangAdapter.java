@@ -88,6 +88,11 @@ public abstract class NachklangAdapter {
     /** "tower-json 3.2". */
     protected abstract String implementation();
 
+    /** The format of the documents. */
+    protected String format() {
+        return "json";
+    }
+
     /** Lines of the hello after the implementation, each with its line end. */
     protected abstract String hello();
 
@@ -144,7 +149,8 @@ public abstract class NachklangAdapter {
         return scalar(value);
     }
 
-    private void print(Object root, StringBuilder out) {
+    /** Prints what was decoded; of a document of XML an adapter does so itself. */
+    protected void print(Object root, StringBuilder out) throws Exception {
         ArrayDeque<Inside> stack = new ArrayDeque<>();
         for (Object value = root;;) {
             Inside inside = value == null ? null : inside(value);
@@ -233,6 +239,7 @@ public abstract class NachklangAdapter {
                 Object value = load(document, mode);
                 StringBuilder out = new StringBuilder();
                 if (show) print(value, out);
+                if (show && out.length() == 0) out.append("text u8:\n"); // a document of XML that holds nothing at all
                 return out.toString().getBytes(StandardCharsets.ISO_8859_1);
             }
             case "lap": return encoded(dump(load(document, mode), mode));
@@ -279,7 +286,7 @@ public abstract class NachklangAdapter {
             byte[] document = new byte[Integer.parseInt(words[2])];
             in.readFully(document);
             String id = "0", mode = "";
-            boolean show = true, known = words[1].equals("json");
+            boolean show = true, known = words[1].equals(format());
             for (int i = 3; i < words.length; ++i) {
                 String key = words[i].substring(0, words[i].indexOf('=')), value = words[i].substring(key.length() + 1);
                 if (key.equals("id")) id = value;

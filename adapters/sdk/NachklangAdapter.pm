@@ -142,6 +142,8 @@ sub answer {
             my $wanted = ($keys->{show} // '') ne 'nothing';
             my @trace;
             $functions->{decode}->($document, $wanted ? \@trace : undef, $mode);
+            # Without a line: a document of XML that was accepted and holds nothing at all.
+            push @trace, 'text u8:' if $wanted && !@trace;
             return ('accepted', join('', map { "$_\n" } @trace), {});
         }
         return ('accepted', $functions->{$operation}->($document, $mode), {});
@@ -160,13 +162,15 @@ sub hello {
     my (%is) = @_;
     my @lines = ('nachklang-adapter 1', "implementation $is{implementation}");
     push @lines, "engine $is{engine}" if $is{engine};
-    push @lines, join ' ', 'json', sort keys %{ $is{json} };
+    my @formats = grep { $is{$_} } qw(json xml);
+    push @lines, join ' ', $_, sort keys %{ $is{$_} } for @formats;
     push @lines, join ' ', 'lacks', @{ $is{lacks} } if $is{lacks};
+    push @lines, "setting $_=$is{settings}{$_}" for sort keys %{ $is{settings} // {} };
     for my $mode (@{ $is{modes} // [] }) {
         # A name, or a name and what it does where that is not all: ['sorted', 'encode'].
         my ($name, @operations) = ref $mode ? @$mode : $mode;
         push @lines, "mode $name";
-        push @lines, "json @operations" if @operations;
+        push @lines, "$formats[0] @operations" if @operations;
     }
     return join("\n", @lines) . "\n\n";
 }

@@ -38,7 +38,8 @@ export class Trace {
     this.lines.push(text);
   }
   buffer() {
-    return Buffer.from(this.wanted && this.lines.length ? this.lines.join("\n") + "\n" : "", "latin1");
+    // Without a line: a document of XML that was accepted and holds nothing at all.
+    return Buffer.from(this.wanted ? (this.lines.length ? this.lines.join("\n") : "text u8:") + "\n" : "", "latin1");
   }
 }
 

@@ -152,7 +152,8 @@ function nachklang_answer(array $functions, string $operation, string $document,
         if ($operation !== 'decode') return ['accepted', $functions[$operation]($document, $mode), []];
         $trace = new Trace(($keys['show'] ?? '') !== 'nothing');
         $functions['decode']($document, $trace, $mode);
-        return ['accepted', $trace->lines ? implode("\n", $trace->lines) . "\n" : '', []];
+        // Without a line: a document of XML that was accepted and holds nothing at all.
+        return ['accepted', $trace->wanted ? ($trace->lines ? implode("\n", $trace->lines) : 'text u8:') . "\n" : '', []];
     } catch (Rejected $error) {
         return ['rejected', $error->getMessage(), $error->place];
     } catch (Unsupported $error) {
@@ -171,13 +172,15 @@ function nachklang_serve(array $is): void
     $replies = fopen('php://fd/1', 'w');
     fclose(STDOUT);
     $stray = fopen('php://fd/2', 'w');
-    $lines = ['nachklang-adapter 1', 'implementation ' . $is['implementation'],
-              'json ' . implode(' ', array_keys($is['json']))];
+    $lines = ['nachklang-adapter 1', 'implementation ' . $is['implementation']];
+    if ($is['engine'] ?? '') $lines[] = 'engine ' . $is['engine'];
+    foreach (['json', 'xml'] as $format) if (isset($is[$format])) $lines[] = $format . ' ' . implode(' ', array_keys($is[$format]));
     if ($is['lacks'] ?? []) $lines[] = 'lacks ' . implode(' ', $is['lacks']);
+    foreach ($is['settings'] ?? [] as $key => $value) $lines[] = "setting $key=$value";
     foreach ($is['modes'] ?? [] as $mode => $own) {
         $lines[] = "mode $mode";
         if ($own['lacks'] ?? []) $lines[] = 'lacks ' . implode(' ', $own['lacks']);
-        if ($own['json'] ?? []) $lines[] = 'json ' . implode(' ', $own['json']);
+        foreach (['json', 'xml'] as $format) if ($own[$format] ?? []) $lines[] = $format . ' ' . implode(' ', $own[$format]);
     }
     fwrite($replies, implode("\n", $lines) . "\n\n");
     while (($head = fgets(STDIN)) !== false) {

@@ -199,6 +199,9 @@ def _hello(implementation, offers, engine, lacks, settings, modes):
     return "\n".join(lines) + "\n\n"
 
 
+EMPTY = b"text u8:\n"  # a document of XML that was accepted and holds nothing at all
+
+
 def _answer(functions, operation, document, keys):
     if set(keys) - {"id", "mode", "show"} or operation not in functions:
         return "unsupported", b"", {}
@@ -207,7 +210,7 @@ def _answer(functions, operation, document, keys):
         if operation == "decode":
             trace = Trace(keys.get("show") != "nothing")
             functions[operation](document, trace, mode)
-            return "accepted", trace.bytes(), {}
+            return "accepted", trace.bytes() or (EMPTY if trace.wanted else b""), {}
         return "accepted", functions[operation](document, mode), {}
     except Rejected as error:
         return "rejected", str(error).encode("utf-8", "replace"), error.place

@@ -136,6 +136,8 @@ module Nachklang
 
     trace = Trace.new(keys["show"] != "nothing")
     functions[:decode].call(document, trace, mode)
+    # Without a line: a document of XML that was accepted and holds nothing at all.
+    trace.lines << "text u8:" if trace.wanted && trace.lines.empty?
     ["accepted", trace.lines.map { |line| line + "\n" }.join, {}]
   rescue Rejected => e
     ["rejected", e.message, e.place]
@@ -148,7 +150,7 @@ module Nachklang
   end
 
   # Serves requests until standard input ends. What a library prints to standard output goes to standard error.
-  def self.serve(implementation:, json:, engine: nil, lacks: [], modes: {})
+  def self.serve(implementation:, json: nil, xml: nil, engine: nil, lacks: [], settings: {}, modes: {})
     replies = $stdout.dup
     replies.binmode
     replies.sync = true
@@ -156,19 +158,21 @@ module Nachklang
     $stdin.binmode
     lines = ["nachklang-adapter 1", "implementation #{implementation}"]
     lines << "engine #{engine}" if engine
-    lines << "json #{json.keys.join(' ')}"
+    offers = { "json" => json, "xml" => xml }.compact
+    offers.each { |format, functions| lines << "#{format} #{functions.keys.join(' ')}" }
+    settings.each { |key, value| lines << "setting #{key}=#{value}" }
     lines << "lacks #{lacks.join(' ')}" unless lacks.empty?
     # A mode's operations, where it does not do all.
     modes.each do |mode, operations|
       lines << "mode #{mode}"
-      lines << "json #{operations.join(' ')}" unless operations.empty?
+      lines << "#{offers.keys.first} #{operations.join(' ')}" unless operations.empty?
     end
     replies.write(lines.join("\n") + "\n\n")
     while (head = $stdin.gets)
       operation, format, length, *rest = head.chomp.split(" ")
       document = length.to_i.zero? ? "".b : $stdin.read(length.to_i)
       keys = rest.to_h { |word| word.split("=", 2) }
-      kind, body, place = answer(format == "json" ? json : {}, operation, document, keys)
+      kind, body, place = answer(offers.fetch(format, {}), operation, document, keys)
       told = place.map { |key, value| value ? " #{key}=#{value}" : "" }.join
       body = body.to_s.b
       replies.write("#{kind} #{body.bytesize} id=#{keys['id']}#{told}\n".b + body)

@@ -1,0 +1,287 @@
+import java.io.ByteArrayInputStream;
+import java.io.StringReader;
+import java.io.StringWriter;
+import javax.xml.parsers.DocumentBuilder;
+import javax.xml.parsers.DocumentBuilderFactory;
+import javax.xml.parsers.SAXParserFactory;
+import javax.xml.stream.XMLInputFactory;
+import javax.xml.stream.XMLStreamConstants;
+import javax.xml.stream.XMLStreamException;
+import javax.xml.stream.XMLStreamReader;
+import javax.xml.transform.OutputKeys;
+import javax.xml.transform.Transformer;
+import javax.xml.transform.TransformerFactory;
+import javax.xml.transform.dom.DOMSource;
+import javax.xml.transform.stream.StreamResult;
+import org.w3c.dom.Document;
+import org.w3c.dom.NamedNodeMap;
+import org.w3c.dom.Node;
+import org.xml.sax.Attributes;
+import org.xml.sax.ErrorHandler;
+import org.xml.sax.InputSource;
+import org.xml.sax.SAXParseException;
+import org.xml.sax.XMLReader;
+import org.xml.sax.ext.DefaultHandler2;
+
+/** The JDK's DOM, SAX and StAX, and Woodstox through StAX. Whatever stands outside a document is read as empty. */
+public final class JdkXml extends NachklangAdapter {
+    private final boolean woodstox;
+
+    private JdkXml(boolean woodstox) {
+        this.woodstox = woodstox;
+    }
+
+    @Override protected String implementation() {
+        return woodstox ? "woodstox " + XMLInputFactory.newInstance().getClass().getPackage().getImplementationVersion()
+                : "java-xml " + System.getProperty("java.version");
+    }
+
+    @Override protected String format() {
+        return "xml";
+    }
+
+    @Override protected String hello() {
+        String settings = "setting external=empty\n";
+        if (woodstox) return "xml decode\n" + settings + "mode namespaces\nsetting namespaces=on\nmode plain\nlacks namespaces\nsetting namespaces=off\n";
+        return "xml decode\n" + settings + "mode dom\nxml decode lap\nsetting namespaces=on\nmode sax\nsetting namespaces=on\nmode sax-plain\nlacks namespaces\n"
+                + "setting namespaces=off\nmode stax\nsetting namespaces=on\n";
+    }
+
+    private static final class Told {
+        final StringBuilder out = new StringBuilder();
+        void line(String text) {
+            out.append(text).append('\n');
+        }
+    }
+
+    private static String maybe(String text) {
+        return text == null ? "-" : field(text);
+    }
+    private static String empty(String text) {
+        return text == null ? "" : text;
+    }
+    private static Rejected refused(SAXParseException e) {
+        return new Rejected(e.getMessage(), " line=" + Math.max(1, e.getLineNumber()) + " column=" + Math.max(1, e.getColumnNumber()) + " unit=utf16");
+    }
+
+    @Override protected Object load(byte[] document, String mode) throws Exception {
+        try {
+            if (mode.equals("dom")) return dom(document);
+            if (mode.startsWith("sax")) return sax(document, mode.equals("sax"));
+            return stax(document, !mode.equals("plain"));
+        } catch (SAXParseException e) {
+            throw refused(e);
+        } catch (XMLStreamException e) {
+            if (e.getLocation() == null || e.getLocation().getLineNumber() < 1) throw new Rejected(String.valueOf(e.getMessage()));
+            throw new Rejected(e.getMessage(), " line=" + e.getLocation().getLineNumber() + " column=" + Math.max(1, e.getLocation().getColumnNumber()) + " unit=utf16");
+        } catch (java.io.IOException e) { // ill-formed bytes, unknown encodings
+            throw new Rejected(String.valueOf(e.getMessage()));
+        }
+    }
+
+    private static final ErrorHandler FATAL_ONLY = new ErrorHandler() {
+        @Override public void warning(SAXParseException e) {}
+        @Override public void error(SAXParseException e) throws SAXParseException {
+            throw e;
+        }
+        @Override public void fatalError(SAXParseException e) throws SAXParseException {
+            throw e;
+        }
+    };
+
+    private static Document dom(byte[] document) throws Exception {
+        DocumentBuilderFactory factory = DocumentBuilderFactory.newDefaultInstance();
+        factory.setNamespaceAware(true);
+        factory.setExpandEntityReferences(true);
+        DocumentBuilder builder = factory.newDocumentBuilder();
+        builder.setErrorHandler(FATAL_ONLY);
+        builder.setEntityResolver((publicId, systemId) -> new InputSource(new StringReader("")));
+        return builder.parse(new ByteArrayInputStream(document));
+    }
+
+    private static Told sax(byte[] document, boolean namespaces) throws Exception {
+        SAXParserFactory factory = SAXParserFactory.newDefaultInstance();
+        factory.setNamespaceAware(namespaces);
+        XMLReader reader = factory.newSAXParser().getXMLReader();
+        Told told = new Told();
+        DefaultHandler2 handler = new DefaultHandler2() {
+            boolean cdata, type;
+            final StringBuilder text = new StringBuilder();
+            void flush() {
+                if (text.length() > 0) told.line((cdata ? "cdata " : "text ") + field(text.toString()));
+                text.setLength(0);
+            }
+            @Override public void startElement(String uri, String local, String qname, Attributes attributes) {
+                flush();
+                told.line("elem " + field(qname) + (namespaces ? " " + field(local) + " " + field(uri) : " - -"));
+                for (int i = 0; i < attributes.getLength(); ++i)
+                    told.line("attr " + field(attributes.getQName(i)) + (namespaces ? " " + field(attributes.getLocalName(i)) + " " + field(attributes.getURI(i)) : " - -")
+                            + " " + field(attributes.getValue(i)) + " -");
+            }
+            @Override public void endElement(String uri, String local, String qname) {
+                flush();
+                told.line("end");
+            }
+            @Override public void characters(char[] units, int begin, int length) {
+                text.append(units, begin, length);
+            }
+            @Override public void ignorableWhitespace(char[] units, int begin, int length) {
+                text.append(units, begin, length);
+            }
+            @Override public void processingInstruction(String target, String data) {
+                if (type) return;
+                flush();
+                told.line("pi " + field(target) + " " + field(empty(data)));
+            }
+            @Override public void comment(char[] units, int begin, int length) {
+                if (type) return;
+                flush();
+                told.line("comment " + field(new String(units, begin, length)));
+            }
+            @Override public void startCDATA() {
+                flush();
+                cdata = true;
+            }
+            @Override public void endCDATA() {
+                if (text.length() == 0) told.line("cdata " + field(""));
+                flush();
+                cdata = false;
+            }
+            @Override public void startDTD(String name, String publicId, String systemId) {
+                told.line("doctype " + field(name));
+                type = true;
+            }
+            @Override public void endDTD() {
+                type = false;
+            }
+            @Override public void skippedEntity(String name) {
+                if (name.startsWith("%") || name.equals("[dtd]")) return;
+                flush();
+                told.line("ref " + field(name));
+            }
+            @Override public InputSource resolveEntity(String name, String publicId, String base, String systemId) {
+                return new InputSource(new StringReader(""));
+            }
+        };
+        reader.setFeature("http://xml.org/sax/features/namespace-prefixes", true);
+        reader.setContentHandler(handler);
+        reader.setEntityResolver(handler);
+        reader.setErrorHandler(FATAL_ONLY);
+        reader.setProperty("http://xml.org/sax/properties/lexical-handler", handler);
+        reader.parse(new InputSource(new ByteArrayInputStream(document)));
+        return told;
+    }
+
+    private Told stax(byte[] document, boolean namespaces) throws Exception {
+        XMLInputFactory factory = woodstox ? XMLInputFactory.newInstance() : XMLInputFactory.newDefaultFactory();
+        factory.setProperty(XMLInputFactory.IS_NAMESPACE_AWARE, namespaces);
+        factory.setProperty(XMLInputFactory.IS_COALESCING, false);
+        factory.setXMLResolver((publicId, systemId, base, namespace) -> new ByteArrayInputStream(new byte[0]));
+        if (!woodstox) factory.setProperty("http://java.sun.com/xml/stream/properties/report-cdata-event", true);
+        XMLStreamReader reader = factory.createXMLStreamReader(new ByteArrayInputStream(document));
+        Told told = new Told();
+        while (reader.hasNext()) {
+            switch (reader.next()) {
+                case XMLStreamConstants.START_ELEMENT:
+                    String prefix = empty(reader.getPrefix());
+                    String qname = (prefix.isEmpty() ? "" : prefix + ":") + reader.getLocalName();
+                    told.line("elem " + field(qname) + (namespaces ? " " + field(reader.getLocalName()) + " " + field(empty(reader.getNamespaceURI())) : " - -"));
+                    for (int i = 0; namespaces && i < reader.getNamespaceCount(); ++i)
+                        told.line("ns " + field(empty(reader.getNamespacePrefix(i))) + " " + field(empty(reader.getNamespaceURI(i))));
+                    for (int i = 0; i < reader.getAttributeCount(); ++i) {
+                        String of = empty(reader.getAttributePrefix(i)), local = reader.getAttributeLocalName(i);
+                        String origin = reader.isAttributeSpecified(i) ? "given" : "default";
+                        told.line("attr " + field((of.isEmpty() ? "" : of + ":") + local)
+                                + (namespaces ? " " + field(local) + " " + field(empty(reader.getAttributeNamespace(i))) : " - -") + " "
+                                + field(reader.getAttributeValue(i)) + " " + origin);
+                    }
+                    break;
+                case XMLStreamConstants.END_ELEMENT: told.line("end"); break;
+                case XMLStreamConstants.CDATA: told.line("cdata " + field(reader.getText())); break;
+                case XMLStreamConstants.SPACE:
+                case XMLStreamConstants.CHARACTERS:
+                    told.line("text " + field(reader.getText()));
+                    break;
+                case XMLStreamConstants.COMMENT: told.line("comment " + field(reader.getText())); break;
+                case XMLStreamConstants.PROCESSING_INSTRUCTION:
+                    told.line("pi " + field(reader.getPITarget()) + " " + field(empty(reader.getPIData())));
+                    break;
+                case XMLStreamConstants.ENTITY_REFERENCE: told.line("ref " + field(reader.getLocalName())); break;
+                default: break;
+            }
+        }
+        // White space round the root is told, too; a trace has none there.
+        return told;
+    }
+
+    @Override protected Inside inside(Object value) {
+        return null;
+    }
+
+    @Override protected void print(Object root, StringBuilder out) {
+        if (root instanceof Told) {
+            out.append(withoutOuterSpace(((Told) root).out.toString()));
+            return;
+        }
+        Node node = ((Document) root).getFirstChild();
+        while (node != null) {
+            boolean inside = false;
+            switch (node.getNodeType()) {
+                case Node.ELEMENT_NODE:
+                    out.append("elem ").append(field(node.getNodeName())).append(' ').append(field(node.getLocalName())).append(' ')
+                            .append(field(empty(node.getNamespaceURI()))).append('\n');
+                    NamedNodeMap attributes = node.getAttributes();
+                    for (int i = 0; i < attributes.getLength(); ++i) {
+                        org.w3c.dom.Attr a = (org.w3c.dom.Attr) attributes.item(i);
+                        out.append("attr ").append(field(a.getName())).append(' ').append(maybe(a.getLocalName())).append(' ')
+                                .append(field(empty(a.getNamespaceURI()))).append(' ').append(field(a.getValue())).append(a.getSpecified() ? " given\n" : " default\n");
+                    }
+                    inside = node.getFirstChild() != null;
+                    if (!inside) out.append("end\n");
+                    break;
+                case Node.TEXT_NODE: out.append("text ").append(field(node.getNodeValue())).append('\n'); break;
+                case Node.CDATA_SECTION_NODE: out.append("cdata ").append(field(node.getNodeValue())).append('\n'); break;
+                case Node.COMMENT_NODE: out.append("comment ").append(field(node.getNodeValue())).append('\n'); break;
+                case Node.PROCESSING_INSTRUCTION_NODE:
+                    out.append("pi ").append(field(node.getNodeName())).append(' ').append(field(node.getNodeValue())).append('\n');
+                    break;
+                case Node.ENTITY_REFERENCE_NODE: out.append("ref ").append(field(node.getNodeName())).append('\n'); break;
+                case Node.DOCUMENT_TYPE_NODE: out.append("doctype ").append(field(node.getNodeName())).append('\n'); break;
+                default: break;
+            }
+            if (inside) {
+                node = node.getFirstChild();
+                continue;
+            }
+            while (node != null && node.getNextSibling() == null) {
+                node = node.getParentNode();
+                if (node == null || node.getNodeType() == Node.DOCUMENT_NODE) return;
+                out.append("end\n");
+            }
+            if (node != null) node = node.getNextSibling();
+        }
+    }
+
+    private static String withoutOuterSpace(String trace) {
+        StringBuilder out = new StringBuilder();
+        int depth = 0;
+        for (String line : trace.split("\n")) {
+            if (line.startsWith("elem ")) ++depth;
+            if (depth > 0 || !line.startsWith("text ")) out.append(line).append('\n');
+            if (line.equals("end")) --depth;
+        }
+        return out.toString();
+    }
+
+    @Override protected String dump(Object value, String mode) throws Exception {
+        Transformer transformer = TransformerFactory.newDefaultInstance().newTransformer();
+        transformer.setOutputProperty(OutputKeys.ENCODING, "UTF-8");
+        StringWriter out = new StringWriter();
+        transformer.transform(new DOMSource((Document) value), new StreamResult(out));
+        return out.toString();
+    }
+
+    public static void main(String[] words) throws Exception {
+        new JdkXml(words.length > 0 && words[0].equals("woodstox")).serve();
+    }
+}

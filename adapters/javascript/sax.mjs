@@ -1,0 +1,58 @@
+// sax: its events in strict mode, with namespaces; bytes are decoded here, fatally, as it takes text.
+import { createRequire } from "node:module";
+import { readFileSync } from "node:fs";
+import { serve, Rejected, field } from "../sdk/nachklang_adapter.mjs";
+
+const require = createRequire(import.meta.url);
+const folder = "/usr/share/nodejs/sax"; // where Debian keeps it, and no search path leads
+const sax = require(folder);
+const { version } = JSON.parse(readFileSync(`${folder}/package.json`));
+
+function decode(document, trace, mode) {
+  let text;
+  try {
+    text = new TextDecoder("utf-8", { fatal: true }).decode(document);
+  } catch (error) {
+    throw new Rejected("no UTF-8: " + error.message);
+  }
+  const parser = sax.parser(true, { xmlns: mode !== "plain", position: true });
+  let failure = null;
+  parser.onerror = (error) => {
+    failure ??= new Rejected(error.message.split("\n")[0], { line: parser.line + 1, column: parser.column + 1, unit: "utf16" });
+    parser.error = null;
+  };
+  if (trace.wanted) {
+    parser.onopentag = (node) => {
+      trace.line(`elem ${field(node.name)} ` + (mode === "plain" ? "- -" : `${field(node.local)} ${field(node.uri ?? "")}`));
+      for (const [name, held] of Object.entries(node.attributes)) {
+        const value = held?.value ?? held;
+        if (mode === "plain" || name === "xmlns" || name.startsWith("xmlns:")) trace.line(`attr ${field(name)} - - ${field(value)} -`);
+        else trace.line(`attr ${field(name)} ${field(held.local)} ${field(held.uri ?? "")} ${field(value)} -`);
+      }
+    };
+    let depth = 0;
+    parser.onopentagstart = () => ++depth;
+    parser.onclosetag = () => {
+      --depth;
+      trace.line("end");
+    };
+    parser.ontext = (t) => depth > 0 && trace.line("text " + field(t));
+    parser.onopencdata = () => trace.line("cdata u16:");
+    parser.oncdata = (t) => {
+      if (trace.lines.at(-1) === "cdata u16:") trace.lines.pop();
+      trace.line("cdata " + field(t));
+    };
+    parser.oncomment = (t) => trace.line("comment " + field(t));
+    parser.onprocessinginstruction = ({ name, body }) => name !== "xml" && trace.line(`pi ${field(name)} ${field(body)}`);
+    parser.ondoctype = (t) => trace.line("doctype " + field(t.trim().split(/[\s[]/)[0]));
+  }
+  parser.write(text).close();
+  if (failure) throw failure;
+}
+
+serve({
+  implementation: "sax " + version,
+  offers: { xml: { decode } },
+  settings: { input: "text" },
+  modes: ["namespaces", "plain"],
+});

@@ -1,0 +1,93 @@
+# XML::Parser (Expat) and XML::LibXML (libxml2).
+use strict;
+use warnings;
+use FindBin;
+use lib "$FindBin::Bin/../sdk";
+use NachklangAdapter qw(serve field);
+
+my $library = shift @ARGV;
+
+sub libxml_document {
+    my ($document) = @_;
+    my $parsed = eval { XML::LibXML->load_xml(string => $document, no_network => 1, load_ext_dtd => 0, expand_entities => 1, huge => 1) };
+    return $parsed if $parsed;
+    my $error = $@;
+    my ($message, %place) = ref $error ? ($error->message, line => $error->line, $error->column ? (column => $error->column) : ()) : ("$error");
+    die NachklangAdapter::Rejected->new($message =~ s/\s+\z//r, %place);
+}
+
+sub libxml_start {
+    my ($element, $trace) = @_;
+    push @$trace, join ' ', 'elem', field($element->nodeName), field($element->localname), field($element->namespaceURI // '');
+    for my $a ($element->attributes) {
+        if ($a->nodeType == XML::LibXML::XML_NAMESPACE_DECL()) {
+            push @$trace, join ' ', 'ns', field($a->declaredPrefix // ''), field($a->declaredURI // '');
+        } else {
+            push @$trace, join ' ', 'attr', field($a->nodeName), field($a->localname), field($a->namespaceURI // ''), field($a->value), '-';
+        }
+    }
+    return;
+}
+
+sub libxml_decode {
+    my ($document, $trace) = @_;
+    my $parsed = libxml_document($document);
+    return if !$trace;
+    my @stack = reverse $parsed->childNodes;
+    while (@stack) {
+        my $node = pop @stack;
+        if (!ref $node) { push @$trace, 'end'; next }
+        my $type = $node->nodeType;
+        if ($type == XML::LibXML::XML_ELEMENT_NODE()) {
+            libxml_start($node, $trace);
+            push @stack, 'end', reverse $node->childNodes;
+        }
+        elsif ($type == XML::LibXML::XML_TEXT_NODE())          { push @$trace, 'text ' . field($node->data) }
+        elsif ($type == XML::LibXML::XML_CDATA_SECTION_NODE()) { push @$trace, 'cdata ' . field($node->data) }
+        elsif ($type == XML::LibXML::XML_COMMENT_NODE())       { push @$trace, 'comment ' . field($node->data) }
+        elsif ($type == XML::LibXML::XML_PI_NODE())            { push @$trace, join ' ', 'pi', field($node->nodeName), field($node->getData // '') }
+        elsif ($type == XML::LibXML::XML_ENTITY_REF_NODE())    { push @$trace, 'ref ' . field($node->nodeName) }
+        elsif ($type == XML::LibXML::XML_DTD_NODE())           { push @$trace, 'doctype ' . field($node->nodeName) }
+    }
+    return;
+}
+
+sub expat_decode {
+    my ($document, $trace) = @_;
+    my ($text, $in_type) = ('', 0);
+    my $kind = 'text';
+    my $flush = sub { push @$trace, "$kind " . field($text) if $text ne '' || $kind eq 'cdata' && $_[0]; $text = '' };
+    my %handlers = !$trace ? () : (
+        Start => sub {
+            my ($expat, $name, @attributes) = @_;
+            $flush->();
+            push @$trace, 'elem ' . field($name) . ' - -';
+            while (my ($attribute, $value) = splice @attributes, 0, 2) {
+                push @$trace, join ' ', 'attr', field($attribute), '- -', field($value), '-';
+            }
+        },
+        End     => sub { $flush->(); push @$trace, 'end' },
+        Char    => sub { $text .= $_[1] },
+        Comment => sub { return if $in_type; $flush->(); push @$trace, 'comment ' . field($_[1]) },
+        Proc    => sub { return if $in_type; $flush->(); push @$trace, join ' ', 'pi', field($_[1]), field($_[2] // '') },
+        CdataStart => sub { $flush->(); $kind = 'cdata' },
+        CdataEnd   => sub { $flush->(1); $kind = 'text' },
+        Doctype    => sub { push @$trace, 'doctype ' . field($_[1]); $in_type = 1 },
+        DoctypeFin => sub { $in_type = 0 },
+    );
+    my $parser = XML::Parser->new(NoLWP => 1, Handlers => { %handlers, ExternEnt => sub { return '' }, ExternEntFin => sub { } });
+    return if eval { $parser->parse($document); 1 };
+    my $message = "$@";
+    die NachklangAdapter::Rejected->new($message =~ s/^\s+|\s+at \S+ line \d+\.?\s*\z//gr,
+        $message =~ /at line (\d+), column (\d+), byte (\d+)/ ? (line => $1, column => $2 + 1, offset => $3) : ());
+}
+
+if ($library eq 'XML::Parser') {
+    require XML::Parser;
+    serve(implementation => "perl-xml-parser $XML::Parser::VERSION", engine => 'expat', xml => { decode => \&expat_decode }, lacks => ['namespaces'],
+        settings => { namespaces => 'off', external => 'empty' });
+} else {
+    require XML::LibXML;
+    serve(implementation => "perl-xml-libxml $XML::LibXML::VERSION", engine => 'libxml2 ' . XML::LibXML::LIBXML_DOTTED_VERSION(),
+        xml => { decode => \&libxml_decode, lap => sub { libxml_document($_[0])->toString } }, settings => { namespaces => 'on', external => 'none' });
+}

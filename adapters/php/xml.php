@@ -1,0 +1,128 @@
+<?php
+// PHP's DOM, XMLReader and SimpleXML: all stand on libxml2. Nothing is fetched: no loader is allowed.
+require __DIR__ . '/../sdk/nachklang_adapter.php';
+
+libxml_use_internal_errors(true);
+libxml_set_external_entity_loader(fn() => null);
+
+const OPTIONS = LIBXML_NONET | LIBXML_NOENT | LIBXML_PARSEHUGE;
+
+function refuse_on_error(bool $failed): void
+{
+    $errors = libxml_get_errors();
+    libxml_clear_errors();
+    // Warnings and errors that libxml2 goes on after leave a document behind.
+    foreach ($errors as $error) {
+        if ($failed || $error->level === LIBXML_ERR_FATAL) throw Rejected::at(trim($error->message), ['line' => $error->line, 'column' => max(1, $error->column)]);
+    }
+    if ($failed) throw new Rejected('refused');
+}
+
+function document(string $bytes): DOMDocument
+{
+    $document = new DOMDocument();
+    // An empty text is an error of the call, thrown as such.
+    try {
+        $loaded = $document->loadXML($bytes, OPTIONS);
+    } catch (ValueError $error) {
+        throw new Rejected($error->getMessage());
+    }
+    refuse_on_error(!$loaded);
+    return $document;
+}
+
+function start(DOMElement $element, Trace $trace): void
+{
+    $trace->line('elem ' . field($element->nodeName) . ' ' . field($element->localName) . ' ' . field($element->namespaceURI ?? ''));
+    foreach (simplexml_import_dom($element)->getDocNamespaces(false, false) as $prefix => $uri) $trace->line('ns ' . field((string)$prefix) . ' ' . field($uri));
+    foreach ($element->attributes as $a) {
+        $trace->line('attr ' . field($a->nodeName) . ' ' . field($a->localName) . ' ' . field($a->namespaceURI ?? '') . ' ' . field($a->value) . ' -');
+    }
+}
+
+function decode_dom(string $bytes, Trace $trace, string $mode): void
+{
+    $document = document($bytes);
+    if (!$trace->wanted) return;
+    $node = $document->firstChild;
+    while ($node !== null) {
+        $inside = null;
+        switch ($node->nodeType) {
+            case XML_ELEMENT_NODE:
+                start($node, $trace);
+                $inside = $node->firstChild;
+                if ($inside === null) $trace->line('end');
+                break;
+            case XML_TEXT_NODE: $trace->line('text ' . field($node->nodeValue)); break;
+            case XML_CDATA_SECTION_NODE: $trace->line('cdata ' . field($node->nodeValue)); break;
+            case XML_COMMENT_NODE: $trace->line('comment ' . field($node->nodeValue)); break;
+            case XML_PI_NODE: $trace->line('pi ' . field($node->target) . ' ' . field($node->data)); break;
+            case XML_ENTITY_REF_NODE: $trace->line('ref ' . field($node->nodeName)); break;
+            case XML_DOCUMENT_TYPE_NODE: $trace->line('doctype ' . field($node->nodeName)); break;
+        }
+        if ($inside !== null) {
+            $node = $inside;
+            continue;
+        }
+        while ($node !== null && $node->nextSibling === null) {
+            $node = $node->parentNode;
+            if ($node === null || $node->nodeType === XML_DOCUMENT_NODE) return;
+            $trace->line('end');
+        }
+        $node = $node->nextSibling;
+    }
+}
+
+function decode_reader(string $bytes, Trace $trace, string $mode): void
+{
+    try {
+        $reader = XMLReader::XML($bytes, null, OPTIONS);
+    } catch (ValueError $error) {
+        throw new Rejected($error->getMessage());
+    }
+    while ($reader->read()) {
+        if (!$trace->wanted) continue;
+        switch ($reader->nodeType) {
+            case XMLReader::ELEMENT:
+                $trace->line('elem ' . field($reader->name) . ' ' . field($reader->localName) . ' ' . field($reader->namespaceURI));
+                $empty = $reader->isEmptyElement;
+                while ($reader->moveToNextAttribute()) {
+                    $parts = $reader->name === 'xmlns' || str_starts_with($reader->name, 'xmlns:') ? '- -' : field($reader->localName) . ' ' . field($reader->namespaceURI);
+                    $trace->line('attr ' . field($reader->name) . ' ' . $parts . ' ' . field($reader->value) . ' -');
+                }
+                if ($empty) $trace->line('end');
+                break;
+            case XMLReader::END_ELEMENT: $trace->line('end'); break;
+            case XMLReader::TEXT:
+            case XMLReader::WHITESPACE:
+            case XMLReader::SIGNIFICANT_WHITESPACE:
+                $trace->line('text ' . field($reader->value));
+                break;
+            case XMLReader::CDATA: $trace->line('cdata ' . field($reader->value)); break;
+            case XMLReader::COMMENT: $trace->line('comment ' . field($reader->value)); break;
+            case XMLReader::PI: $trace->line('pi ' . field($reader->name) . ' ' . field($reader->value)); break;
+            case XMLReader::ENTITY_REF: $trace->line('ref ' . field($reader->name)); break;
+            case XMLReader::DOC_TYPE: $trace->line('doctype ' . field($reader->name)); break;
+        }
+    }
+    refuse_on_error(false);
+}
+
+function lap_simple(string $bytes, string $mode): string
+{
+    $element = simplexml_load_string($bytes, 'SimpleXMLElement', OPTIONS);
+    refuse_on_error($element === false);
+    return $element->asXML();
+}
+
+$which = $argv[1];
+nachklang_serve([
+    'implementation' => "php-$which " . PHP_VERSION,
+    'engine' => 'libxml2 ' . LIBXML_DOTTED_VERSION,
+    'xml' => match ($which) {
+        'dom' => ['decode' => decode_dom(...), 'lap' => fn($bytes, $mode) => document($bytes)->saveXML()],
+        'xmlreader' => ['decode' => decode_reader(...)],
+        'simplexml' => ['lap' => lap_simple(...)],
+    },
+    'settings' => ['namespaces' => 'on', 'external' => 'none'],
+]);

@@ -1,0 +1,54 @@
+# REXML's tree.
+require "rexml/document"
+require_relative "../sdk/nachklang_adapter"
+
+F = Nachklang.method(:field)
+
+load_tree = lambda do |document|
+  REXML::Document.new(document.dup.force_encoding("BINARY"))
+rescue REXML::ParseException => e
+  place = {}
+  place[:line] = e.line if e.source && e.line.to_i.positive?
+  raise Nachklang::Rejected.new(e.message.lines.first.to_s.strip, **place)
+end
+
+decode = lambda do |document, trace, _mode|
+  tree = load_tree.call(document)
+  next unless trace.wanted
+
+  stack = tree.children.reverse
+  until stack.empty?
+    node = stack.pop
+    case node
+    when :end then trace.lines << "end"
+    when REXML::Element
+      trace.lines << "elem #{F.(node.expanded_name)} - -" # its namespace would be looked for in all elements above
+      node.attributes.each_attribute do |a|
+        if a.expanded_name == "xmlns" || a.prefix == "xmlns"
+          trace.lines << "ns #{F.(a.expanded_name == 'xmlns' ? '' : a.name)} #{F.(a.value)}"
+        else
+          trace.lines << "attr #{F.(a.expanded_name)} - - #{F.(a.value)} -"
+        end
+      end
+      stack << :end
+      stack.concat(node.children.reverse)
+    when REXML::CData then trace.lines << "cdata #{F.(node.value)}"
+    when REXML::Text then trace.lines << "text #{F.(node.value)}" unless node.parent.equal?(tree)
+    when REXML::Comment then trace.lines << "comment #{F.(node.string)}"
+    when REXML::Instruction then trace.lines << "pi #{F.(node.target)} #{F.(node.content.to_s)}"
+    when REXML::DocType then trace.lines << "doctype #{F.(node.name.to_s)}"
+    end
+  end
+end
+
+lap = lambda do |document, _mode|
+  out = +""
+  load_tree.call(document).write(out)
+  out
+end
+
+Nachklang.serve(
+  implementation: "rexml #{REXML::VERSION}",
+  xml: { decode: decode, lap: lap },
+  settings: { namespaces: "on", external: "none" }
+)
