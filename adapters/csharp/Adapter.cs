@@ -59,7 +59,7 @@ class SystemXml : Codec {
     public override string Format { get { return "xml"; } }
     public override string Hello {
         get {
-            return "implementation mono-xml " + Environment.Version + "\nxml decode lap\nsetting namespaces=on\nsetting external=none\nmode reader\nxml decode\nmode document\n";
+            return "implementation mono-xml " + Environment.Version + "\nxml decode lap\nsetting namespaces=on\nsetting external=none\nmode reader\nxml decode\nmode document\nsetting entities=kept\n";
         }
     }
     private static XmlReader Reader(byte[] document) {

@@ -74,6 +74,9 @@ public final class JdkXml extends NachklangAdapter {
         } catch (XMLStreamException e) {
             if (e.getLocation() == null || e.getLocation().getLineNumber() < 1) throw new Rejected(String.valueOf(e.getMessage()));
             throw new Rejected(e.getMessage(), " line=" + e.getLocation().getLineNumber() + " column=" + Math.max(1, e.getLocation().getColumnNumber()) + " unit=utf16");
+        } catch (RuntimeException e) { // Woodstox reads texts late and says then what is wrong with them
+            if (!e.getClass().getSimpleName().equals("WstxLazyException")) throw e;
+            throw new Rejected(e.getMessage());
         } catch (java.io.IOException e) { // ill-formed bytes, unknown encodings
             throw new Rejected(String.valueOf(e.getMessage()));
         }

@@ -88,5 +88,5 @@ serve(
     offers={"xml": {"decode": decode, "lap": lap}},
     lacks=("cdata", "doctype"),
     settings={"namespaces": "on", "external": "none"},
-    modes=("resolved", "entities-kept", "repairing"),
+    modes=("resolved", ("entities-kept", (), {}, {"entities": "kept"}), "repairing"),
 )

@@ -92,7 +92,8 @@ class Events(xml.sax.handler.ContentHandler):
         self.trace.line("pi %s %s" % (field(target), field(data)))
 
     def skippedEntity(self, name):
-        self.trace.line("ref " + field(name))
+        if not name.startswith("%"):
+            self.trace.line("ref " + field(name))
 
 
 def decode_sax(document, trace, mode):

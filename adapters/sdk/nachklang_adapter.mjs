@@ -219,7 +219,7 @@ function answer(operations, operation, document, keys) {
     const message = Buffer.from(String(error?.message ?? error));
     if (error instanceof Rejected) return ["rejected", message, error.place];
     if (error instanceof Unsupported) return ["unsupported", message, {}];
-    if (error instanceof RangeError) return ["exhausted", message, {}];
+    if (error instanceof RangeError && /call stack|string length|array length|allocation/i.test(error.message)) return ["exhausted", message, {}];
     return ["threw", message, {}];
   }
 }

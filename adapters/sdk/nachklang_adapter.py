@@ -190,11 +190,12 @@ def _hello(implementation, offers, engine, lacks, settings, modes):
         lines.append("lacks " + " ".join(lacks))
     lines += ["setting %s=%s" % pair for pair in (settings or {}).items()]
     for mode in modes or ():
-        # A name, or a tuple: the name, what it lacks, and what it does by format where that is not all.
-        name, more_lacks, own = (mode + ((), {})[len(mode) - 1:]) if isinstance(mode, tuple) else (mode, (), {})
+        # A name, or a tuple: the name, what it lacks, what it does by format where that is not all, its settings.
+        name, more_lacks, own, chosen = (mode + ((), {}, {})[len(mode) - 1:]) if isinstance(mode, tuple) else (mode, (), {}, {})
         lines.append("mode " + name)
         if more_lacks:
             lines.append("lacks " + " ".join(more_lacks))
+        lines += ["setting %s=%s" % pair for pair in chosen.items()]
         lines += [" ".join([format_name] + list(operations)) for format_name, operations in own.items()]
     return "\n".join(lines) + "\n\n"
 

@@ -90,9 +90,10 @@ struct Expectation {
     Basis acceptance_basis = Basis::advised;  ///< of the finding too-lenient, where accepted against the stance
     std::string acceptance_cause;             ///< and its cause
     std::string clause;
-    std::string beyond;           ///< see Reading::beyond: nothing is expected
-    std::optional<Trace> value;   ///< where a decoder that accepts must hold this
-    std::vector<Answer> answers;  ///< listed answers of open points
+    std::string beyond;                  ///< see Reading::beyond: nothing is expected
+    std::optional<Trace> value;          ///< where a decoder that accepts must hold this
+    std::optional<Trace> written_value;  ///< what a lap's text must read as, where settings make that another
+    std::vector<Answer> answers;         ///< listed answers of open points
     std::vector<Touch> touches;
 };
 

@@ -134,11 +134,14 @@ class Judge {
 
     void value(const Trace& got) {
         Comparison comparison;
-        if (expectation_.value) {
-            comparison = format_.compare(*expectation_.value, got, options());
+        const auto& wanted = in_.operation == Operation::lap && expectation_.written_value
+                                 ? expectation_.written_value
+                                 : expectation_.value;
+        if (wanted) {
+            comparison = format_.compare(*wanted, got, options());
             for (const Observed& o : comparison.observed) answer(o.question, o.answer);
         }
-        const bool equal = expectation_.value && comparison.differences.empty();
+        const bool equal = wanted && comparison.differences.empty();
         bool listed = false;
         for (const Answer& a : expectation_.answers) {
             // What the comparison read off the value tells more than a listed answer that the value does not

@@ -39,6 +39,7 @@ struct Declarations {
     /// False after a parameter entity that was not read, unless the document stands alone: declarations that
     /// follow must not be heeded.
     bool heeded = true;
+    bool heeded_after_undeclared = false;  ///< an undeclared parameter entity is no such entity
 
     /// Whether an undeclared entity is no fatal error: its declaration may stand where nobody looked (4.1).
     [[nodiscard]] bool may_hide_entities() const {

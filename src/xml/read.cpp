@@ -3,8 +3,8 @@
 
 #include <nachklang/xml.hpp>
 
+#include "read_as.hpp"
 #include "source.hpp"
-#include "walk.hpp"
 
 namespace nachklang::xml {
 namespace {
@@ -149,6 +149,10 @@ std::vector<Touch> touches_of(const WalkNotes& notes, const Detected& detected, 
 }  // namespace
 
 Reading read(std::string_view document, const Fetch& fetch) {
+    return read_as(document, fetch, {});
+}
+
+Reading read_as(std::string_view document, const Fetch& fetch, const WalkOptions& options) {
     Reading out;
     const Detected detected = detect(document);
     if (!detected.beyond.empty()) {
@@ -159,7 +163,7 @@ Reading read(std::string_view document, const Fetch& fetch) {
     TraceWriter writer;
     TraceSink sink(writer);
     const Loader loader = loader_of(fetch);
-    Walk<TraceSink> walk(sink, source.text(), true, loader);
+    Walk<TraceSink> walk(sink, source.text(), true, loader, options);
     const auto reject = [&](const Failure& f) {
         return Rejection{source.position(f.offset), f.message, f.clause, f.trail};
     };

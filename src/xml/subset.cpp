@@ -257,7 +257,7 @@ bool SubsetReader::parameter_reference() {
     };
     if (known == d_.parameter.end()) {
         notes_.undeclared_parameter = true;
-        return not_read();
+        return d_.heeded_after_undeclared || not_read();
     }
     switch (provide(known->second, begin)) {
         case Text::not_read:

@@ -173,6 +173,7 @@ class Builder {
         Name name;
         name.qname_told = item.fields[0].told();
         if (name.qname_told) name.qname = item.fields[0].atoms();
+        if (name.qname_told && lacks_word(lacks_, "namespaces")) return name.qname;
         if (item.fields[1].told() || item.fields[2].told()) {
             name.local = item.fields[1].atoms();
             name.uri = item.fields[2].atoms();

@@ -66,13 +66,21 @@ class OpenElements {
     std::vector<std::size_t> starts_;
 };
 
+/// Other ways to read that implementations choose.
+struct WalkOptions {
+    bool keep_entities = false;          ///< references in content are told, not expanded
+    bool heed_after_undeclared = false;  ///< go on heeding declarations after an undeclared parameter entity
+};
+
 enum class Step : std::uint8_t { on, done, failed, starved };
 
 template <class Sink>
 class Walk {
   public:
-    Walk(Sink& sink, std::string_view text, bool complete, const Loader& loader)
-        : sink_(sink), c_(text, complete), loader_(loader), subset_(c_, d_, loader_) {}
+    Walk(Sink& sink, std::string_view text, bool complete, const Loader& loader, WalkOptions options = {})
+        : sink_(sink), c_(text, complete), loader_(loader), options_(options), subset_(c_, d_, loader_) {
+        d_.heeded_after_undeclared = options.heed_after_undeclared;
+    }
 
     /// Until the end, the first error, or the end of what is there.
     Step run() {
@@ -222,6 +230,7 @@ class Walk {
         const bool standalone = d_.standalone;
         d_ = {};
         d_.standalone = standalone;
+        d_.heeded_after_undeclared = options_.heed_after_undeclared;
         subset_.begin();
         if (!subset_.read()) return false;
         if (c_.starved()) return true;
@@ -456,6 +465,10 @@ class Walk {
         }
         if (entity->unparsed)
             return c_.fail_at(begin, "a reference to an entity that is not parsed", "WFC Parsed Entity");
+        if (options_.keep_entities) {
+            sink_.reference(name);
+            return true;
+        }
         switch (subset_.provide(*entity, begin)) {
             case SubsetReader::Text::broken:
                 return false;
@@ -601,6 +614,7 @@ class Walk {
     Sink& sink_;
     Cursor c_;
     const Loader& loader_;
+    const WalkOptions options_;
     Declarations d_;
     SubsetReader subset_;
     Phase phase_ = Phase::start;
