@@ -1,6 +1,11 @@
 // The reference reader for XML, its layers and its causes.
 #include <gtest/gtest.h>
 
+#include <fmt/format.h>
+
+#include <map>
+
+#include <nachklang/corpus.hpp>
 #include <nachklang/xml.hpp>
 
 namespace {
@@ -66,10 +71,239 @@ TEST(XmlNamespaces, AreASecondVerdict) {
 }
 
 TEST(XmlReader, SaysWhatItDoesNotRead) {
-    EXPECT_EQ(xml::read("<!DOCTYPE a><a/>").beyond, "a document type declaration");
-    EXPECT_EQ(xml::read("<?xml version='1.0' encoding='KOI8-R'?><a/>").beyond, "the encoding KOI8-R");
-    EXPECT_TRUE(xml::read("<a/>").beyond.empty());
-    EXPECT_EQ(xml::format().expect("<!DOCTYPE a><a/>").beyond, "a document type declaration");
+    EXPECT_EQ(xml::read("<?xml version='1.0' encoding='x-tower'?><a/>").beyond, "the encoding X-TOWER");
+    EXPECT_TRUE(xml::read("<!DOCTYPE a><a/>").beyond.empty());
+    EXPECT_EQ(xml::format().expect("<?xml version='1.0' encoding='x-tower'?><a/>").beyond, "the encoding X-TOWER");
+    std::string doubling = "<!DOCTYPE a [<!ENTITY e0 'Hour'>";
+    for (int i = 0; i < 30; ++i) doubling += fmt::format("<!ENTITY e{} '&e{};&e{};'>", i + 1, i, i);
+    EXPECT_EQ(xml::read(doubling + "]><a>&e30;</a>").beyond, "an expansion of entities past 64 MB");
+    EXPECT_TRUE(xml::read(doubling + "]><a/>").beyond.empty());
+}
+
+struct TypeRow {
+    const char* name;
+    std::string subset, body;
+    Position position;
+    std::string clause, trail;
+};
+class XmlTypeError : public testing::TestWithParam<TypeRow> {};
+TEST_P(XmlTypeError, HasItsPlaceItsClauseAndItsTrail) {
+    const TypeRow& row = GetParam();
+    const xml::Reading reading = xml::read("<!DOCTYPE a [" + row.subset + "]>" + row.body);
+    ASSERT_TRUE(reading.rejection.has_value());
+    EXPECT_EQ(reading.rejection->position, row.position)
+        << reading.rejection->position.offset << " " << reading.rejection->message;
+    EXPECT_EQ(reading.rejection->clause, "XML 1.0, " + row.clause);
+    EXPECT_EQ(reading.rejection->trail, row.trail);
+}
+INSTANTIATE_TEST_SUITE_P(
+    Rows, XmlTypeError,
+    testing::Values(
+        TypeRow{"keyword", "<!ELEMENT a EMPTI>", "<a/>", {29, 1, 30}, "production 46", ""},
+        TypeRow{"mixed_separators", "<!ELEMENT a (b|c,d)>", "<a/>", {29, 1, 30}, "production 49", ""},
+        TypeRow{"type", "<!ATTLIST a b CDTA #IMPLIED>", "<a/>", {29, 1, 30}, "production 54", ""},
+        TypeRow{"default", "<!ATTLIST a b CDATA #IMPLYED>", "<a/>", {38, 1, 39}, "production 60", ""},
+        TypeRow{"value", "<!ENTITY e 'x%y;'>", "<a/>", {26, 1, 27}, "WFC PEs in Internal Subset", ""},
+        TypeRow{"unended", "<!ENTITY e 'x'", "<a/>", {27, 1, 28}, "production 71", ""},
+        TypeRow{"undeclared", "", "<a>\n&e;</a>", {19, 2, 1}, "WFC Entity Declared", ""},
+        TypeRow{"recursion",
+                "<!ENTITY e 'x&e;'>",
+                "<a>&e;</a>",
+                {36, 1, 37},
+                "WFC No Recursion",
+                "entity e at 1 of its text"},
+        TypeRow{"recursion_by_two",
+                "<!ENTITY e '&f;'><!ENTITY f 'yy&e;'>",
+                "<a>&e;</a>",
+                {54, 1, 55},
+                "WFC No Recursion",
+                "entity f at 2 of its text, in entity e at 0 of its text"},
+        TypeRow{"inside_entity",
+                "<!ENTITY e '<b></c>'>",
+                "<a>&e;</a>",
+                {39, 1, 40},
+                "WFC Element Type Match",
+                "entity e at 5 of its text"},
+        TypeRow{"less_than_in_value",
+                "<!ENTITY e '<'>",
+                "<a b='&e;'/>",
+                {36, 1, 37},
+                "WFC No < in Attribute Values",
+                "entity e at 0 of its text"},
+        TypeRow{"element_left_open",
+                "<!ENTITY e '<b>'>",
+                "<a>&e;</b></a>",
+                {35, 1, 36},
+                "production 39",
+                "entity e at 3 of its text"},
+        TypeRow{"in_parameter_entity",
+                "<!ENTITY % p '<!ELEMENT>'>%p;",
+                "<a/>",
+                {39, 1, 40},
+                "production 45",
+                "entity %p at 10 of its text"},
+        TypeRow{"unparsed", "<!ENTITY e SYSTEM 'x' NDATA n>", "<a>&e;</a>", {48, 1, 49}, "WFC Parsed Entity", ""},
+        TypeRow{"outside_in_value",
+                "<!ENTITY e SYSTEM 'x'>",
+                "<a b='&e;'/>",
+                {43, 1, 44},
+                "WFC No External Entity References",
+                ""}),
+    [](const auto& info) { return info.param.name; });
+
+TEST(XmlReader, ReadsWhatItIsGivenFromOutside) {
+    const std::map<std::string, std::string> files{
+        {"bells.dtd",
+         "<?xml encoding='UTF-8'?><!ENTITY % kind 'CDATA'><!ATTLIST a b %kind; 'x'><![INCLUDE[<!ENTITY e "
+         "'Hour'>]]>"},
+        {"mass.xml", "<?xml version='1.0' encoding='ISO-8859-1'?><m>\xE9\r\n</m>"},
+        {"torn.xml", "<m>"}};
+    const Fetch fetch = [&](std::string_view name, std::string_view) -> std::optional<External> {
+        const auto found = files.find(std::string(name));
+        if (found == files.end()) return std::nullopt;
+        return External{found->second, ""};
+    };
+    const std::string document = "<!DOCTYPE a SYSTEM 'bells.dtd' [<!ENTITY m SYSTEM 'mass.xml'>]><a>&e;&m;</a>";
+    const xml::Reading read = xml::read(document, fetch);
+    ASSERT_FALSE(read.rejection) << read.rejection->message;
+    EXPECT_EQ(xml::format().shown(read.trace, 200), "<a b=\"x\">Hour<m>\u00e9\\n</m></a>");
+    const xml::Reading unread = xml::read(document);
+    EXPECT_NE(unread.trace.text().find("ref u8:65\nref u8:6d\n"), std::string::npos) << unread.trace.text();
+    const xml::Reading torn = xml::read("<!DOCTYPE a [<!ENTITY t SYSTEM 'torn.xml'>]><a>&t;</a>", fetch);
+    ASSERT_TRUE(torn.rejection.has_value());
+    EXPECT_EQ(torn.rejection->position.offset, 47U);
+    EXPECT_EQ(torn.rejection->trail, "entity t at 3 of its text");
+}
+
+/// Every document of the corpus in two pieces, cut at every byte, and byte by byte.
+TEST(XmlVerdict, DoesNotDependOnTheCuts) {
+    const auto corpus = load_corpus(SOURCE_FOLDER "/corpora/xml");
+    ASSERT_TRUE(corpus.ok());
+    std::size_t cuts = 0;
+    for (const Case& c : corpus.value().cases) {
+        if (!c.document || c.document->size() > 400) continue;
+        const std::string_view document = *c.document;
+        const xml::Reading whole = xml::read(document);
+        if (!whole.beyond.empty()) continue;
+        const auto expected = whole.rejection ? whole.rejection : whole.namespace_rejection;
+        const auto check = [&](xml::VerdictReader& reader, std::size_t cut) {
+            const auto rejection = reader.finish();
+            ASSERT_EQ(rejection.has_value(), expected.has_value()) << c.name << " cut at " << cut;
+            if (!expected) return;
+            EXPECT_EQ(rejection->position, expected->position) << c.name << " cut at " << cut;
+            EXPECT_EQ(rejection->clause, expected->clause) << c.name << " cut at " << cut;
+        };
+        for (std::size_t cut = 0; cut <= document.size(); cut += 1 + document.size() / 40) {
+            xml::VerdictReader reader;
+            reader.feed(document.substr(0, cut));
+            reader.feed(document.substr(cut));
+            check(reader, cut);
+            ++cuts;
+        }
+        xml::VerdictReader bytes;
+        for (std::size_t i = 0; i < document.size(); ++i) bytes.feed(document.substr(i, 1));
+        check(bytes, document.size());
+    }
+    EXPECT_GT(cuts, 30000U);
+}
+
+/// Documents longer than the verdict's window: tokens that lie across its end, and errors far behind it.
+TEST(XmlVerdict, GoesOverItsWindow) {
+    std::string body;
+    for (int i = 0; i < 20000; ++i)
+        body += fmt::format("<bell no='{}' name=\"Hour\">t\r\nx&amp;<!-- c{} --></bell>\n", i, i);
+    const std::string good =
+        "<register>" + body + std::string(200'000, 'o') + "<!--" + std::string(200'000, 'c') + "--></register>";
+    for (const std::string& document :
+         {good, good + "x", body + "</register>", "<register>" + body + "<a></b></register>",
+          "<register>" + body + "]]></register>", "<register>" + body + "\xC3</register>",
+          "<register>" + body + "<p:a/></register>"}) {
+        const xml::Reading whole = xml::read(document);
+        const auto expected = whole.rejection ? whole.rejection : whole.namespace_rejection;
+        for (const std::size_t piece :
+             {std::size_t{1000}, std::size_t{4096}, std::size_t{70000}, document.size()}) {
+            xml::VerdictReader reader;
+            for (std::size_t at = 0; at < document.size(); at += piece)
+                reader.feed(std::string_view(document).substr(at, piece));
+            const auto rejection = reader.finish();
+            ASSERT_EQ(rejection.has_value(), expected.has_value());
+            if (expected) {
+                EXPECT_EQ(rejection->position, expected->position);
+            }
+        }
+    }
+}
+
+struct FormRow {
+    const char* name;
+    std::string document;
+    CanonicalOptions options;
+    std::string form;
+};
+class XmlCanonicalForms : public testing::TestWithParam<FormRow> {};
+TEST_P(XmlCanonicalForms, AreWritten) {
+    const Canonical canonical = xml::canonical(GetParam().document, GetParam().options);
+    ASSERT_FALSE(canonical.refused) << canonical.refused->message;
+    EXPECT_EQ(canonical.bytes, GetParam().form);
+}
+const std::string scoped =
+    "<r xmlns='urn:d' xmlns:p='urn:p' xmlns:q='urn:q' xml:lang='de'><p:a q:b='1'><c xmlns=''/></p:a><p:a/></r>";
+INSTANTIATE_TEST_SUITE_P(
+    Rows, XmlCanonicalForms,
+    testing::Values(
+        FormRow{"comments",
+                "<!--1--><a><!--2--></a><!--3-->",
+                {true, false, {}, ""},
+                "<!--1-->\n<a><!--2--></a>\n<!--3-->"},
+        FormRow{"no_comments", "<!--1--><a><!--2--></a><!--3-->", {}, "<a></a>"},
+        FormRow{"defaults",
+                "<!DOCTYPE a [<!ATTLIST a b NMTOKEN ' x ' c CDATA 'y'>]><a/>",
+                {},
+                "<a b=\"x\" c=\"y\"></a>"},
+        FormRow{"entities", "<!DOCTYPE a [<!ENTITY e '<b>&#38;#13;</b>'>]><a>&e;</a>", {}, "<a><b>&#xD;</b></a>"},
+        FormRow{"subset",
+                scoped,
+                {false, false, {}, "/r/p:a[1]"},
+                "<p:a xmlns=\"urn:d\" xmlns:p=\"urn:p\" xmlns:q=\"urn:q\" xml:lang=\"de\" q:b=\"1\"><c "
+                "xmlns=\"\"></c></p:a>"},
+        FormRow{"second_of_its_name", scoped, {false, true, {}, "/r/p:a[2]"}, "<p:a xmlns:p=\"urn:p\"></p:a>"},
+        FormRow{"exclusive_subset",
+                scoped,
+                {false, true, {}, "/r/p:a"},
+                "<p:a xmlns:p=\"urn:p\" xmlns:q=\"urn:q\" q:b=\"1\"><c></c></p:a>"},
+        FormRow{"exclusive_with_prefixes",
+                scoped,
+                {false, true, {"q", ""}, "/r/p:a[2]"},
+                "<p:a xmlns=\"urn:d\" xmlns:p=\"urn:p\" xmlns:q=\"urn:q\"></p:a>"},
+        FormRow{"exclusive",
+                "<p:a xmlns:p='urn:p' xmlns:q='urn:q'><b/></p:a>",
+                {false, true, {}, ""},
+                "<p:a xmlns:p=\"urn:p\"><b></b></p:a>"}),
+    [](const auto& info) { return info.param.name; });
+
+TEST(XmlCanonicalForms, AreMissingWithAReason) {
+    const auto why = [](const char* document, const CanonicalOptions& options = {}) {
+        return xml::canonical(document, options).refused.value_or(Rejection{}).message;
+    };
+    EXPECT_EQ(why("<a xmlns='u'/>"),
+              "the namespace name u is a relative reference, so that there is no canonical form");
+    EXPECT_EQ(why("<!DOCTYPE a [<!ENTITY e SYSTEM 'x'>]><a>&e;</a>"),
+              "the entity e was not read, so that there is no canonical form");
+    EXPECT_EQ(why("<a><b/></a>", {false, false, {}, "/a/b[2]"}),
+              "no element stands at /a/b[2]; a path is such as /register/bell[2]");
+    EXPECT_EQ(why("<a/>", {false, false, {}, "a"}), "no element stands at a; a path is such as /register/bell[2]");
+}
+
+TEST(XmlSettings, LeadToExpectationsOfTheirOwn) {
+    const std::string kept = "<!DOCTYPE a [<!ENTITY e 'x'>]><a>&e;</a>";
+    const auto shown = [&](const std::string& document, const Settings& settings) {
+        return xml::format().shown(*xml::format().expect(document, settings).value, 100);
+    };
+    EXPECT_EQ(shown(kept, {}), "<a>x</a>");
+    EXPECT_EQ(shown(kept, {{"entities", "kept"}}), "<a>&e;</a>");
+    const std::string outside = "<!DOCTYPE a [<!ENTITY e SYSTEM 'x'>]><a>y&e;</a>";
+    EXPECT_EQ(shown(outside, {}), "<a>y&e;</a>");
+    EXPECT_EQ(shown(outside, {{"external", "empty"}}), "<a>y</a>");
 }
 
 TEST(XmlReader, NestsAMillionLevelsWithoutRecursion) {
