@@ -46,11 +46,13 @@ struct Departure {
     const char* piece;
 };
 constexpr Departure departures[] = {
-    {"mujs", "\\ud83d"},                                           // an escaped pair stays two code points
-    {"lua-json", "\\ud83d"},                                       // the same
-    {"jsonlite", "\"\""},                                          // an empty name becomes its place
-    {"octave-json", "[]"},                                         // empty arrays, empty objects and null are alike
-    {"octave-json", "null"}, {"mono-script-serializer", "\"\":"},  // refuses an empty name
+    {"mujs", "\\ud83d"},      // an escaped pair stays two code points
+    {"lua-json", "\\ud83d"},  // the same
+    {"jsonlite", "\"\""},     // an empty name becomes its place
+    {"octave-json", "[]"},    // empty arrays, empty objects and null are alike
+    {"octave-json", "null"},
+    {"mono-script-serializer", "\"\":"},  // refuses an empty name
+    {"boost-property-tree", "x<c/>y"},    // texts round a child become one
 };
 bool departs(const Subject& subject, const std::string& document) {
     return std::any_of(std::begin(departures), std::end(departures), [&](const Departure& d) {
@@ -100,6 +102,7 @@ TEST_P(ShippedAdapter, HoldsAndWritesWhatPlainDocumentsSay) {
 TEST_P(ShippedAdapter, RefusesWhatIsNoDocument) {
     Quiet quiet;
     for (const Subject& subject : greet(GetParam(), quiet)) {
+        if (subject.mode == "repairing") continue;  // it makes a document of anything: that is what it is for
         for (const auto& [name, operations] : subject.operations) {
             if (!subject.does(name, Operation::decode) && !subject.does(name, Operation::lap)) continue;
             const Operation operation = subject.does(name, Operation::decode) ? Operation::decode : Operation::lap;

@@ -115,9 +115,12 @@ TEST(JsonMutations, NeverUpsetWhatIsExpected) {
 TEST(XmlMutations, CutAtEveryByteTheErrorIsTheEnd) {
     std::size_t cuts = 0;
     for (const std::string& document : small_documents("xml")) {
-        if (xml::read(document).rejection || !xml::read(document).beyond.empty() ||
-            text::first_ill_formed(document))
-            continue;
+        const xml::Reading whole = xml::read(document);
+        // A start of a document in another encoding need not tell that it is one.
+        const bool wide = document.starts_with("\xFF") || document.starts_with("\xFE") ||
+                          std::any_of(whole.touches.begin(), whole.touches.end(),
+                                      [](const Touch& t) { return t.question == "encoding"; });
+        if (whole.rejection || !whole.beyond.empty() || wide || text::first_ill_formed(document)) continue;
         for (std::size_t at = 0; at < document.size(); ++at) {
             const std::string prefix = document.substr(0, at);
             const xml::Reading reading = xml::read(prefix);
