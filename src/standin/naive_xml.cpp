@@ -507,7 +507,7 @@ class Recogniser {
                                             [&](const XmlAttribute& a) { return a.name == d.name; });
             if (given != node.attributes.end()) {
                 if (d.tokens && !skips("tokens")) given->value = squeezed(given->value);
-            } else if (d.value && !skips("defaults")) {
+            } else if (d.value && (!skips("defaults") || d.name.starts_with("xmlns"))) {
                 node.attributes.push_back(
                     {d.name, d.tokens && !skips("tokens") ? squeezed(*d.value) : *d.value, "", false});
             }

@@ -62,6 +62,10 @@ std::string lost_cause(Part part, bool lost) {
             return lost ? "text/lost" : "text/added";
     }
 }
+std::string lost_cause(const Node& node, bool lost) {
+    const bool blank = node.part == Part::text && node.text.find_first_not_of(" \t\r\n") == std::string::npos;
+    return blank ? "text/white-space-changed" : lost_cause(node.part, lost);
+}
 
 std::string describe(const Node& node) {
     switch (node.part) {
@@ -111,11 +115,21 @@ std::string path(const std::vector<Node>& nodes, std::size_t node) {
     return out;
 }
 
+/// What the layer of data leaves out and an answer is measured by all the same: instructions must be passed on
+/// (2.6); comments need not be (2.5), but where they are they must be those of the document.
+TreeChoice measured(const Trace& got) {
+    TreeChoice out;
+    out.instructions = true;
+    out.comments = std::any_of(got.items().begin(), got.items().end(),
+                               [](const Item& item) { return item.kind == ItemKind::comment; });
+    return out;
+}
+
 class Walk {
   public:
-    Walk(const Trace& expected, const Trace& got, const CompareOptions& options)
-        : left_(tree_at(expected, options.layer, options.lacks)),
-          right_(tree_at(got, options.layer, options.lacks)),
+    Walk(const Trace& expected, const Trace& got, const CompareOptions& options, const TreeChoice& choice)
+        : left_(tree_at(expected, options.layer, options.lacks, choice)),
+          right_(tree_at(got, options.layer, options.lacks, choice)),
           options_(options) {}
 
     Comparison run() {
@@ -135,14 +149,14 @@ class Walk {
             const Node& node = pair.left ? left_[*pair.left] : right_[*pair.right];
             const bool named = node.part == Part::attribute || node.part == Part::declaration;
             if (named) return (pair.left ? lost_ : added_).push_back(pair);
-            return add(pair, lost_cause(node.part, pair.left.has_value()),
+            return add(pair, lost_cause(node, pair.left.has_value()),
                        describe(node) + (pair.left ? " is missing" : " was added"));
         }
         const Node& e = left_[*pair.left];
         const Node& g = right_[*pair.right];
         const std::string detail = fmt::format("{} became {}", describe(e), describe(g));
         if (e.part != g.part)
-            return add(pair, options_.layer >= Layer::held ? "layer/as-given" : lost_cause(e.part, true), detail);
+            return add(pair, options_.layer >= Layer::held ? "layer/as-given" : lost_cause(e, true), detail);
         switch (e.part) {
             case Part::text:
             case Part::cdata:
@@ -154,10 +168,16 @@ class Walk {
             case Part::attributes:
                 return add(pair, "attribute/order", detail);
             case Part::comment:
-                return add(pair, "comment/changed", detail);
+                return add(pair, markup_cause(e, g, "comment/changed"), detail);
             default:
-                return add(pair, "instruction/changed", detail);
+                return add(pair, markup_cause(e, g, "instruction/changed"), detail);
         }
+    }
+
+    /// Line ends are settled before anything else is read, in comments and instructions too (2.11).
+    static std::string markup_cause(const Node& e, const Node& g, const char* otherwise) {
+        const bool line_ends = e.name == g.name && text_cause(e.text, g.text, false) == "text/line-end-kept";
+        return line_ends ? "text/line-end-kept" : otherwise;
     }
 
     static std::string name_cause(const std::string& e, const std::string& g, const std::string& part) {
@@ -192,7 +212,17 @@ class Walk {
 }  // namespace
 
 Comparison compare_values(const Trace& expected, const Trace& got, const CompareOptions& options) {
-    return Walk(expected, got, options).run();
+    TreeChoice choice = measured(got);
+    Comparison out = Walk(expected, got, options, choice).run();
+    const bool same_size = tree_at(expected, options.layer, options.lacks, choice).size() ==
+                           tree_at(got, options.layer, options.lacks, choice).size();
+    if (out.differences.size() < 2 || same_size) return out;
+    // White space dropped or added moves all that follows: where that is all, it is one difference.
+    choice.blank_text = false;
+    if (!Walk(expected, got, options, choice).run().differences.empty()) return out;
+    out.differences = {{out.differences.front().at, "text/white-space-changed",
+                        "text of nothing but white space was dropped or added", "", ""}};
+    return out;
 }
 
 Tree labelled_tree(const Trace& trace, Layer layer, const Lacks& lacks) {

@@ -20,8 +20,8 @@ struct Name {
 
 class Builder {
   public:
-    Builder(const Trace& trace, Layer layer, const Lacks& lacks)
-        : items_(trace.items()), layer_(layer), lacks_(lacks) {}
+    Builder(const Trace& trace, Layer layer, const Lacks& lacks, const TreeChoice& choice)
+        : items_(trace.items()), layer_(layer), lacks_(lacks), choice_(choice) {}
 
     std::vector<Node> build() {
         add(Part::document, 0, "", "", false);
@@ -61,7 +61,9 @@ class Builder {
         pending_ += atoms;
     }
     void flush_text() {
-        if (!pending_.empty()) leaf(Part::text, pending_item_, "", std::move(pending_));
+        const bool blank = pending_.find_first_not_of(" \t\r\n") == std::string::npos;
+        if (!pending_.empty() && (choice_.blank_text || !blank))
+            leaf(Part::text, pending_item_, "", std::move(pending_));
         pending_.clear();
     }
 
@@ -89,10 +91,11 @@ class Builder {
                 }
                 break;
             case ItemKind::comment:
-                kept(Layer::exact, "comments", Part::comment, i, "", field(0));
+                kept(choice_.comments ? Layer::value : Layer::exact, "comments", Part::comment, i, "", field(0));
                 break;
             case ItemKind::instruction:
-                kept(Layer::exact, "instructions", Part::instruction, i, field(0), field(1));
+                kept(choice_.instructions ? Layer::value : Layer::exact, "instructions", Part::instruction, i,
+                     field(0), field(1));
                 break;
             case ItemKind::reference:
                 kept(Layer::value, "references", Part::reference, i, field(0), "");
@@ -204,6 +207,7 @@ class Builder {
     std::span<const Item> items_;
     Layer layer_;
     const Lacks& lacks_;
+    const TreeChoice choice_;
     std::vector<Node> nodes_;
     std::vector<std::size_t> open_;
     std::vector<Scope> scopes_;
@@ -214,8 +218,8 @@ class Builder {
 
 }  // namespace
 
-std::vector<Node> tree_at(const Trace& trace, Layer layer, const Lacks& lacks) {
-    return Builder(trace, layer, lacks).build();
+std::vector<Node> tree_at(const Trace& trace, Layer layer, const Lacks& lacks, const TreeChoice& choice) {
+    return Builder(trace, layer, lacks, choice).build();
 }
 
 }  // namespace nachklang::xml

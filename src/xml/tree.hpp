@@ -30,7 +30,12 @@ struct Node {
     bool set = false;
     std::size_t item = 0, end = 0;
 };
+/// What a tree keeps whatever its layer, or leaves out.
+struct TreeChoice {
+    bool comments = false, instructions = false;
+    bool blank_text = true;  ///< text of nothing but white space
+};
 /// Names are resolved where a trace tells qualified names only.
-std::vector<Node> tree_at(const Trace& trace, Layer layer, const Lacks& lacks);
+std::vector<Node> tree_at(const Trace& trace, Layer layer, const Lacks& lacks, const TreeChoice& choice = {});
 
 }  // namespace nachklang::xml
