@@ -1,6 +1,7 @@
 // UTF-8 by Unicode's table 3-7: each lead byte fixes the range of its second byte, all later ones are 80..BF. An
 // ill-formed sequence ends where the first byte that cannot continue it stands: its maximal subpart.
 #include <algorithm>
+#include <cstring>
 
 #include <nachklang/text.hpp>
 
@@ -43,8 +44,23 @@ Utf8Step decode_utf8(std::string_view bytes, std::size_t at) {
     return {scalar, lead.length, true, false};
 }
 
+namespace {
+
+/// Past all ASCII from `at` on, a word at a time.
+std::size_t skip_ascii(std::string_view bytes, std::size_t at) {
+    constexpr std::uint64_t high_bits = 0x8080'8080'8080'8080;
+    for (std::uint64_t word[4]; at + sizeof word <= bytes.size(); at += sizeof word) {
+        std::memcpy(word, bytes.data() + at, sizeof word);
+        if (((word[0] | word[1] | word[2] | word[3]) & high_bits) != 0) break;
+    }
+    while (at < bytes.size() && static_cast<signed char>(bytes[at]) >= 0) ++at;
+    return at;
+}
+
+}  // namespace
+
 std::optional<std::size_t> first_ill_formed(std::string_view bytes) {
-    for (std::size_t at = 0; at < bytes.size();) {
+    for (std::size_t at = skip_ascii(bytes, 0); at < bytes.size(); at = skip_ascii(bytes, at)) {
         const Utf8Step step = decode_utf8(bytes, at);
         if (!step.well_formed) return at;
         at += step.length;

@@ -117,6 +117,8 @@ class Cursor {
     /// In the document itself, not in any entity's text.
     [[nodiscard]] bool in_document() const { return frames_.empty(); }
     [[nodiscard]] bool over_budget() const { return over_budget_; }
+    /// Bytes that entities expanded to so far.
+    [[nodiscard]] std::size_t expanded() const { return expanded_; }
 
     // --- pieces ---
     [[nodiscard]] bool starved() const { return starved_; }

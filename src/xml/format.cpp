@@ -52,6 +52,14 @@ std::span<const Question> all_questions() {
          0,
          false,
          "whether names follow the fifth edition"},
+        {"expansion",
+         "XML 1.0, 4.4",
+         {"refused", "accepted", "exhausted"},
+         true,
+         16384,
+         16384,
+         true,
+         "how much text entities may expand to, in bytes"},
         {"external-entities",
          "XML 1.0, 4.4.3",
          {"refused", "not-read", "passed-over", "read"},
@@ -403,6 +411,10 @@ class XmlFormat final : public Format {
         return out;
     }
     [[nodiscard]] std::vector<Cut> cuts(std::string_view document) const override { return cuts_of(document); }
+    [[nodiscard]] std::span<const Requirement> requirements() const override { return all_requirements(); }
+    [[nodiscard]] std::vector<Exercised> exercised(std::string_view document) const override {
+        return exercised_by(document);
+    }
     [[nodiscard]] std::span<const Question> questions() const override { return all_questions(); }
     [[nodiscard]] std::span<const Cause> causes() const override { return all_causes(); }
 

@@ -137,6 +137,7 @@ std::vector<Touch> touches_of(const WalkNotes& notes, const Detected& detected, 
     touch(out, "depth", 0, notes.deepest);
     touch(out, "document-size", 0, size);
     if (detected.optional || detected.unmarked) touch(out, "encoding", 0, 1);
+    touch(out, "expansion", 0, notes.expanded);
     if (notes.unread_entity || notes.subset.unread_external) touch(out, "external-entities", 0, 1);
     if (wide_name) touch(out, "fifth-edition-names", *wide_name, 1);
     if (notes.subset.parameter_reference_in_declaration) touch(out, "parameter-entity-inside-declaration", 0, 1);

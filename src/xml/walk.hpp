@@ -14,7 +14,12 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <bit>
 #include <unordered_set>
+
+#ifdef __SSE2__
+#include <immintrin.h>
+#endif
 
 #include "subset.hpp"
 
@@ -42,7 +47,7 @@ struct NoSink {
 struct WalkNotes {
     std::string version;
     bool undeclared_entity = false, unread_entity = false;
-    std::size_t deepest = 0, most_attributes = 0;
+    std::size_t deepest = 0, most_attributes = 0, expanded = 0;
     SubsetNotes subset;
 };
 
@@ -103,6 +108,7 @@ class Walk {
         WalkNotes out = notes_;
         out.subset = subset_.notes();
         out.undeclared_entity = subset_.undeclared_seen();
+        out.expanded = c_.expanded();
         return out;
     }
 
@@ -419,7 +425,24 @@ class Walk {
         c_.settle();
         return at;
     }
+    /// Past bytes that need no second look: vectors of 16 where there are some, the table for the rest.
     static std::size_t skip_plain_text(std::string_view text, std::size_t at) {
+#ifdef __SSE2__
+        while (at + 16 <= text.size()) {
+            const __m128i v = _mm_loadu_si128(reinterpret_cast<const __m128i*>(text.data() + at));
+            const auto is = [v](char c) { return _mm_cmpeq_epi8(v, _mm_set1_epi8(c)); };
+            const __m128i control = _mm_cmpeq_epi8(_mm_min_epu8(v, _mm_set1_epi8(0x1F)), v);
+            const __m128i markup = _mm_or_si128(_mm_or_si128(is('<'), is('&')), _mm_or_si128(is(']'), is('\xEF')));
+            const auto special = static_cast<unsigned>(_mm_movemask_epi8(_mm_or_si128(markup, control)));
+            if (special == 0) {
+                at += 16;
+                continue;
+            }
+            at += static_cast<std::size_t>(std::countr_zero(special));
+            if (!is_byte(text[at], plain_text_byte)) return at;
+            ++at;  // a tab or a line feed
+        }
+#endif
         while (at < text.size() && is_byte(text[at], plain_text_byte)) ++at;
         return at;
     }
