@@ -252,6 +252,44 @@ TEST_F(Tool, DepthFindsTheVeryLimit) {
     EXPECT_NE(wide.out.find("3,000 and more"), std::string::npos) << wide.out;
 }
 
+TEST_F(Tool, ReadTakesAFormatsChoices) {
+    EXPECT_EQ(run("read --namespaces off -", "<p:a/>").status, 0);
+    const Called names = run("read -", "<p:a/>");
+    EXPECT_EQ(names.status, 1);
+    EXPECT_EQ(names.err,
+              "the document is well-formed without namespaces\n"
+              "offset 1 line 1 column 2: the prefix p is not declared [Namespaces 1.0, 5, NSC Prefix Declared]\n");
+    const std::string document = "<!--1--><a xmlns='urn:d' xmlns:q='urn:q'><b/><q:b/></a>";
+    EXPECT_EQ(run("read --as canonical -", document).out,
+              "<a xmlns=\"urn:d\" xmlns:q=\"urn:q\"><b></b><q:b></q:b></a>");
+    EXPECT_EQ(run("read --as canonical --with-comments -", document).out.substr(0, 9), "<!--1-->\n");
+    EXPECT_EQ(run("read --as canonical --exclusive --subset /a/q:b -", document).out,
+              "<q:b xmlns:q=\"urn:q\"></q:b>");
+    EXPECT_EQ(run("read --as canonical --subset /a/c -", document).status, 1);
+    EXPECT_EQ(run("read --exclusive -", document).status, 2);
+    EXPECT_EQ(run("read --as canonical --prefix q -", document).status, 2);
+    const Called foreign = run("read --namespaces off -", "[1]");
+    EXPECT_EQ(foreign.status, 2);
+    EXPECT_EQ(foreign.err, "nachklang: --namespaces: json has no such choice; leave it out\n");
+}
+
+TEST_F(Tool, ReadOpensOnlyWhatAFolderHolds) {
+    fs::create_directories(folder_ / "inside");
+    std::ofstream(folder_ / "outside.xml") << "<secret/>";
+    std::ofstream(folder_ / "inside" / "note.xml") << "<note/>";
+    const auto document = [](const char* name) {
+        return fmt::format("<!DOCTYPE a [<!ENTITY e SYSTEM '{}'>]><a>&e;</a>", name);
+    };
+    EXPECT_NE(run("read --as trace --allow-folder inside -", document("note.xml")).out.find("elem u8:6e6f7465"),
+              std::string::npos);
+    for (const char* name :
+         {"../outside.xml", "/etc/hostname", "file:///etc/hostname", "http://halm.example/note.xml", "none.xml"})
+        EXPECT_NE(run("read --as trace --allow-folder inside -", document(name)).out.find("ref u8:65"),
+                  std::string::npos)
+            << name;
+    EXPECT_NE(run("read --as trace -", document("inside/note.xml")).out.find("ref u8:65"), std::string::npos);
+}
+
 TEST_F(Tool, ProfilesAdviseTheWriter) {
     const Called r =
         run("read --profile i-json -", R"({"a":1e400,"b":[9007199254740993,"\ud800","\ufffe"],"a":0})");

@@ -57,6 +57,7 @@ void print_tree(const Format& format, const Trace& trace) {
     std::string out;
     for (std::size_t i = 0; i < tree.nodes.size(); ++i) {
         while (!open.empty() && open.back().end <= i) open.pop_back();
+        if (tree.nodes[i].step.empty() && tree.nodes[i].shown.empty() && tree.nodes[i].end == i + 1) continue;
         const std::size_t indent = open.empty() ? 0 : std::min<std::size_t>(open.back().indent + 1, 60);
         const Tree::Node* node = &tree.nodes[i];
         out.append(2 * indent, ' ');

@@ -81,8 +81,16 @@ std::string describe(const Node& node) {
             return fmt::format("the instruction {}", text::printable_excerpt(node.name, 40));
         case Part::attributes:
             return "the order of attributes";
-        default:
-            return fmt::format("\"{}\"", text::printable_excerpt(node.text, 40));
+        case Part::doctype:
+            return fmt::format("the document type {}", text::printable_excerpt(node.name, 40));
+        case Part::reference:
+            return fmt::format("the entity &{};", text::printable_excerpt(node.name, 40));
+        default: {
+            std::string_view text = node.text;
+            const bool by_default = text.ends_with(default_mark);
+            if (by_default) text.remove_suffix(default_mark.size());
+            return fmt::format("\"{}\"{}", text::printable_excerpt(text, 40), by_default ? " (by default)" : "");
+        }
     }
 }
 
@@ -230,6 +238,7 @@ Tree labelled_tree(const Trace& trace, Layer layer, const Lacks& lacks) {
     Tree out = plain(nodes);
     for (std::size_t i = 0; i < nodes.size(); ++i) {
         out.nodes[i].shown = nodes[i].part == Part::document ? "document" : describe(nodes[i]);
+        if (nodes[i].part == Part::attributes) out.nodes[i].shown = nodes[i].end == i + 1 ? "" : "attributes";
         std::size_t index = 0;
         const bool counts = nodes[i].part == Part::element || nodes[i].part == Part::document;
         for (std::size_t child = i + 1; child < nodes[i].end; child = nodes[child].end)

@@ -161,10 +161,7 @@ class Builder {
             }
             add(Part::attribute, a, shown_name(items_[a], false), "", false);
             std::string value = items_[a].fields[3].atoms();
-            if (at_least(Layer::held) && items_[a].word == "default")
-                value +=
-                    "\xFF"
-                    "d";
+            if (at_least(Layer::held) && items_[a].word == "default") value += default_mark;
             leaf(Part::value, a, "", std::move(value));
             close();
         }

@@ -22,6 +22,11 @@ enum class Part : std::uint8_t {
     doctype
 };
 
+/// Behind the value of an attribute that the document type supplies, where a layer tells: no atom is this byte.
+inline constexpr std::string_view default_mark =
+    "\xFF"
+    "d";
+
 struct Node {
     Part part = Part::text;
     std::string name;  ///< expanded or qualified name, target, prefix
