@@ -142,8 +142,10 @@ std::vector<Touch> touches_of(const WalkNotes& notes, const Detected& detected, 
     if (wide_name) touch(out, "fifth-edition-names", *wide_name, 1);
     if (notes.subset.parameter_reference_in_declaration) touch(out, "parameter-entity-inside-declaration", 0, 1);
     if (notes.subset.predefined_redeclared_oddly) touch(out, "predefined-entities", 0, 1);
+    if (notes.subset.fragment_in_system_id) touch(out, "system-identifier-fragment", 0, 1);
     if (notes.undeclared_entity || notes.subset.undeclared_parameter) touch(out, "undeclared-entity", 0, 1);
     if (!notes.version.empty() && notes.version != "1.0") touch(out, "version-number", 0, 1);
+    if (notes.odd_space) touch(out, "xml-space", 0, 1);
     return out;
 }
 

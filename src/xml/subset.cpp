@@ -647,6 +647,7 @@ bool SubsetReader::system_literal(std::string* out) {
     const std::size_t begin = c_.at();
     while (c_.peek() != quote)
         if (!c_.character("the closing quote", "production 11")) return false;
+    if (c_.since(begin).find('#') != std::string_view::npos) notes_.fragment_in_system_id = true;
     if (out != nullptr) *out = c_.since(begin);
     c_.move(1);
     return true;

@@ -23,6 +23,7 @@ struct SubsetNotes {
         false;  ///< inside an internal parameter entity; see docs/xml-reading.md
     bool unread_external = false;
     bool undeclared_parameter = false;
+    bool fragment_in_system_id = false;  ///< 4.2.2: an error that may be reported
 };
 
 class SubsetReader {

@@ -47,6 +47,7 @@ struct NoSink {
 struct WalkNotes {
     std::string version;
     bool undeclared_entity = false, unread_entity = false;
+    bool odd_space = false;  ///< xml:space with a value that the standard does not know (2.10)
     std::size_t deepest = 0, most_attributes = 0, expanded = 0;
     SubsetNotes subset;
 };
@@ -554,6 +555,9 @@ class Walk {
         for (std::size_t i = 0; i < count_; ++i) {
             if (declares(attributes_[i].name)) declare(attributes_[i]);
             prefixed = prefixed || attributes_[i].name.find(':') != std::string_view::npos;
+            if (attributes_[i].name == "xml:space" && attributes_[i].text() != "default" &&
+                attributes_[i].text() != "preserve")
+                notes_.odd_space = true;
         }
         const Resolved name = resolved(element, at, true);
         if (prefixed) same_expanded_names();
