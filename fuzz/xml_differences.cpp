@@ -111,7 +111,8 @@ std::string ours(const std::string& document) {
     if (reading.namespace_rejection) return reading.namespace_rejection->clause;
     std::string touched;
     for (const Touch& touch : reading.touches)
-        if (touch.question != "depth" && touch.question != "document-size" && touch.question != "attribute-count" && touch.question != "expansion")
+        if (touch.question != "depth" && touch.question != "document-size" && touch.question != "attribute-count" &&
+            touch.question != "expansion")
             touched += " " + touch.question;
     return touched.empty() ? "" : "open:" + touched;
 }

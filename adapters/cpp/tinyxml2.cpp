@@ -48,8 +48,7 @@ class Tinyxml2 final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
         return {"tinyxml2",
-                std::to_string(TIXML2_MAJOR_VERSION) + "." +
-                    std::to_string(TIXML2_MINOR_VERSION) + "." +
+                std::to_string(TIXML2_MAJOR_VERSION) + "." + std::to_string(TIXML2_MINOR_VERSION) + "." +
                     std::to_string(TIXML2_PATCH_VERSION),
                 "",
                 "",
