@@ -160,10 +160,10 @@ class CanonicalWriter {
 
     /// Canonical XML 1.0, 2.4: the attributes of the namespace xml come along from above.
     static void inherit(Tag& tag, const Context& around) {
-        for (const auto& [qname, attribute] : around.xml_attributes)
+        for (const auto& inherited : around.xml_attributes)
             if (std::none_of(tag.attributes.begin(), tag.attributes.end(),
-                             [&](const Attribute& a) { return a.qname == attribute.qname; }))
-                tag.attributes.push_back(attribute);
+                             [&](const Attribute& a) { return a.qname == inherited.first; }))
+                tag.attributes.push_back(inherited.second);
     }
 
     /// The prefixes whose declarations may have to be written, in their order.

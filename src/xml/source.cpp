@@ -49,7 +49,9 @@ class Converter {
     }
     Converter(const Converter&) = delete;
     Converter& operator=(const Converter&) = delete;
-    explicit operator bool() const { return handle_ != reinterpret_cast<iconv_t>(-1); }
+    explicit operator bool() const {
+        return handle_ != reinterpret_cast<iconv_t>(-1);  // NOLINT(performance-no-int-to-ptr): POSIX says so
+    }
 
     struct Result {
         std::string text;
@@ -89,7 +91,7 @@ struct Family {
     std::string_view converter;  ///< to read the declaration with
 };
 using namespace std::string_view_literals;
-constexpr std::array families{
+constexpr std::array<Family, 11> families{{
     Family{"\x00\x00\xFE\xFF"sv, 4, Encoding::converted, "UTF-32BE"},
     Family{"\xFF\xFE\x00\x00"sv, 4, Encoding::converted, "UTF-32LE"},
     Family{"\x00\x00\x00<"sv, 0, Encoding::converted, "UTF-32BE"},
@@ -101,7 +103,7 @@ constexpr std::array families{
     Family{"\x4C\x6F\xA7\x94"sv, 0, Encoding::converted, "IBM037"},
     Family{"\xEF\xBB\xBF"sv, 3, Encoding::utf8, ""},
     Family{""sv, 0, Encoding::utf8, ""},
-};
+}};
 
 /// Whether a declared name fits UTF-16 or UTF-32 in this order.
 bool fits_wide(std::string_view name, std::string_view converter) {
