@@ -31,6 +31,15 @@ std::string bytes_of(const Text& text) {
     for (const char32_t c : text) put(out, c);
     return out;
 }
+/// The first character of well-formed bytes; 0 where there is none.
+char32_t first_of(const std::string& bytes) {
+    if (bytes.empty()) return 0;
+    const auto at = [&](std::size_t i) { return static_cast<char32_t>(static_cast<unsigned char>(bytes[i])); };
+    if (at(0) < 0x80) return at(0);
+    if (at(0) < 0xE0) return (at(0) & 0x1F) << 6 | (at(1) & 0x3F);
+    if (at(0) < 0xF0) return (at(0) & 0x0F) << 12 | (at(1) & 0x3F) << 6 | (at(2) & 0x3F);
+    return (at(0) & 0x07) << 18 | (at(1) & 0x3F) << 12 | (at(2) & 0x3F) << 6 | (at(3) & 0x3F);
+}
 bool blank(char32_t c) {
     return c == ' ' || c == '\t' || c == '\n' || c == '\r';
 }
@@ -522,7 +531,7 @@ class Recogniser {
         const auto [prefix, local] = split(qname);
         const bool has_colon = qname.find(':') != std::string::npos;
         const bool bad = has_colon && (prefix.empty() || local.empty() || local.find(':') != std::string::npos ||
-                                       (local[0] >= '0' && local[0] <= '9') || local[0] == '-' || local[0] == '.');
+                                       !starts_name(first_of(local)));
         check(!bad, "qualified");
     }
     void namespaces(XmlNode& node, Scope& scope) const {

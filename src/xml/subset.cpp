@@ -242,24 +242,32 @@ bool SubsetReader::close(std::string_view clause) {
     return true;
 }
 
-bool SubsetReader::parameter_reference() {
-    const std::size_t begin = c_.at();
+Entity* SubsetReader::parameter_entity() {
     c_.move(1);
     std::string_view name;
-    if (!c_.name(name, "a parameter entity's name", "production 69")) return false;
-    if (c_.peek() != ';') return c_.fail("';' after the entity's name", "production 69");
+    if (!c_.name(name, "a parameter entity's name", "production 69")) return nullptr;
+    if (c_.peek() != ';') {
+        c_.fail("';' after the entity's name", "production 69");
+        return nullptr;
+    }
     c_.move(1);
     d_.has_parameter_reference = true;
     const auto known = d_.parameter.find(name);
+    if (known != d_.parameter.end()) return &known->second;
+    notes_.undeclared_parameter = true;
+    return nullptr;
+}
+
+bool SubsetReader::parameter_reference() {
+    const std::size_t begin = c_.at();
+    Entity* entity = parameter_entity();
+    if (c_.failure()) return false;
     const auto not_read = [&] {
         if (!d_.standalone) d_.heeded = false;
         return true;
     };
-    if (known == d_.parameter.end()) {
-        notes_.undeclared_parameter = true;
-        return d_.heeded_after_undeclared || not_read();
-    }
-    switch (provide(known->second, begin)) {
+    if (entity == nullptr) return d_.heeded_after_undeclared || not_read();
+    switch (provide(*entity, begin)) {
         case Text::not_read:
             return not_read();
         case Text::broken:
@@ -267,7 +275,7 @@ bool SubsetReader::parameter_reference() {
         case Text::there:
             break;
     }
-    return c_.enter(known->second, begin, true);
+    return c_.enter(*entity, begin, true);
 }
 
 // --- elements ---
@@ -583,20 +591,12 @@ bool SubsetReader::entity_value(std::string& out) {
                                   "no parameter entity may stand inside a declaration of the internal subset",
                                   "WFC PEs in Internal Subset");
             if (!external_text()) notes_.parameter_reference_in_declaration = true;
-            c_.move(1);
-            std::string_view name;
-            if (!c_.name(name, "a parameter entity's name", "production 69")) return false;
-            if (c_.peek() != ';') return c_.fail("';' after the entity's name", "production 69");
-            c_.move(1);
-            d_.has_parameter_reference = true;
-            const auto known = d_.parameter.find(name);
-            if (known == d_.parameter.end()) {
-                notes_.undeclared_parameter = true;
-                continue;
-            }
-            const Text text = provide(known->second, begin);
+            Entity* entity = parameter_entity();
+            if (c_.failure()) return false;
+            if (entity == nullptr) continue;
+            const Text text = provide(*entity, begin);
             if (text == Text::broken) return false;
-            if (text == Text::there && !c_.enter(known->second, begin)) return false;
+            if (text == Text::there && !c_.enter(*entity, begin)) return false;
         } else if (c == '&') {
             if (c_.peek(1) == '#') {
                 if (!c_.character_reference(out)) return false;

@@ -78,6 +78,8 @@ class SubsetReader {
     bool need_space(std::string_view what, std::string_view clause);
     bool close(std::string_view clause);
     bool parameter_reference();
+    /// At "%": the entity named; null where it is not declared, or the reference is misspelled and has failed.
+    Entity* parameter_entity();
     void note_name(std::size_t at, std::string_view name, bool qualified);
     [[nodiscard]] bool external_text() const;
 
