@@ -112,7 +112,7 @@ std::string ours(const std::string& document) {
     std::string touched;
     for (const Touch& touch : reading.touches)
         if (touch.question != "depth" && touch.question != "document-size" && touch.question != "attribute-count" &&
-            touch.question != "expansion")
+            touch.question != "expansion" && touch.question != "name-length")
             touched += " " + touch.question;
     return touched.empty() ? "" : "open:" + touched;
 }

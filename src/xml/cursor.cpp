@@ -58,6 +58,7 @@ bool Cursor::name_from(std::size_t begin, std::string_view& out) {
     }
     if (at_ == text_.size()) note_end();
     out = text_.substr(begin, at_ - begin);
+    longest_name_ = std::max(longest_name_, out.size());
     return !out.empty();
 }
 

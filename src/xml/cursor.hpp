@@ -130,6 +130,8 @@ class Cursor {
     }
     /// What was concluded holds, though the cursor looked past the end.
     void settle() { starved_ = false; }
+    /// Bytes of the longest name so far.
+    [[nodiscard]] std::size_t longest_name() const { return longest_name_; }
     [[nodiscard]] std::optional<std::size_t> wide_name() const { return wide_name_; }
 
   private:
@@ -152,7 +154,7 @@ class Cursor {
     mutable bool starved_ = false;
     std::deque<Frame> frames_;  // in place: texts lie in them
     std::optional<Failure> failure_;
-    std::size_t expanded_ = 0;
+    std::size_t expanded_ = 0, longest_name_ = 0;
     bool over_budget_ = false;
     std::optional<std::size_t> wide_name_;
 };

@@ -140,6 +140,7 @@ std::vector<Touch> touches_of(const WalkNotes& notes, const Detected& detected, 
     touch(out, "expansion", 0, notes.expanded);
     if (notes.unread_entity || notes.subset.unread_external) touch(out, "external-entities", 0, 1);
     if (wide_name) touch(out, "fifth-edition-names", *wide_name, 1);
+    touch(out, "name-length", 0, notes.longest_name);
     if (notes.subset.parameter_reference_in_declaration) touch(out, "parameter-entity-inside-declaration", 0, 1);
     if (notes.subset.predefined_redeclared_oddly) touch(out, "predefined-entities", 0, 1);
     if (notes.subset.fragment_in_system_id) touch(out, "system-identifier-fragment", 0, 1);

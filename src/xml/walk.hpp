@@ -48,7 +48,7 @@ struct WalkNotes {
     std::string version;
     bool undeclared_entity = false, unread_entity = false;
     bool odd_space = false;  ///< xml:space with a value that the standard does not know (2.10)
-    std::size_t deepest = 0, most_attributes = 0, expanded = 0;
+    std::size_t deepest = 0, most_attributes = 0, expanded = 0, longest_name = 0;
     SubsetNotes subset;
 };
 
@@ -110,6 +110,7 @@ class Walk {
         out.subset = subset_.notes();
         out.undeclared_entity = subset_.undeclared_seen();
         out.expanded = c_.expanded();
+        out.longest_name = c_.longest_name();
         return out;
     }
 
