@@ -145,6 +145,7 @@ class Walk {
         settle_attributes();
         return std::move(out_);
     }
+    [[nodiscard]] bool same_size() const { return left_.size() == right_.size(); }
 
   private:
     void add(const TreePair& pair, std::string cause, std::string detail) {
@@ -221,10 +222,9 @@ class Walk {
 
 Comparison compare_values(const Trace& expected, const Trace& got, const CompareOptions& options) {
     TreeChoice choice = measured(got);
-    Comparison out = Walk(expected, got, options, choice).run();
-    const bool same_size = tree_at(expected, options.layer, options.lacks, choice).size() ==
-                           tree_at(got, options.layer, options.lacks, choice).size();
-    if (out.differences.size() < 2 || same_size) return out;
+    Walk walk(expected, got, options, choice);
+    Comparison out = walk.run();
+    if (out.differences.size() < 2 || walk.same_size()) return out;
     // White space dropped or added moves all that follows: where that is all, it is one difference.
     choice.blank_text = false;
     if (!Walk(expected, got, options, choice).run().differences.empty()) return out;

@@ -186,9 +186,10 @@ bool Cursor::fail(std::string_view expected, std::string_view clause) {
 }
 
 bool Cursor::enter(Entity& entity, std::size_t reference, bool padded) {
-    const std::string shown = (entity.parameter ? "%" : "&") + text::printable_excerpt(entity.name, 30) + ";";
-    if (entity.open)
+    if (entity.open) {
+        const std::string shown = (entity.parameter ? "%" : "&") + text::printable_excerpt(entity.name, 30) + ";";
         return fail_at(reference, fmt::format("the entity {} refers to itself", shown), "WFC No Recursion");
+    }
     expanded_ += entity.text.size();
     if (expanded_ > expansion_budget) {
         over_budget_ = true;
@@ -208,6 +209,15 @@ void Cursor::leave() {
     text_ = frame.text;
     at_ = frame.at;
     frames_.pop_back();
+}
+
+bool version_number(Cursor& cursor, std::string_view& out) {
+    const std::size_t begin = cursor.at();
+    if (!cursor.literal("1.", "production 26")) return false;
+    const std::size_t digits = cursor.at();
+    while (cursor.peek() >= '0' && cursor.peek() <= '9') cursor.move(1);
+    out = cursor.since(begin);
+    return cursor.at() > digits || cursor.fail("a digit of the version number", "production 26");
 }
 
 bool encoding_name(Cursor& cursor) {

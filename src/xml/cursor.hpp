@@ -159,6 +159,23 @@ class Cursor {
     std::optional<std::size_t> wide_name_;
 };
 
+/// Takes `key = "…"` of a declaration; `value` takes what is between the quotes.
+template <class Value>
+bool pseudo_attribute(Cursor& cursor, std::string_view key, std::string_view clause, Value value) {
+    if (!cursor.literal(key, clause)) return false;
+    cursor.skip_space();
+    if (!cursor.literal("=", clause)) return false;
+    cursor.skip_space();
+    const char quote = cursor.peek();
+    if (quote != '"' && quote != '\'') return cursor.fail("a quote", clause);
+    cursor.move(1);
+    if (!value()) return false;
+    if (cursor.peek() != quote) return cursor.fail("the closing quote", clause);
+    cursor.move(1);
+    return true;
+}
+/// Takes a version's number (production 26).
+bool version_number(Cursor& cursor, std::string_view& out);
 /// Takes an encoding's name (production 81).
 bool encoding_name(Cursor& cursor);
 

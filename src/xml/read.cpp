@@ -62,28 +62,14 @@ TextDeclaration text_declaration(std::string_view text) {
     Cursor cursor(text, true);
     if (!cursor.looking_at("<?xml") || !is_space(cursor.peek(5))) return {};
     cursor.move(5);
-    const auto quoted = [&](std::string_view key, auto value) {
-        if (!cursor.literal(key, "production 77")) return false;
-        cursor.skip_space();
-        if (!cursor.literal("=", "production 25")) return false;
-        cursor.skip_space();
-        const char quote = cursor.peek();
-        if (quote != '"' && quote != '\'') return cursor.fail("a quote", "production 77");
-        cursor.move(1);
-        if (!value() || cursor.peek() != quote) return cursor.fail("the closing quote", "production 77");
-        cursor.move(1);
-        return true;
-    };
-    const auto version = [&] {
-        if (!cursor.literal("1.", "production 26")) return false;
-        const std::size_t begin = cursor.at();
-        while (cursor.peek() >= '0' && cursor.peek() <= '9') cursor.move(1);
-        return cursor.at() > begin || cursor.fail("a digit of the version number", "production 26");
-    };
     cursor.skip_space();
     bool sound = true;
-    if (cursor.peek() == 'v') sound = quoted("version", version) && cursor.skip_space();
-    sound = sound && quoted("encoding", [&] { return encoding_name(cursor); });
+    std::string_view version;
+    if (cursor.peek() == 'v')
+        sound =
+            pseudo_attribute(cursor, "version", "production 77", [&] { return version_number(cursor, version); }) &&
+            cursor.skip_space();
+    sound = sound && pseudo_attribute(cursor, "encoding", "production 77", [&] { return encoding_name(cursor); });
     cursor.skip_space();
     sound = sound && cursor.literal("?>", "production 77");
     if (sound) return {cursor.at(), ""};

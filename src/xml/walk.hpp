@@ -83,8 +83,9 @@ enum class Step : std::uint8_t { on, done, failed, starved };
 template <class Sink>
 class Walk {
   public:
+    /// The sink and the loader must outlive it.
     Walk(Sink& sink, std::string_view text, bool complete, const Loader& loader, WalkOptions options = {})
-        : sink_(sink), c_(text, complete), loader_(loader), options_(options), subset_(c_, d_, loader_) {
+        : sink_(sink), c_(text, complete), options_(options), subset_(c_, d_, loader) {
         d_.heeded_after_undeclared = options.heed_after_undeclared;
     }
 
@@ -191,16 +192,19 @@ class Walk {
     bool declaration() {
         c_.move(5);
         if (!c_.skip_space()) return c_.fail("white space", "production 24");
-        if (!pseudo("version", "production 24", [&] { return version_number(); })) return false;
+        std::string_view version;
+        if (!pseudo_attribute(c_, "version", "production 24", [&] { return version_number(c_, version); }))
+            return false;
+        notes_.version = version;
         bool space = c_.skip_space();
         if (space && c_.peek() == 'e') {
-            if (!pseudo("encoding", "production 80", [&] { return encoding_name(c_); })) return false;
+            if (!pseudo_attribute(c_, "encoding", "production 80", [&] { return encoding_name(c_); })) return false;
             space = c_.skip_space();
         }
         if (space && c_.peek() == 's') {
             static constexpr std::array<std::string_view, 2> words{"no", "yes"};
             std::optional<std::size_t> word;
-            if (!pseudo("standalone", "production 32", [&] {
+            if (!pseudo_attribute(c_, "standalone", "production 32", [&] {
                     word = c_.one_of(words, "yes or no", "production 32");
                     return word.has_value();
                 }))
@@ -209,28 +213,6 @@ class Walk {
             c_.skip_space();
         }
         return c_.literal("?>", "production 23");
-    }
-    template <class Value>
-    bool pseudo(std::string_view key, std::string_view clause, Value value) {
-        if (!c_.literal(key, clause)) return false;
-        c_.skip_space();
-        if (!c_.literal("=", clause)) return false;
-        c_.skip_space();
-        const char quote = c_.peek();
-        if (quote != '"' && quote != '\'') return c_.fail("a quote", clause);
-        c_.move(1);
-        if (!value()) return false;
-        if (c_.peek() != quote) return c_.fail("the closing quote", clause);
-        c_.move(1);
-        return true;
-    }
-    bool version_number() {
-        const std::size_t begin = c_.at();
-        if (!c_.literal("1.", "production 26")) return false;
-        const std::size_t digits = c_.at();
-        while (c_.peek() >= '0' && c_.peek() <= '9') c_.move(1);
-        notes_.version = c_.since(begin);
-        return c_.at() > digits || c_.fail("a digit of the version number", "production 26");
     }
 
     bool doctype() {
@@ -641,7 +623,6 @@ class Walk {
 
     Sink& sink_;
     Cursor c_;
-    const Loader& loader_;
     const WalkOptions options_;
     Declarations d_;
     SubsetReader subset_;
