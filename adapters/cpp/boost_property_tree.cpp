@@ -50,6 +50,26 @@ void print(const pt::ptree& document, TraceOut& out) {
     }
 }
 
+/// Texts stand among children as "<xmltext>": the only way to keep their places.
+class Builder final : public nachklang::adapter::MarkupTaker {
+  public:
+    explicit Builder(pt::ptree& document) : open_{&document} {}
+    void element(const nachklang::adapter::MarkupName& name) override {
+        open_.push_back(&open_.back()->push_back({name.qname, pt::ptree()})->second);
+    }
+    void attribute(const nachklang::adapter::MarkupName& name, const std::string& value) override {
+        pt::ptree& element = *open_.back();
+        if (element.empty()) element.push_back({"<xmlattr>", pt::ptree()});
+        element.front().second.push_back({name.qname, pt::ptree(value)});
+    }
+    void element_end() override { open_.pop_back(); }
+    void text(const std::string& bytes) override { open_.back()->push_back({"<xmltext>", pt::ptree(bytes)}); }
+    void comment(const std::string& bytes) override { open_.back()->push_back({"<xmlcomment>", pt::ptree(bytes)}); }
+
+  private:
+    std::vector<pt::ptree*> open_;
+};
+
 class PropertyTree final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
@@ -59,10 +79,10 @@ class PropertyTree final : public nachklang::adapter::Codec {
                 version,
                 "rapidxml",
                 "1.13",
-                {{"xml", {"decode", "lap"}}},
+                {{"xml", {"decode", "lap", "encode"}}},
                 {"doctype", "instructions", "cdata"},
                 {{"namespaces", "off"}},
-                {{"default"}, {"texts-apart"}}};
+                {{"default"}, {"texts-apart", {}, {}, {{"xml", {"decode", "lap"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view bytes, TraceOut& out) override {
         return with_tree(mode, bytes, [&](const pt::ptree& tree) {
@@ -76,6 +96,18 @@ class PropertyTree final : public nachklang::adapter::Codec {
             pt::write_xml(out, tree);
             return Reply::accepted(out.str());
         });
+    }
+    Reply encode(std::string_view, std::string_view, std::string_view trace) override {
+        pt::ptree tree;
+        Builder builder(tree);
+        nachklang::adapter::build_markup(trace, builder, false);
+        std::ostringstream out;
+        try {
+            pt::write_xml(out, tree);
+        } catch (const pt::xml_parser_error& error) {
+            return Reply::rejected(error.message());
+        }
+        return Reply::accepted(out.str());
     }
 
   private:

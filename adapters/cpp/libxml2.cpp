@@ -5,6 +5,7 @@
 #include <libxml/parser.h>
 #include <libxml/tree.h>
 #include <libxml/xmlreader.h>
+#include <libxml/xmlwriter.h>
 
 #include <memory>
 
@@ -150,6 +151,113 @@ Reply pull(std::string_view document, TraceOut& out) {
     return status == 0 ? Reply::accepted() : refused(xmlGetLastError());
 }
 
+const xmlChar* units(const std::string& bytes) {
+    return reinterpret_cast<const xmlChar*>(nachklang::adapter::until_nul(bytes));
+}
+
+/// Builds a tree by its own calls. A name's declaration is found by its namespace, and made where there is none.
+class TreeBuilder final : public nachklang::adapter::MarkupTaker {
+  public:
+    explicit TreeBuilder(xmlDoc* document) : document_(document), open_(reinterpret_cast<xmlNode*>(document)) {}
+    void element(const nachklang::adapter::MarkupName& name) override {
+        settle();
+        open_ = xmlAddChild(open_, xmlNewDocNode(document_, nullptr, units(name.local), nullptr));
+        pending_.push_back({open_, nullptr, name.prefix(), name.uri});
+    }
+    void attribute(const nachklang::adapter::MarkupName& name, const std::string& value) override {
+        xmlAttr* attribute = xmlNewProp(open_, units(name.local), units(value));
+        pending_.push_back({open_, attribute, name.prefix(), name.uri});
+    }
+    void declaration(const std::string& prefix, const std::string& uri) override {
+        if (xmlNewNs(open_, units(uri), prefix.empty() ? nullptr : units(prefix)) == nullptr)
+            throw nachklang::adapter::Unholdable("such a declaration is not made here");
+    }
+    void element_end() override {
+        settle();
+        open_ = open_->parent;
+    }
+    void text(const std::string& bytes) override { add(xmlNewDocText(document_, units(bytes))); }
+    void cdata(const std::string& bytes) override {
+        add(xmlNewCDataBlock(document_, units(bytes), static_cast<int>(bytes.size())));
+    }
+    void comment(const std::string& bytes) override { add(xmlNewDocComment(document_, units(bytes))); }
+    void instruction(const std::string& target, const std::string& data) override {
+        add(xmlNewDocPI(document_, units(target), units(data)));
+    }
+
+  private:
+    struct Pending {
+        xmlNode* element;
+        xmlAttr* attribute;
+        std::string prefix, uri;
+    };
+    void add(xmlNode* node) {
+        settle();
+        xmlAddChild(open_, node);
+    }
+    /// Once an element's own declarations are there.
+    void settle() {
+        for (const Pending& p : pending_) {
+            if (p.uri.empty()) continue;
+            const bool by_prefix = !p.prefix.empty();
+            xmlNs* ns = xmlSearchNs(document_, p.element, by_prefix ? units(p.prefix) : nullptr);
+            if (ns == nullptr || view(ns->href) != p.uri)
+                ns = xmlNewNs(p.element, units(p.uri), by_prefix ? units(p.prefix) : nullptr);
+            if (ns == nullptr) throw nachklang::adapter::Unholdable("a prefix is one name on an element here");
+            if (p.attribute != nullptr)
+                p.attribute->ns = ns;
+            else
+                xmlSetNs(p.element, ns);
+        }
+        pending_.clear();
+    }
+    xmlDoc* document_;
+    xmlNode* open_;
+    std::vector<Pending> pending_;
+};
+
+/// The text writer: what it is told, it writes; declarations are its user's.
+class WriterTaker final : public nachklang::adapter::MarkupTaker {
+  public:
+    explicit WriterTaker(xmlTextWriter* writer) : writer_(writer) {
+        xmlTextWriterStartDocument(writer, nullptr, "UTF-8", nullptr);
+    }
+    void element(const nachklang::adapter::MarkupName& name) override {
+        check(xmlTextWriterStartElement(writer_, units(name.qname)));
+    }
+    void attribute(const nachklang::adapter::MarkupName& name, const std::string& value) override {
+        check(xmlTextWriterWriteAttribute(writer_, units(name.qname), units(value)));
+    }
+    void element_end() override { check(xmlTextWriterEndElement(writer_)); }
+    void text(const std::string& bytes) override { check(xmlTextWriterWriteString(writer_, units(bytes))); }
+    void cdata(const std::string& bytes) override { check(xmlTextWriterWriteCDATA(writer_, units(bytes))); }
+    void comment(const std::string& bytes) override { check(xmlTextWriterWriteComment(writer_, units(bytes))); }
+    void instruction(const std::string& target, const std::string& data) override {
+        check(xmlTextWriterWritePI(writer_, units(target), data.empty() ? nullptr : units(data)));
+    }
+    [[nodiscard]] bool refused() const { return refused_; }
+
+  private:
+    void check(int written) { refused_ = refused_ || written < 0; }
+    xmlTextWriter* writer_;
+    bool refused_ = false;
+};
+
+Reply with_writer(std::string_view trace) {
+    const std::unique_ptr<xmlBuffer, decltype(&xmlBufferFree)> buffer(xmlBufferCreate(), xmlBufferFree);
+    bool refused = false;
+    {
+        const std::unique_ptr<xmlTextWriter, decltype(&xmlFreeTextWriter)> writer(
+            xmlNewTextWriterMemory(buffer.get(), 0), xmlFreeTextWriter);
+        WriterTaker taker(writer.get());
+        nachklang::adapter::build_markup(trace, taker, false);
+        refused = taker.refused() || xmlTextWriterEndDocument(writer.get()) < 0;
+    }
+    if (refused) return Reply::rejected("a call of the writer returned -1");
+    return Reply::accepted({reinterpret_cast<const char*>(xmlBufferContent(buffer.get())),
+                            static_cast<std::size_t>(xmlBufferLength(buffer.get()))});
+}
+
 class Libxml2 final : public nachklang::adapter::Codec {
   public:
     Libxml2() {
@@ -165,7 +273,8 @@ class Libxml2 final : public nachklang::adapter::Codec {
                 {{"xml", {"decode", "lap"}}},
                 {},
                 {{"namespaces", "on"}, {"external", "none"}},
-                {{"tree", {}, {{"entities", "expanded"}}},
+                {{"tree", {}, {{"entities", "expanded"}}, {{"xml", {"decode", "lap", "encode"}}}},
+                 {"writer", {}, {}, {{"xml", {"encode"}}}},
                  {"entities-kept", {}, {{"entities", "kept"}}},
                  {"reader", {}, {{"entities", "expanded"}}, decode_only},
                  {"repairing", {}, {{"entities", "expanded"}}}}};
@@ -180,19 +289,26 @@ class Libxml2 final : public nachklang::adapter::Codec {
     }
     Reply lap(std::string_view, std::string_view mode, std::string_view document) override {
         xmlResetLastError();
-        return with_document(mode, document, [&](xmlDoc* parsed) {
-            xmlChar* bytes = nullptr;
-            int size = 0;
-            xmlDocDumpMemory(parsed, &bytes, &size);
-            Reply reply = Reply::accepted(std::string(view(bytes).substr(0, static_cast<std::size_t>(size))));
-            if (bytes != nullptr)
-                reply.bytes.assign(reinterpret_cast<const char*>(bytes), static_cast<std::size_t>(size));
-            xmlFree(bytes);
-            return reply;
-        });
+        return with_document(mode, document, [](xmlDoc* parsed) { return written(parsed); });
+    }
+    Reply encode(std::string_view, std::string_view mode, std::string_view trace) override {
+        if (mode == "writer") return with_writer(trace);
+        const std::unique_ptr<xmlDoc, decltype(&xmlFreeDoc)> document(xmlNewDoc(units("1.0")), xmlFreeDoc);
+        TreeBuilder builder(document.get());
+        nachklang::adapter::build_markup(trace, builder, true);
+        return written(document.get());
     }
 
   private:
+    static Reply written(xmlDoc* document) {
+        xmlChar* bytes = nullptr;
+        int size = 0;
+        xmlDocDumpMemory(document, &bytes, &size);
+        if (bytes == nullptr) return Reply::rejected("nothing was written");
+        Reply reply = Reply::accepted({reinterpret_cast<const char*>(bytes), static_cast<std::size_t>(size)});
+        xmlFree(bytes);
+        return reply;
+    }
     template <class Use>
     static Reply with_document(std::string_view mode, std::string_view document, Use use) {
         xmlParserCtxt* context = xmlNewParserCtxt();

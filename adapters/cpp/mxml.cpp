@@ -79,6 +79,39 @@ void print(mxml_node_t* root, TraceOut& out) {
     }
 }
 
+class Builder final : public nachklang::adapter::MarkupTaker {
+  public:
+    ~Builder() override {
+        if (root_ != nullptr) mxmlDelete(root_);
+    }
+    void element(const nachklang::adapter::MarkupName& name) override {
+        if (open_ == nullptr && root_ != nullptr) throw nachklang::adapter::Unholdable("a tree has one root here");
+        open_ = mxmlNewElement(open_ == nullptr ? MXML_NO_PARENT : open_, until_nul(name.qname));
+        if (root_ == nullptr) root_ = open_;
+    }
+    void attribute(const nachklang::adapter::MarkupName& name, const std::string& value) override {
+        mxmlElementSetAttr(open_, until_nul(name.qname), until_nul(value));
+    }
+    void element_end() override { open_ = mxmlGetParent(open_); }
+    void text(const std::string& bytes) override { mxmlNewOpaque(inside(), until_nul(bytes)); }
+    void cdata(const std::string& bytes) override { mxmlNewCDATA(inside(), until_nul(bytes)); }
+    // A comment and an instruction are elements of such names; there is no other way.
+    void comment(const std::string& bytes) override { mxmlNewElement(inside(), until_nul("!--" + bytes + "--")); }
+    void instruction(const std::string& target, const std::string& data) override {
+        mxmlNewElement(inside(), until_nul("?" + target + (data.empty() ? "" : " " + data) + "?"));
+    }
+    [[nodiscard]] mxml_node_t* root() const { return root_; }
+
+  private:
+    static const char* until_nul(const std::string& bytes) { return nachklang::adapter::until_nul(bytes); }
+    mxml_node_t* inside() {
+        if (open_ == nullptr) throw nachklang::adapter::Unholdable("a tree is its root here");
+        return open_;
+    }
+    mxml_node_t* root_ = nullptr;
+    mxml_node_t* open_ = nullptr;
+};
+
 class Mxml final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
@@ -86,7 +119,7 @@ class Mxml final : public nachklang::adapter::Codec {
                 std::to_string(MXML_MAJOR_VERSION) + "." + std::to_string(MXML_MINOR_VERSION),
                 "",
                 "",
-                {{"xml", {"decode", "lap"}}},
+                {{"xml", {"decode", "lap", "encode"}}},
                 {"doctype"},
                 {{"namespaces", "off"}}};
     }
@@ -97,15 +130,23 @@ class Mxml final : public nachklang::adapter::Codec {
         });
     }
     Reply lap(std::string_view, std::string_view, std::string_view bytes) override {
-        return with_tree(bytes, [](mxml_node_t* root) {
-            char* text = mxmlSaveAllocString(root, MXML_NO_CALLBACK);
-            Reply reply = text == nullptr ? Reply::threw("nothing was written") : Reply::accepted(text);
-            std::free(text);
-            return reply;
-        });
+        return with_tree(bytes, [](mxml_node_t* root) { return written(root); });
+    }
+    Reply encode(std::string_view, std::string_view, std::string_view trace) override {
+        mxmlSetWrapMargin(0);
+        Builder builder;
+        nachklang::adapter::build_markup(trace, builder, false);
+        if (builder.root() == nullptr) return Reply::unsupported("a tree is its root here");
+        return written(builder.root());
     }
 
   private:
+    static Reply written(mxml_node_t* root) {
+        char* text = mxmlSaveAllocString(root, MXML_NO_CALLBACK);
+        Reply reply = text == nullptr ? Reply::threw("nothing was written") : Reply::accepted(text);
+        std::free(text);
+        return reply;
+    }
     template <class Use>
     static Reply with_tree(std::string_view bytes, Use use) {
         last_error.clear();

@@ -52,6 +52,36 @@ void print(const pugi::xml_document& document, TraceOut& out) {
     }
 }
 
+/// Builds a tree as its user would: everything is a node under the one that is open.
+class Builder final : public nachklang::adapter::MarkupTaker {
+  public:
+    explicit Builder(pugi::xml_document& document) : open_(document) {}
+    void element(const nachklang::adapter::MarkupName& name) override {
+        open_ = open_.append_child(nachklang::adapter::until_nul(name.qname));
+    }
+    void attribute(const nachklang::adapter::MarkupName& name, const std::string& value) override {
+        open_.append_attribute(nachklang::adapter::until_nul(name.qname))
+            .set_value(nachklang::adapter::until_nul(value));
+    }
+    void element_end() override { open_ = open_.parent(); }
+    void text(const std::string& bytes) override { leaf(pugi::node_pcdata, bytes); }
+    void cdata(const std::string& bytes) override { leaf(pugi::node_cdata, bytes); }
+    void comment(const std::string& bytes) override { leaf(pugi::node_comment, bytes); }
+    void instruction(const std::string& target, const std::string& data) override {
+        pugi::xml_node node = leaf(pugi::node_pi, data);
+        node.set_name(nachklang::adapter::until_nul(target));
+    }
+
+  private:
+    pugi::xml_node leaf(pugi::xml_node_type type, const std::string& bytes) {
+        pugi::xml_node node = open_.append_child(type);
+        if (!node) throw nachklang::adapter::Unholdable("such a node has no place here");
+        node.set_value(nachklang::adapter::until_nul(bytes));
+        return node;
+    }
+    pugi::xml_node open_;
+};
+
 class Pugixml final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
@@ -61,10 +91,10 @@ class Pugixml final : public nachklang::adapter::Codec {
                 version,
                 "",
                 "",
-                {{"xml", {"decode", "lap"}}},
+                {{"xml", {"decode", "lap", "encode"}}},
                 {"doctype"},
                 {{"namespaces", "off"}},
-                {{"full"}, {"default", {"comments", "instructions"}}}};
+                {{"full"}, {"default", {"comments", "instructions"}, {}, {{"xml", {"decode", "lap"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view bytes, TraceOut& out) override {
         pugi::xml_document document;
@@ -75,12 +105,21 @@ class Pugixml final : public nachklang::adapter::Codec {
     Reply lap(std::string_view, std::string_view mode, std::string_view bytes) override {
         pugi::xml_document document;
         if (const auto result = load(document, mode, bytes); !result) return refused(result);
+        return written(document);
+    }
+    Reply encode(std::string_view, std::string_view, std::string_view trace) override {
+        pugi::xml_document document;
+        Builder builder(document);
+        nachklang::adapter::build_markup(trace, builder, false);
+        return written(document);
+    }
+
+  private:
+    static Reply written(const pugi::xml_document& document) {
         std::ostringstream out;
         document.save(out, "", pugi::format_raw);
         return Reply::accepted(out.str());
     }
-
-  private:
     static pugi::xml_parse_result load(pugi::xml_document& document, std::string_view mode,
                                        std::string_view bytes) {
         // Left to itself it drops text that is nothing but white space; that is no choice of a document's reader.

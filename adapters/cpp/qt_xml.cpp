@@ -3,6 +3,7 @@
 
 #include <QDomDocument>
 #include <QXmlStreamReader>
+#include <QXmlStreamWriter>
 
 namespace {
 
@@ -110,19 +111,144 @@ void print(const QDomDocument& document, TraceOut& out) {
     }
 }
 
+QString text_of(const std::string& bytes) {
+    const std::u16string units = nachklang::adapter::utf16_of(bytes);
+    return QString(reinterpret_cast<const QChar*>(units.data()), static_cast<int>(units.size()));
+}
+
+/// The stream writer. Declarations have to be told before the element they stand on, so a start is kept until it is
+/// whole.
+class StreamTaker final : public nachklang::adapter::MarkupTaker {
+  public:
+    StreamTaker(QXmlStreamWriter& writer, bool namespaces) : writer_(writer), namespaces_(namespaces) {}
+    void element(const nachklang::adapter::MarkupName& name) override {
+        settle();
+        start_ = name;
+    }
+    void attribute(const nachklang::adapter::MarkupName& name, const std::string& value) override {
+        attributes_.emplace_back(name, value);
+    }
+    void declaration(const std::string& prefix, const std::string& uri) override {
+        if (!namespaces_) return MarkupTaker::declaration(prefix, uri);
+        // While a start tag is open, a declaration would be written on that one.
+        if (depth_ > 0) writer_.writeCharacters(QString());
+        if (prefix.empty())
+            writer_.writeDefaultNamespace(text_of(uri));
+        else
+            writer_.writeNamespace(text_of(uri), text_of(prefix));
+    }
+    void element_end() override {
+        settle();
+        writer_.writeEndElement();
+        --depth_;
+    }
+    void text(const std::string& bytes) override {
+        settle();
+        writer_.writeCharacters(text_of(bytes));
+    }
+    void cdata(const std::string& bytes) override {
+        settle();
+        writer_.writeCDATA(text_of(bytes));
+    }
+    void comment(const std::string& bytes) override {
+        settle();
+        writer_.writeComment(text_of(bytes));
+    }
+    void instruction(const std::string& target, const std::string& data) override {
+        settle();
+        writer_.writeProcessingInstruction(text_of(target), text_of(data));
+    }
+
+  private:
+    void settle() {
+        if (!start_) return;
+        if (namespaces_)
+            writer_.writeStartElement(text_of(start_->uri), text_of(start_->local));
+        else
+            writer_.writeStartElement(text_of(start_->qname));
+        for (const auto& [name, value] : attributes_) {
+            // The namespace of the prefix xml goes without saying.
+            if (namespaces_ && name.prefix() != "xml" && !name.uri.empty())
+                writer_.writeAttribute(text_of(name.uri), text_of(name.local), text_of(value));
+            else
+                writer_.writeAttribute(text_of(name.qname), text_of(value));
+        }
+        start_.reset();
+        attributes_.clear();
+        ++depth_;
+    }
+    QXmlStreamWriter& writer_;
+    const bool namespaces_;
+    int depth_ = 0;
+    std::optional<nachklang::adapter::MarkupName> start_;
+    std::vector<std::pair<nachklang::adapter::MarkupName, std::string>> attributes_;
+};
+
+Reply write_stream(std::string_view trace, bool namespaces) {
+    QByteArray written;
+    QXmlStreamWriter writer(&written);
+    writer.writeStartDocument();
+    StreamTaker taker(writer, namespaces);
+    nachklang::adapter::build_markup(trace, taker, namespaces);
+    writer.writeEndDocument();
+    if (writer.hasError()) return Reply::rejected("the writer says that it has an error");
+    return Reply::accepted({written.constData(), static_cast<std::size_t>(written.size())});
+}
+
+class DomTaker final : public nachklang::adapter::MarkupTaker {
+  public:
+    explicit DomTaker(QDomDocument& document) : document_(document) {}
+    void element(const nachklang::adapter::MarkupName& name) override {
+        add(name.uri.empty() ? document_.createElement(text_of(name.qname))
+                             : document_.createElementNS(text_of(name.uri), text_of(name.qname)));
+        open_.push_back(last_);
+    }
+    void attribute(const nachklang::adapter::MarkupName& name, const std::string& value) override {
+        const std::string prefix = name.prefix();
+        if (name.uri.empty() || prefix.empty() || prefix == "xml" || prefix == "xmlns")
+            last_.toElement().setAttribute(text_of(name.qname), text_of(value));
+        else
+            last_.toElement().setAttributeNS(text_of(name.uri), text_of(name.qname), text_of(value));
+    }
+    // Written by QDom itself, on every element that has a namespace; given as attributes, they would stand twice.
+    void declaration(const std::string&, const std::string&) override {}
+    void element_end() override { open_.pop_back(); }
+    void text(const std::string& bytes) override { add(document_.createTextNode(text_of(bytes))); }
+    void cdata(const std::string& bytes) override { add(document_.createCDATASection(text_of(bytes))); }
+    void comment(const std::string& bytes) override { add(document_.createComment(text_of(bytes))); }
+    void instruction(const std::string& target, const std::string& data) override {
+        add(document_.createProcessingInstruction(text_of(target), text_of(data)));
+    }
+
+  private:
+    void add(const QDomNode& node) {
+        QDomNode parent = open_.empty() ? QDomNode(document_) : open_.back();
+        last_ = parent.appendChild(node);
+        if (last_.isNull()) throw nachklang::adapter::Unholdable("such a node has no place here");
+    }
+    QDomDocument& document_;
+    QDomNode last_;
+    std::vector<QDomNode> open_;
+};
+
+Reply written(const QDomDocument& document) {
+    const QByteArray bytes = document.toByteArray(-1);
+    return Reply::accepted({bytes.constData(), static_cast<std::size_t>(bytes.size())});
+}
+
 class QtXml final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
-        const std::vector<nachklang::adapter::Offer> decode_only{{"xml", {"decode"}}};
+        const std::vector<nachklang::adapter::Offer> no_lap{{"xml", {"decode", "encode"}}};
         return {"qt5-xml",
                 qVersion(),
                 "",
                 "",
-                {{"xml", {"decode", "lap"}}},
+                {{"xml", {"decode", "lap", "encode"}}},
                 {},
                 {},
-                {{"stream", {}, {{"namespaces", "on"}}, decode_only},
-                 {"stream-plain", {"namespaces"}, {{"namespaces", "off"}}, decode_only},
+                {{"stream", {}, {{"namespaces", "on"}}, no_lap},
+                 {"stream-plain", {"namespaces"}, {{"namespaces", "off"}}, no_lap},
                  {"dom", {"declarations", "order"}, {{"namespaces", "on"}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
@@ -135,8 +261,14 @@ class QtXml final : public nachklang::adapter::Codec {
     Reply lap(std::string_view, std::string_view, std::string_view document) override {
         QDomDocument parsed;
         if (const auto problem = load(parsed, document)) return *problem;
-        const QByteArray written = parsed.toByteArray(-1);
-        return Reply::accepted({written.constData(), static_cast<std::size_t>(written.size())});
+        return written(parsed);
+    }
+    Reply encode(std::string_view, std::string_view mode, std::string_view trace) override {
+        if (mode != "dom") return write_stream(trace, mode == "stream");
+        QDomDocument document;
+        DomTaker taker(document);
+        nachklang::adapter::build_markup(trace, taker, true);
+        return written(document);
     }
 
   private:

@@ -5,7 +5,10 @@
 #pragma GCC diagnostic ignored "-Wconversion"
 #pragma GCC diagnostic ignored "-Wsign-conversion"
 #include <rapidxml/rapidxml.hpp>
+#include <rapidxml/rapidxml_print.hpp>
 #pragma GCC diagnostic pop
+
+#include <iterator>
 
 namespace {
 
@@ -58,6 +61,36 @@ void print(const rapidxml::xml_document<char>& document, TraceOut& out) {
     }
 }
 
+/// Names and values are borrowed by the tree: the document's pool keeps them.
+class Builder final : public nachklang::adapter::MarkupTaker {
+  public:
+    explicit Builder(rapidxml::xml_document<char>& document) : document_(document), open_(&document) {}
+    void element(const nachklang::adapter::MarkupName& name) override {
+        open_ = leaf(rapidxml::node_element, name.qname, "");
+    }
+    void attribute(const nachklang::adapter::MarkupName& name, const std::string& value) override {
+        open_->append_attribute(
+            document_.allocate_attribute(kept(name.qname), kept(value), name.qname.size(), value.size()));
+    }
+    void element_end() override { open_ = open_->parent(); }
+    void text(const std::string& bytes) override { leaf(rapidxml::node_data, "", bytes); }
+    void cdata(const std::string& bytes) override { leaf(rapidxml::node_cdata, "", bytes); }
+    void comment(const std::string& bytes) override { leaf(rapidxml::node_comment, "", bytes); }
+    void instruction(const std::string& target, const std::string& data) override {
+        leaf(rapidxml::node_pi, target, data);
+    }
+
+  private:
+    const char* kept(const std::string& bytes) { return document_.allocate_string(bytes.data(), bytes.size() + 1); }
+    Node* leaf(rapidxml::node_type type, const std::string& name, const std::string& value) {
+        Node* node = document_.allocate_node(type, kept(name), kept(value), name.size(), value.size());
+        open_->append_node(node);
+        return node;
+    }
+    rapidxml::xml_document<char>& document_;
+    Node* open_;
+};
+
 class Rapidxml final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
@@ -65,10 +98,10 @@ class Rapidxml final : public nachklang::adapter::Codec {
                 "1.13",
                 "",
                 "",
-                {{"xml", {"decode"}}},
+                {{"xml", {"decode", "encode"}}},
                 {"doctype"},
                 {{"namespaces", "off"}},
-                {{"full"}, {"default", {"comments", "instructions"}}}};
+                {{"full"}, {"default", {"comments", "instructions"}, {}, {{"xml", {"decode"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view bytes, TraceOut& out) override {
         std::string copy(bytes);
@@ -84,6 +117,14 @@ class Rapidxml final : public nachklang::adapter::Codec {
         }
         if (out.wanted()) print(document, out);
         return Reply::accepted();
+    }
+    Reply encode(std::string_view, std::string_view, std::string_view trace) override {
+        rapidxml::xml_document<char> document;
+        Builder builder(document);
+        nachklang::adapter::build_markup(trace, builder, false);
+        std::string out;
+        rapidxml::print(std::back_inserter(out), document, rapidxml::print_no_indenting);
+        return Reply::accepted(std::move(out));
     }
 };
 

@@ -44,6 +44,39 @@ void print(const tinyxml2::XMLDocument& document, TraceOut& out) {
     }
 }
 
+class Builder final : public nachklang::adapter::MarkupTaker {
+  public:
+    explicit Builder(tinyxml2::XMLDocument& document) : document_(document), open_(&document) {}
+    void element(const nachklang::adapter::MarkupName& name) override {
+        open_ = open_->InsertEndChild(document_.NewElement(nachklang::adapter::until_nul(name.qname)));
+    }
+    void attribute(const nachklang::adapter::MarkupName& name, const std::string& value) override {
+        open_->ToElement()->SetAttribute(nachklang::adapter::until_nul(name.qname),
+                                         nachklang::adapter::until_nul(value));
+    }
+    void element_end() override { open_ = open_->Parent(); }
+    void text(const std::string& bytes) override {
+        open_->InsertEndChild(document_.NewText(nachklang::adapter::until_nul(bytes)));
+    }
+    void cdata(const std::string& bytes) override {
+        tinyxml2::XMLText* node = document_.NewText(nachklang::adapter::until_nul(bytes));
+        node->SetCData(true);
+        open_->InsertEndChild(node);
+    }
+    void comment(const std::string& bytes) override {
+        open_->InsertEndChild(document_.NewComment(nachklang::adapter::until_nul(bytes)));
+    }
+    // What it calls a declaration is any <?…?>.
+    void instruction(const std::string& target, const std::string& data) override {
+        const std::string all = data.empty() ? target : target + " " + data;
+        open_->InsertEndChild(document_.NewDeclaration(nachklang::adapter::until_nul(all)));
+    }
+
+  private:
+    tinyxml2::XMLDocument& document_;
+    tinyxml2::XMLNode* open_;
+};
+
 class Tinyxml2 final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
@@ -52,10 +85,10 @@ class Tinyxml2 final : public nachklang::adapter::Codec {
                     std::to_string(TIXML2_PATCH_VERSION),
                 "",
                 "",
-                {{"xml", {"decode", "lap"}}},
+                {{"xml", {"decode", "lap", "encode"}}},
                 {"doctype"},
                 {{"namespaces", "off"}},
-                {{"default"}, {"collapsed"}}};
+                {{"default"}, {"collapsed", {}, {}, {{"xml", {"decode", "lap"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view bytes, TraceOut& out) override {
         tinyxml2::XMLDocument document(true, white_space(mode));
@@ -66,12 +99,21 @@ class Tinyxml2 final : public nachklang::adapter::Codec {
     Reply lap(std::string_view, std::string_view mode, std::string_view bytes) override {
         tinyxml2::XMLDocument document(true, white_space(mode));
         if (document.Parse(bytes.data(), bytes.size()) != tinyxml2::XML_SUCCESS) return refused(document);
-        tinyxml2::XMLPrinter printer(nullptr, true);
-        document.Print(&printer);
-        return Reply::accepted(std::string(printer.CStr(), printer.CStrSize() - 1));
+        return written(document);
+    }
+    Reply encode(std::string_view, std::string_view, std::string_view trace) override {
+        tinyxml2::XMLDocument document;
+        Builder builder(document);
+        nachklang::adapter::build_markup(trace, builder, false);
+        return written(document);
     }
 
   private:
+    static Reply written(const tinyxml2::XMLDocument& document) {
+        tinyxml2::XMLPrinter printer(nullptr, true);
+        document.Print(&printer);
+        return Reply::accepted(std::string(printer.CStr(), static_cast<std::size_t>(printer.CStrSize() - 1)));
+    }
     static tinyxml2::Whitespace white_space(std::string_view mode) {
         return mode == "collapsed" ? tinyxml2::COLLAPSE_WHITESPACE : tinyxml2::PRESERVE_WHITESPACE;
     }

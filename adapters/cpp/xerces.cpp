@@ -1,7 +1,9 @@
-// Xerces-C: SAX2 with namespaces and without. Nothing outside the document is opened: every entity resolves to
-// nothing.
+// Xerces-C: SAX2 with namespaces and without; the DOM and its serializer encode. Nothing outside the document is
+// opened: every entity resolves to nothing.
 #include <nachklang/adapter.hpp>
 
+#include <xercesc/dom/DOM.hpp>
+#include <xercesc/framework/MemBufFormatTarget.hpp>
 #include <xercesc/framework/MemBufInputSource.hpp>
 #include <xercesc/sax2/Attributes.hpp>
 #include <xercesc/sax2/DefaultHandler.hpp>
@@ -119,6 +121,82 @@ class Handler final : public DefaultHandler {
     bool in_cdata_ = false, in_type_ = false;
 };
 
+std::basic_string<XMLCh> utf16(const std::string& bytes) {
+    nachklang::adapter::until_nul(bytes);
+    const std::u16string units = nachklang::adapter::utf16_of(bytes);
+    return {units.begin(), units.end()};
+}
+
+class Builder final : public nachklang::adapter::MarkupTaker {
+  public:
+    Builder(DOMDocument& document, bool namespaces)
+        : document_(document), open_(&document), namespaces_(namespaces) {}
+    void element(const nachklang::adapter::MarkupName& name) override {
+        const auto qname = utf16(name.qname), uri = utf16(name.uri);
+        open_ = open_->appendChild(
+            namespaces_ ? document_.createElementNS(uri.empty() ? nullptr : uri.c_str(), qname.c_str())
+                        : document_.createElement(qname.c_str()));
+    }
+    void attribute(const nachklang::adapter::MarkupName& name, const std::string& value) override {
+        const auto qname = utf16(name.qname), uri = utf16(name.uri), units = utf16(value);
+        auto* element = static_cast<DOMElement*>(open_);
+        if (namespaces_)
+            element->setAttributeNS(uri.empty() ? nullptr : uri.c_str(), qname.c_str(), units.c_str());
+        else
+            element->setAttribute(qname.c_str(), units.c_str());
+    }
+    void element_end() override { open_ = open_->getParentNode(); }
+    void text(const std::string& bytes) override {
+        open_->appendChild(document_.createTextNode(utf16(bytes).c_str()));
+    }
+    void cdata(const std::string& bytes) override {
+        open_->appendChild(document_.createCDATASection(utf16(bytes).c_str()));
+    }
+    void comment(const std::string& bytes) override {
+        open_->appendChild(document_.createComment(utf16(bytes).c_str()));
+    }
+    void instruction(const std::string& target, const std::string& data) override {
+        open_->appendChild(document_.createProcessingInstruction(utf16(target).c_str(), utf16(data).c_str()));
+    }
+
+  private:
+    DOMDocument& document_;
+    DOMNode* open_;
+    const bool namespaces_;
+};
+
+/// Keeps the first thing that the serializer says.
+class Complaint final : public DOMErrorHandler {
+  public:
+    std::string first;
+    bool handleError(const DOMError& error) override {
+        if (first.empty() && error.getSeverity() != DOMError::DOM_SEVERITY_WARNING)
+            first = "error: " + utf8(error.getMessage());
+        return false;
+    }
+};
+
+Reply write(std::string_view trace, bool namespaces) {
+    auto* implementation =
+        static_cast<DOMImplementationLS*>(DOMImplementationRegistry::getDOMImplementation(utf16("LS").c_str()));
+    const auto release = [](auto* object) { object->release(); };
+    const std::unique_ptr<DOMDocument, decltype(release)> document(
+        DOMImplementationRegistry::getDOMImplementation(utf16("Core").c_str())->createDocument(), release);
+    Builder builder(*document, namespaces);
+    nachklang::adapter::build_markup(trace, builder, namespaces);
+    const std::unique_ptr<DOMLSSerializer, decltype(release)> serializer(implementation->createLSSerializer(),
+                                                                         release);
+    const std::unique_ptr<DOMLSOutput, decltype(release)> output(implementation->createLSOutput(), release);
+    Complaint complaint;
+    serializer->getDomConfig()->setParameter(XMLUni::fgDOMErrorHandler, &complaint);
+    MemBufFormatTarget target;
+    output->setByteStream(&target);
+    output->setEncoding(XMLUni::fgUTF8EncodingString);
+    if (!serializer->write(document.get(), output.get()) || !complaint.first.empty())
+        return Reply::rejected(complaint.first.empty() ? "write returned false" : complaint.first);
+    return Reply::accepted({reinterpret_cast<const char*>(target.getRawBuffer()), target.getLen()});
+}
+
 class Xerces final : public nachklang::adapter::Codec {
   public:
     Xerces() { XMLPlatformUtils::Initialize(); }
@@ -127,7 +205,7 @@ class Xerces final : public nachklang::adapter::Codec {
                 XERCES_FULLVERSIONDOT,
                 "",
                 "",
-                {{"xml", {"decode"}}},
+                {{"xml", {"decode", "encode"}}},
                 {},
                 {{"external", "empty"}},
                 {{"namespaces", {}, {{"namespaces", "on"}}}, {"plain", {"namespaces"}, {{"namespaces", "off"}}}}};
@@ -157,6 +235,15 @@ class Xerces final : public nachklang::adapter::Codec {
             if (!handler.refusal) handler.refusal = Reply::rejected(utf8(e.getMessage()));
         }
         return handler.refusal ? *handler.refusal : Reply::accepted();
+    }
+    Reply encode(std::string_view, std::string_view mode, std::string_view trace) override {
+        try {
+            return write(trace, mode != "plain");
+        } catch (const DOMException& e) {
+            return Reply::rejected(utf8(e.getMessage()));
+        } catch (const XMLException& e) {
+            return Reply::rejected(utf8(e.getMessage()));
+        }
     }
 };
 

@@ -197,6 +197,34 @@ inline std::string field_bytes(std::string_view field) {
     return out;
 }
 
+/// UTF-16 of what field_bytes gave; half of a pair in three bytes is that half. For libraries whose text is UTF-16.
+inline std::u16string utf16_of(std::string_view bytes) {
+    std::u16string out;
+    for (std::size_t at = 0; at < bytes.size();) {
+        const auto byte = [&](std::size_t i) {
+            return at + i < bytes.size() ? static_cast<unsigned char>(bytes[at + i]) : 0U;
+        };
+        const unsigned first = byte(0);
+        const std::size_t length = first < 0x80 ? 1 : first < 0xE0 ? 2 : first < 0xF0 ? 3 : 4;
+        char32_t c = length == 1 ? first : first & (0x7FU >> length);
+        bool well_formed = first < 0x80 || (first >= 0xC2 && first < 0xF5);
+        for (std::size_t i = 1; i < length; ++i) {
+            well_formed = well_formed && (byte(i) & 0xC0) == 0x80;
+            c = c << 6 | (byte(i) & 0x3F);
+        }
+        well_formed = well_formed && (length < 3 || c >= (length == 3 ? 0x800U : 0x10000U)) && c < 0x110000;
+        if (!well_formed) throw Unholdable("text is UTF-16 here");
+        if (c >= 0x10000) {
+            out += static_cast<char16_t>(0xD7C0 + (c >> 10));
+            out += static_cast<char16_t>(0xDC00 + (c & 0x3FF));
+        } else {
+            out += static_cast<char16_t>(c);
+        }
+        at += length;
+    }
+    return out;
+}
+
 /// The lines of a value in trace notation.
 inline std::vector<Told> read_trace(std::string_view trace) {
     std::vector<Told> out;
@@ -261,6 +289,99 @@ typename Builder::Value build(std::string_view trace, Builder builder) {
     }
     if (!done) throw Unholdable("an empty value");
     return std::move(*done);
+}
+
+/// The name of an element or attribute in a document to be written: as written, its local part, its namespace's
+/// name.
+struct MarkupName {
+    std::string qname, local, uri;
+    [[nodiscard]] std::string prefix() const {
+        const auto colon = qname.find(':');
+        return colon == std::string::npos ? "" : qname.substr(0, colon);
+    }
+};
+
+/// Takes a document of XML piece by piece, to build or write it with a library. Override what the library can hold;
+/// what is left is answered `unsupported`.
+class MarkupTaker {
+  public:
+    virtual ~MarkupTaker() = default;
+    virtual void element(const MarkupName& name) = 0;
+    /// Of the element just opened, before its content.
+    virtual void attribute(const MarkupName& name, const std::string& value) = 0;
+    virtual void declaration(const std::string& prefix, const std::string& uri) {
+        const std::string qname = prefix.empty() ? "xmlns" : "xmlns:" + prefix;
+        attribute({qname, prefix.empty() ? qname : prefix, "http://www.w3.org/2000/xmlns/"}, uri);
+    }
+    virtual void element_end() = 0;
+    virtual void text(const std::string& bytes) = 0;
+    virtual void cdata(const std::string&) { throw Unholdable("no CDATA sections"); }
+    virtual void comment(const std::string&) { throw Unholdable("no comments"); }
+    virtual void instruction(const std::string&, const std::string&) { throw Unholdable("no instructions"); }
+};
+
+/// Bytes for an interface that takes text up to its first NUL.
+inline const char* until_nul(const std::string& bytes) {
+    if (bytes.find('\0') != std::string::npos) throw Unholdable("text ends at NUL here");
+    return bytes.c_str();
+}
+
+/// Whether names are in namespaces that the value itself does not declare, so that whoever writes it would have to.
+inline bool leaves_declarations(std::string_view trace) {
+    constexpr std::string_view xml_uri =
+        "u8:687474703a2f2f7777772e77332e6f72672f584d4c2f313939382f6e616d657370616365";
+    bool in_namespaces = false;
+    while (!trace.empty()) {
+        const std::string_view line = trace.substr(0, trace.find('\n'));
+        trace.remove_prefix(std::min(trace.size(), line.size() + 1));
+        if (line.starts_with("ns ")) return false;
+        if (!line.starts_with("elem ") && !line.starts_with("attr ")) continue;
+        std::string_view uri = line;
+        for (int i = 0; i < 3; ++i) uri.remove_prefix(std::min(uri.size(), uri.find(' ')) + 1);
+        uri = uri.substr(0, uri.find(' '));
+        in_namespaces = in_namespaces || (uri != "-" && uri != "u8:" && uri != xml_uri);
+    }
+    return in_namespaces;
+}
+
+/// Hands a document in trace notation to who takes it. A library that knows no namespaces, so that its user writes
+/// the declarations, cannot be asked for a value that leaves them out.
+inline void build_markup(std::string_view trace, MarkupTaker& taker, bool declares) {
+    if (!declares && leaves_declarations(trace)) throw Unholdable("declarations are left to the user here");
+    while (!trace.empty()) {
+        std::string_view line = trace.substr(0, trace.find('\n'));
+        trace.remove_prefix(std::min(trace.size(), line.size() + 1));
+        std::vector<std::string_view> words;
+        for (; !line.empty(); line.remove_prefix(std::min(line.size(), words.back().size() + 1)))
+            words.push_back(line.substr(0, line.find(' ')));
+        const auto field = [&](std::size_t i) { return i < words.size() ? field_bytes(words[i]) : std::string{}; };
+        const std::string_view kind = words.empty() ? std::string_view{} : words[0];
+        const auto name = [&] {
+            MarkupName out{field(1), field(2), field(3)};
+            if (words[1] == "-") out.qname = out.local;
+            if (words[2] == "-") out.local = out.qname.substr(out.qname.rfind(':') + 1);
+            return out;
+        };
+        if (kind == "elem") {
+            taker.element(name());
+        } else if (kind == "attr") {
+            taker.attribute(name(), field(4));
+        } else if (kind == "ns") {
+            taker.declaration(field(1), field(2));
+        } else if (kind == "end") {
+            taker.element_end();
+        } else if (kind == "text") {
+            taker.text(field(1));
+        } else if (kind == "cdata") {
+            taker.cdata(field(1));
+        } else if (kind == "comment") {
+            taker.comment(field(1));
+        } else if (kind == "pi") {
+            taker.instruction(field(1), field(2));
+        } else {
+            throw Unholdable("no " + std::string(kind) + " in a document to be written");
+        }
+    }
 }
 
 /// An answer to one request.

@@ -126,6 +126,7 @@ struct CompareOptions {
     bool of_lap = false;  ///< the other side is a re-encoded document: a number equal at `value` is only rounded
     Lacks lacks{};
     std::size_t most = 8;
+    bool of_encoding = false;  ///< the other side was written from the expected value: all that it holds counts
 };
 
 /// A piece of a document that shrinking may leave out or replace.
@@ -233,6 +234,8 @@ class Format {
     /// Explains where and why `got` is not `expected`, at a layer.
     [[nodiscard]] virtual Comparison compare(const Trace& expected, const Trace& got,
                                              const CompareOptions& options = {}) const = 0;
+    /// How strongly the standard binds who writes a document to write a well-formed one.
+    [[nodiscard]] virtual Basis writing_basis() const = 0;
     /// The first layer that compares what a `lacks` word says is missing; nothing for a word unknown.
     [[nodiscard]] virtual std::optional<Layer> layer_of_lack(std::string_view word) const = 0;
     /// Whether a document was respelled, and how: slugs of what changed though the value is the same.

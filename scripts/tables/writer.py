@@ -39,7 +39,7 @@ class Sheet:
         self.form, self.standard, self.aspect, self.about = form, standard, aspect.removesuffix("-generated"), about
         if form not in Sheet.written:
             Sheet.written[form] = written_by_hand(form)
-        self.rows, self.documents = [], set(Sheet.written[form][0])
+        self.rows, self.documents, self.questions = [], set(Sheet.written[form][0]), []
         self.ids = {name for of, name in Sheet.written[form][1] if self.aspect == of}
 
     @property
@@ -47,7 +47,9 @@ class Sheet:
         return os.path.join(CORPORA, self.form, self.aspect + "-generated.toml")
 
     def add(self, name, document, stance, clause, why, trace=None, question=None, answers=None):
+        """A case of a document (bytes or text), or of a value to be encoded (the lines of its trace)."""
         document = document.encode("utf-8") if isinstance(document, str) else document
+        document = tuple(document) if isinstance(document, list) else document
         if document in self.documents:
             return
         self.documents.add(document)
@@ -69,9 +71,15 @@ class Sheet:
     def text(self):
         out = ["# %s Written by scripts/generate-sheets: change that, not this." % self.about, "[sheet]",
                'format   = "%s"' % self.form, 'aspect   = "%s"' % self.aspect, 'standard = "%s"' % self.standard, ""]
+        for question, clause, answers in self.questions:
+            out += ["", "[[question]]", 'id       = "%s"' % question, 'clause   = "%s"' % clause,
+                    "answers  = [%s]" % ", ".join('"%s"' % answer for answer in answers), 'unlisted = "shown"']
         for name, document, stance, clause, why, trace, question, answers in self.rows:
             out += ["", "[[case]]", 'id       = "%s"' % name]
-            out.append(("text     = '%s'" % document.decode("ascii")) if plain(document) else 'hex      = "%s"' % document.hex())
+            if isinstance(document, tuple):
+                out.append("value    = '''\n%s\n'''" % "\n".join(document))
+            else:
+                out.append(("text     = '%s'" % document.decode("ascii")) if plain(document) else 'hex      = "%s"' % document.hex())
             out.append('stance   = "%s"' % stance)
             if question:
                 out.append('question = "%s"' % question)

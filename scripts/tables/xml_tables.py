@@ -4,6 +4,8 @@ namespaces.
 Expected values are built here from elements, attributes and texts (E, C, P, D): no reader of XML has a part in them.
 """
 
+import functools
+
 from writer import Sheet as AnySheet, u8
 
 XML_URI = "http://www.w3.org/XML/1998/namespace"
@@ -684,5 +686,137 @@ def namespaces():
     return s
 
 
+# --- values to be written ---
+
+# Texts that any writer must be able to write, and how a careless one goes wrong with them.
+WRITTEN = [
+    ("letters", "Stunde"), ("less-than", "a<b"), ("less-than-alone", "<"), ("greater-than", "a>b"), ("ampersand", "a&b"), ("ampersand-alone", "&"),
+    ("double-quote", 'a"b'), ("single-quote", "a'b"), ("both-quotes", "a\"b'c"), ("bracket-end", "]]>"), ("bracket-end-inside", "a]]>b"), ("brackets", "]]"),
+    ("many-brackets", "]]]]>"), ("looks-like-reference", "&#65;"), ("looks-like-entity", "&amp;"), ("looks-like-own-entity", "&e;"), ("looks-escaped-twice", "&amp;amp;"),
+    ("looks-like-parameter-entity", "%e;"), ("looks-like-tag", "<b/>"), ("looks-like-end", "</a>"), ("looks-like-comment", "<!--b-->"),
+    ("looks-like-cdata", "<![CDATA[b]]>"), ("looks-like-instruction", "<?b?>"), ("space-first", " a"), ("space-last", "a "), ("two-spaces", "a  b"), ("only-space", " "),
+    ("only-spaces", "   "), ("line-end", "a\nb"), ("line-end-first", "\na"), ("line-end-last", "a\n"), ("only-line-end", "\n"), ("tab", "a\tb"), ("only-tab", "\t"),
+    ("return", "a\rb"), ("return-alone", "\r"), ("return-line-end", "a\r\nb"), ("line-end-return", "a\n\rb"), ("indented", "\n  a\n  "),
+    ("next-line", "a\x85b"), ("line-separator", "a\u2028b"), ("no-break-space", "\xa0a\xa0"), ("delete", "a\x7fb"), ("first-c1", "\x80"), ("last-c1", "\x9f"),
+    ("latin", "L\xe4uten"), ("greek", "\u03ba\u03ce\u03b4\u03c9\u03bd"), ("combining", "a\u0308"), ("right-to-left", "\u05e4\u05e2\u05de\u05d5\u05df"), ("before-surrogates", "\ud7ff"),
+    ("after-surrogates", "\ue000"), ("byte-order-mark-inside", "a\ufeffb"), ("byte-order-mark-first", "\ufeffa"), ("replacement", "\ufffd"), ("no-character-but-legal", "\ufdd0"),
+    ("astral", "\U0001f514"), ("first-astral", "\U00010000"), ("last-character", "\U0010ffff"), ("astral-no-character", "\U0001fffe"),
+    # Numbers inside text are text.
+    ("leading-zeros", "007"), ("many-digits", "12345678901234567890123456789"), ("exponent", "1e400"), ("capital-exponent", "1E5"), ("trailing-zeros", "1.10"), ("plus", "+5"),
+    ("minus-zero", "-0"), ("hexadecimal", "0x10"), ("no-number", "NaN"), ("true", "true"), ("null", "null"), ("date", "1721-03-09"),
+]
+# Where writers with a buffer cut what they should not.
+EDGES = (15, 31, 63, 255, 1023, 4095, 8191, 65535)
+NO_CHARACTERS = [0x0, 0x1, 0x8, 0xB, 0xC, 0xE, 0x1B, 0x1F, 0xFFFE, 0xFFFF]
+
+
+def values():
+    s = Sheet("values-generated", "Values to be written, as traces: what comes out must be well-formed and hold the same (XML 1.0, 2.1).")
+    s.questions = [("not-xml", "2.1", ["refused", "dropped", "replaced", "question-mark", "split"])]
+    u, v = "urn:halm:u", "urn:halm:v"
+
+    def good(name, why, *parts):
+        s.accept(name, trace(*parts), "2.1", why, None)
+
+    def within(name, why, scope, *parts):
+        """Prefixes that a scope binds and no declaration in the value: the writer has to declare them."""
+        s.accept(name, [line for part in parts for line in part.lines({"xml": XML_URI, **scope})], "Namespaces 1.0, 5", why, None)
+
+    def none(name, why, lines, **answers):
+        s.add(name, lines, "open", "2.1", why, question="not-xml",
+              answers=[(key, '"%s"' % value.replace("\\", "\\\\").replace('"', '\\"')) for key, value in answers.items()] if answers else None)
+
+    good("empty-element", "an element without anything", E("a"))
+    good("nested", "elements in elements", E("a", (), E("b", (), E("c")), E("b")))
+    good("siblings-of-one-name", "one child more than one", E("a", (), E("b", (), "1"), E("b", (), "2"), E("c"), E("b", (), "3")))
+    good("one-child", "a list of one is no list", E("a", (), E("b", (), "1")))
+    good("mixed", "text and elements take turns", E("a", (), "x", E("b", (), "y"), "z", E("b"), "w"))
+    good("mixed-ends-with-element", "no text after the last element", E("a", (), "x", E("b")))
+    good("mixed-space-between", "a space between two elements is text", E("a", (), E("b"), " ", E("b")))
+    good("indented-by-hand", "white space as it was given, no more", E("a", (), "\n ", E("b"), "\n"))
+    good("attribute-and-child-of-one-name", "an attribute is no child", E("a", [("b", "1")], E("b", (), "2")))
+    good("deep", "sixty levels", functools.reduce(lambda inside, _: E("a", (), inside), range(60), E("a")))
+    good("wide", "two hundred children", E("a", (), *[E("b", (), str(i)) for i in range(200)]))
+    good("many-attributes", "sixty attributes", E("a", [("b%d" % i, str(i)) for i in range(60)]))
+    for name, value in WRITTEN:
+        good("text-" + name, "text: " + name.replace("-", " "), E("a", (), value))
+        good("value-" + name, "an attribute's value: " + name.replace("-", " "), E("a", [("b", value)]))
+    good("value-empty", "an attribute of no characters", E("a", [("b", "")]))
+    s.accept("text-in-two-pieces", ["elem u8:61 u8:61 u8:", "text u8:5d5d", "text u8:3e", "end"], "2.1", "']]' and '>' are given apart and come together", None)
+    for edge in EDGES:
+        for name, value in (("ampersand", "&"), ("astral", "\U0001f514"), ("bracket-end", "]]>"), ("return", "\r")):
+            good("text-%s-at-%d" % (name, edge), "at the edge of a writer's buffer", E("a", (), "o" * edge + value + "x"))
+    good("value-long", "a long value", E("a", [("b", "o" * 70000 + '"')]))
+    for name, element in (("latin", "t\xfcr"), ("greek", "\u03b1"), ("cjk", "\u9418"), ("underscore", "_"), ("dots-and-hyphens", "a.b-c"), ("begins-with-xml", "xmla"), ("long", "a" * 300)):
+        good("name-" + name, "a name: " + name.replace("-", " "), E(element, [(element, "1")], E(element)))
+    for name, comment in (("plain", "x"), ("empty", ""), ("markup", "<b>&amp;"), ("one-hyphen", "a-b"), ("space", " x "), ("cdata-end", "]]>"), ("line-end", "a\nb")):
+        good("comment-" + name, "a comment: " + name.replace("-", " "), E("a", (), C(comment)))
+    good("comment-before-root", "a comment before the root", C("x"), E("a"))
+    good("comment-after-root", "a comment after the root", E("a"), C("x"))
+    good("comment-between-texts", "texts stay apart, or join, round a comment", E("a", (), "x", C("y"), "z"))
+    for name, data in (("plain", "x"), ("empty", ""), ("markup", "<b>&amp;"), ("question-mark", "a?b"), ("greater-than", "a>b"), ("quotes", "a='b'")):
+        good("instruction-" + name, "an instruction: " + name.replace("-", " "), E("a", (), P("strike", data)))
+    good("instruction-before-root", "an instruction before the root", P("strike", "x"), E("a"))
+    good("instruction-after-root", "an instruction after the root", E("a"), P("strike", "x"))
+    for name, data in (("plain", "x"), ("markup", "<b>&amp;"), ("brackets", "]]"), ("space", " "), ("line-end", "a\nb"), ("astral", "\U0001f514")):
+        good("cdata-" + name, "a CDATA section: " + name.replace("-", " "), E("a", (), D(data)))
+    good("cdata-beside-text", "character data all the same", E("a", (), "x", D("<"), "y"))
+    # Namespaces, declared in the value and left to the writer.
+    for name, value in (("default", E("a", [("xmlns", u)], E("b"))), ("prefix", E("p:a", [("xmlns:p", u)], E("p:b"))), ("prefix-on-attribute", E("a", [("xmlns:p", u), ("p:b", "1")])),
+                        ("prefix-changed", E("p:a", [("xmlns:p", u)], E("p:b", [("xmlns:p", v)]), E("p:c"))), ("default-undeclared", E("a", [("xmlns", u)], E("b", [("xmlns", "")]))),
+                        ("two-of-one-name", E("p:a", [("xmlns:p", u), ("xmlns:q", u)], E("q:b"))), ("inherited-far", E("p:a", [("xmlns:p", u)], E("b", (), E("c", (), E("p:d"))))),
+                        ("name-with-ampersand", E("a", [("xmlns", "urn:a&b")])), ("name-with-quote", E("a", [("xmlns", "urn:a'b\"c")])), ("xml-prefix", E("a", [("xml:lang", "de"), ("xml:space", "preserve")])),
+                        ("default-and-attribute", E("a", [("xmlns", u), ("b", "1")]))):
+        good("namespace-" + name, "a declaration given with the value", value)
+    within("undeclared-default", "an element in a namespace, without a prefix", {"": u}, E("a"))
+    within("undeclared-default-inherited", "declared once or twice, but declared", {"": u}, E("a", (), E("b")))
+    within("undeclared-prefix", "an element in a namespace, with a prefix", {"p": u}, E("p:a"))
+    within("undeclared-prefix-inside", "declared where it is used, or before", {"p": u}, E("a", (), E("p:b"), E("p:b")))
+    within("undeclared-prefix-on-attribute", "an attribute in a namespace needs a prefix", {"p": u}, E("a", [("p:b", "1")]))
+    within("undeclared-two-prefixes", "two namespaces", {"p": u, "q": v}, E("p:a", [("q:b", "1")], E("q:c")))
+    s.accept("undeclared-one-prefix-two-names", E("p:a", ()).lines({"p": u})[:-1] + E("p:b", ()).lines({"p": v}) + ["end"], "Namespaces 1.0, 5", "one prefix for two namespaces", None)
+    s.accept("undeclared-attributes-of-one-prefix", ["elem u8:61 u8:61 u8:", "attr u8:703a62 u8:62 %s u8:31 given" % u8(u), "attr u8:703a63 u8:63 %s u8:32 given" % u8(v), "end"],
+             "Namespaces 1.0, 5", "one prefix for the namespaces of two attributes", None)
+    s.accept("undeclared-none-inside-default", E("a", ()).lines({"": u})[:-1] + E("b", ()).lines({}) + ["end"], "Namespaces 1.0, 6.2", "a child in no namespace within one that is", None)
+    # What no document can hold.
+    for c in NO_CHARACTERS:
+        raw = chr(c)
+        for where, value, rest in (("text", E("a", (), "x%sy" % raw), "<a>x%sy</a>"), ("value", E("a", [("b", "x%sy" % raw)]), "<a b='x%sy'/>"), ("comment", E("a", (), C("x%sy" % raw)), "<a><!--x%sy--></a>"),
+                                   ("cdata", E("a", (), D("x%sy" % raw)), "<a>x%sy</a>")):
+            none("no-character-%s-%04x" % (where, c), "no character of documents", trace(value), dropped=rest % "", replaced=rest % "\ufffd", **{"question-mark": rest % "?"})
+    for name, field in (("high", "u16:d834"), ("low", "u16:dd14"), ("reversed", "u16:dd14d834"), ("between-letters", "u16:0078d8340079"), ("in-utf-8", "u8:eda0b4")):
+        none("surrogate-in-text-" + name, "half a pair is no character", ["elem u8:61 u8:61 u8:", "text " + field, "end"], dropped="<a/>", replaced="<a>\ufffd</a>", **{"question-mark": "<a>?</a>"})
+        none("surrogate-in-value-" + name, "half a pair is no character", ["elem u8:61 u8:61 u8:", "attr u8:62 u8:62 u8: %s given" % field, "end"], dropped="<a b=''/>", replaced="<a b='\ufffd'/>")
+    for name, field in (("stray-byte", "u8:78ff79"), ("cut", "u8:78c3"), ("overlong", "u8:c080")):
+        none("ill-formed-text-" + name, "no UTF-8", ["elem u8:61 u8:61 u8:", "text " + field, "end"])
+        none("ill-formed-value-" + name, "no UTF-8", ["elem u8:61 u8:61 u8:", "attr u8:62 u8:62 u8: %s given" % field, "end"])
+    for name, comment in (("two-hyphens", "a--b"), ("ends-with-hyphen", "a-"), ("hyphen-alone", "-"), ("end", "-->"), ("three-hyphens", "---")):
+        apart = comment.replace("--", "- -").replace("--", "- -")
+        none("comment-" + name, "a comment that would end early", trace(E("a", (), C(comment))), split="<a><!--%s--></a>" % (apart + " " * apart.endswith("-")))
+    none("instruction-end", "an instruction that would end early", trace(E("a", (), P("strike", "a?>b"))), split="<a><?strike a? >b?></a>")
+    none("instruction-space-first", "white space before the data is no data", trace(E("a", (), P("strike", " x"))), dropped="<a><?strike x?></a>")
+    for name in ("xml", "XML", "Xml", "", "1", "a b", "p:q"):
+        none("target-" + (name.replace(" ", "-").replace(":", "-colon-") or "empty"), "no target", trace(E("a", (), P(name, "x"))))
+    for name, data in (("end", "]]>"), ("end-inside", "a]]>b"), ("ends", "]]>]]>")):
+        s.add("cdata-" + name, trace(E("a", (), D(data))), "open", "2.7", "a section that would end early: split, or text", question="not-xml")
+    for name, element in (("empty", ""), ("digit-first", "1a"), ("space", "a b"), ("hyphen-first", "-a"), ("greater-than", "a>"), ("less-than", "a<"), ("quote", 'a"'), ("equals", "a=b"), ("slash", "a/"), ("markup", "a b='1'"),
+                          ("times", "\xd7"), ("control", "a\x01"), ("colon-first", ":a"), ("colon-last", "a:"), ("two-colons", "a:b:c")):
+        none("name-" + name, "no name of an element", ["elem %s %s u8:" % (u8(element), u8(element)), "end"])
+        none("attribute-name-" + name, "no name of an attribute", ["elem u8:61 u8:61 u8:", "attr %s %s u8: u8:31 given" % (u8(element), u8(element)), "end"])
+    none("attribute-twice", "an element has an attribute once", trace(E("a", [("b", "1"), ("b", "2")])))
+    none("attribute-twice-by-namespace", "two attributes with one expanded name", trace(E("a", [("xmlns:p", u), ("xmlns:q", u), ("p:b", "1"), ("q:b", "2")])))
+    none("prefix-undeclared", "a prefix in no namespace", ["elem u8:703a61 u8:61 u8:", "end"])
+    none("prefix-unbound", "a prefix cannot be undeclared", trace(E("a", [("xmlns:p", "")])))
+    none("xml-bound-otherwise", "the prefix xml is bound", trace(E("a", [("xmlns:xml", u)])))
+    none("xmlns-declared", "xmlns is no prefix to declare", trace(E("a", [("xmlns:xmlns", u)])))
+    none("two-roots", "a document has one root", trace(E("a"), E("b")))
+    none("text-before-root", "text stands in the root", ["text u8:78"] + trace(E("a")))
+    none("text-after-root", "text stands in the root", trace(E("a")) + ["text u8:78"])
+    none("no-root", "a document has a root", ["comment u8:78"])
+    for name, element in (("astral", "\U00010384"), ("new-letter", "\u0132")):
+        s.add("name-fifth-edition-" + name, trace(E(element)), "open", "2.3", "a name of the fifth edition only", question="fifth-edition-names")
+    return s
+
+
 def sheets():
-    return [characters(), names(), markup(), prolog(), white_space(), entities(), declarations(), attributes(), encodings(), namespaces()]
+    return [characters(), names(), markup(), prolog(), white_space(), entities(), declarations(), attributes(), encodings(), namespaces(), values()]

@@ -24,6 +24,7 @@ Expectation expectation_of(const Case& c, const Settings& settings) {
         out.clause = c.clause;
         out.value = c.expected ? c.expected : c.value;
         out.answers = c.answers;
+        if (!c.question.empty()) out.touches.push_back({c.question, 0, 1, 1});
         return out;
     }
     Expectation out = c.format->expect(*c.document, settings);

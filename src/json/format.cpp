@@ -64,6 +64,8 @@ class JsonFormat final : public Format {
                                      const CompareOptions& options) const override {
         return compare_values(expected, got, options);
     }
+    /// A generator must write conforming text (RFC 8259, 10).
+    [[nodiscard]] Basis writing_basis() const override { return Basis::required; }
     [[nodiscard]] std::optional<Layer> layer_of_lack(std::string_view word) const override {
         if (word == "order") return Layer::order;
         if (word == "empty-kind" || word == "number-kind") return Layer::held;

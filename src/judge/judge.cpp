@@ -75,7 +75,7 @@ class Judge {
                 if (expectation_.stance == Stance::reject) return lenient(std::nullopt);
                 const auto& r = *written.rejection;
                 out_.clause = r.clause;
-                finding(FindingKind::ill_formed_output, Basis::required, "output/ill-formed",
+                finding(FindingKind::ill_formed_output, format_.writing_basis(), "output/ill-formed",
                         fmt::format("what was written is refused at offset {}: {}", r.position.offset, r.message));
                 return;
             }
@@ -114,6 +114,7 @@ class Judge {
         CompareOptions out;
         out.lacks = in_.operation == Operation::decode ? in_.subject.lacks : Lacks{};
         out.of_lap = in_.operation == Operation::lap && !held_exactly();
+        out.of_encoding = in_.operation == Operation::encode;
         return out;
     }
     [[nodiscard]] bool same(const Trace& expected, const Trace& got) const {
