@@ -43,6 +43,8 @@ abstract class Codec {
     public abstract Inside Open(object value);
     public virtual object Plain(object value) { return value; }
     public virtual string Dump(object value, string mode) { throw new Unsupported("laps are not offered"); }
+    /// <summary>Encodes a document of XML, piece by piece as Program.MarkupOf gives it.</summary>
+    public virtual byte[] WriteMarkup(string trace, string mode) { throw new Unsupported("it does not encode here"); }
     public virtual string Write(object value, string mode) { throw new Unsupported("it does not encode here"); }
 
     protected static string TextOf(byte[] document) {
@@ -59,7 +61,7 @@ class SystemXml : Codec {
     public override string Format { get { return "xml"; } }
     public override string Hello {
         get {
-            return "implementation mono-xml " + Environment.Version + "\nxml decode lap\nsetting namespaces=on\nsetting external=none\nmode reader\nxml decode\nmode document\nsetting entities=kept\n";
+            return "implementation mono-xml " + Environment.Version + "\nxml decode lap encode\nsetting namespaces=on\nsetting external=none\nmode reader\nxml decode\nmode writer\nxml encode\nmode document\nsetting entities=kept\n";
         }
     }
     private static XmlReader Reader(byte[] document) {
@@ -84,6 +86,63 @@ class SystemXml : Codec {
         string told = value as string;
         if (told == null) using (var reader = new XmlNodeReader((XmlDocument)value)) told = Told(reader);
         return told == "" ? "text u8:\n" : told;
+    }
+    public override byte[] WriteMarkup(string trace, string mode) {
+        var written = new MemoryStream();
+        try {
+            if (mode == "writer") {
+                using (XmlWriter writer = XmlWriter.Create(written, new XmlWriterSettings { Encoding = new UTF8Encoding(false) })) WriteTo(writer, trace);
+            } else {
+                var tree = new XmlDocument { PreserveWhitespace = true, XmlResolver = null };
+                BuildIn(tree, trace);
+                tree.Save(written);
+            }
+        } catch (ArgumentException error) {
+            throw new Rejected(error.Message);
+        } catch (InvalidOperationException error) {
+            throw new Rejected(error.Message);
+        } catch (XmlException error) {
+            throw new Rejected(error.Message);
+        }
+        return written.ToArray();
+    }
+    private static void BuildIn(XmlDocument tree, string trace) {
+        XmlNode open = tree;
+        foreach (string[] piece in Program.MarkupOf(trace)) {
+            switch (piece[0]) {
+                case "elem": open = open.AppendChild(tree.CreateElement(piece[1], piece[3])); break;
+                case "attr": {
+                    XmlAttribute attribute = tree.CreateAttribute(piece[1], piece[3]);
+                    attribute.Value = piece[4];
+                    ((XmlElement)open).SetAttributeNode(attribute);
+                    break;
+                }
+                case "ns": ((XmlElement)open).SetAttribute(piece[1] == "" ? "xmlns" : "xmlns:" + piece[1], piece[2]); break;
+                case "end": open = open.ParentNode; break;
+                case "text": open.AppendChild(tree.CreateTextNode(piece[1])); break;
+                case "cdata": open.AppendChild(tree.CreateCDataSection(piece[1])); break;
+                case "comment": open.AppendChild(tree.CreateComment(piece[1])); break;
+                case "pi": open.AppendChild(tree.CreateProcessingInstruction(piece[1], piece[2])); break;
+            }
+        }
+    }
+    private static void WriteTo(XmlWriter writer, string trace) {
+        Func<string, string> prefix = qname => qname.Contains(":") ? qname.Substring(0, qname.IndexOf(':')) : "";
+        foreach (string[] piece in Program.MarkupOf(trace)) {
+            switch (piece[0]) {
+                case "elem": writer.WriteStartElement(prefix(piece[1]), piece[2], piece[3]); break;
+                case "attr": writer.WriteAttributeString(prefix(piece[1]), piece[2], piece[3], piece[4]); break;
+                case "ns":
+                    if (piece[1] == "") writer.WriteAttributeString("xmlns", piece[2]);
+                    else writer.WriteAttributeString("xmlns", piece[1], null, piece[2]);
+                    break;
+                case "end": writer.WriteEndElement(); break;
+                case "text": writer.WriteString(piece[1]); break;
+                case "cdata": writer.WriteCData(piece[1]); break;
+                case "comment": writer.WriteComment(piece[1]); break;
+                case "pi": writer.WriteProcessingInstruction(piece[1], piece[2]); break;
+            }
+        }
     }
     private static string Told(XmlReader reader) {
         var told = new StringBuilder();
@@ -291,7 +350,7 @@ static class Program {
             value = stack.Peek().Values.Current;
         }
     }
-    static string TextOf(string field) {
+    internal static string TextOf(string field) {
         string digits = field.Substring(field.IndexOf(':') + 1);
         int width = field.StartsWith("u8") ? 2 : field.StartsWith("u16") ? 4 : 8;
         var outText = new StringBuilder();
@@ -308,6 +367,10 @@ static class Program {
             if (c < 0x10000) outText.Append((char)c); else outText.Append(char.ConvertFromUtf32(c));
         }
         return outText.ToString();
+    }
+    /// <summary>The pieces of a document to be written: elem QNAME LOCAL URI, attr QNAME LOCAL URI VALUE, ns PREFIX URI, text T …</summary>
+    internal static IEnumerable<string[]> MarkupOf(string trace) {
+        return trace.TrimEnd('\n').Split('\n').Select(line => line.Split(' ').Select((word, i) => i == 0 || !word.Contains(":") ? word : TextOf(word)).ToArray());
     }
     static object ValueOf(string trace) {
         var levels = new Stack<object>();
@@ -358,6 +421,7 @@ static class Program {
             return Encoding.ASCII.GetBytes(show ? codec.Trace(value) ?? Print(codec, value) : "");
         }
         if (operation == "lap") return Written(codec.Dump(codec.Load(document, mode), mode));
+        if (operation == "encode" && codec.Format == "xml") return codec.WriteMarkup(Encoding.ASCII.GetString(document), mode);
         if (operation == "encode") return Written(codec.Write(ValueOf(Encoding.ASCII.GetString(document)), mode));
         throw new Unsupported("unknown operation");
     }

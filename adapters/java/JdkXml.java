@@ -42,9 +42,9 @@ public final class JdkXml extends NachklangAdapter {
 
     @Override protected String hello() {
         String settings = "setting external=empty\n";
-        if (woodstox) return "xml decode\n" + settings + "mode namespaces\nsetting namespaces=on\nmode plain\nlacks namespaces\nsetting namespaces=off\n";
-        return "xml decode\n" + settings + "mode dom\nxml decode lap\nsetting namespaces=on\nmode sax\nsetting namespaces=on\nmode sax-plain\nlacks namespaces\n"
-                + "setting namespaces=off\nmode stax\nsetting namespaces=on\n";
+        if (woodstox) return "xml decode\n" + settings + "mode namespaces\nxml decode encode\nsetting namespaces=on\nmode plain\nlacks namespaces\nsetting namespaces=off\n";
+        return "xml decode\n" + settings + "mode dom\nxml decode lap encode\nsetting namespaces=on\nmode sax\nsetting namespaces=on\nmode sax-plain\nlacks namespaces\n"
+                + "setting namespaces=off\nmode stax\nxml decode encode\nsetting namespaces=on\n";
     }
 
     private static final class Told {
@@ -263,6 +263,111 @@ public final class JdkXml extends NachklangAdapter {
             }
             if (node != null) node = node.getNextSibling();
         }
+    }
+
+    /** A tree's nodes as its user makes them. */
+    private static final class TreeTaker implements MarkupTaker {
+        private final Document document;
+        private Node open;
+
+        TreeTaker(Document document) {
+            this.document = document;
+            open = document;
+        }
+        @Override public void element(String qname, String local, String uri) {
+            open = open.appendChild(document.createElementNS(uri.isEmpty() ? null : uri, qname));
+        }
+        @Override public void attribute(String qname, String local, String uri, String value) {
+            ((org.w3c.dom.Element) open).setAttributeNS(uri.isEmpty() ? null : uri, qname, value);
+        }
+        @Override public void declaration(String prefix, String uri) {
+            ((org.w3c.dom.Element) open).setAttributeNS("http://www.w3.org/2000/xmlns/", prefix.isEmpty() ? "xmlns" : "xmlns:" + prefix, uri);
+        }
+        @Override public void end() {
+            open = open.getParentNode();
+        }
+        @Override public void text(String text) {
+            open.appendChild(document.createTextNode(text));
+        }
+        @Override public void cdata(String text) {
+            open.appendChild(document.createCDATASection(text));
+        }
+        @Override public void comment(String text) {
+            open.appendChild(document.createComment(text));
+        }
+        @Override public void instruction(String target, String data) {
+            open.appendChild(document.createProcessingInstruction(target, data));
+        }
+    }
+
+    /** A stream writer: declarations are its user's. */
+    private static final class StreamTaker implements MarkupTaker {
+        private final javax.xml.stream.XMLStreamWriter writer;
+
+        StreamTaker(javax.xml.stream.XMLStreamWriter writer) {
+            this.writer = writer;
+        }
+        private static String prefixOf(String qname) {
+            return qname.indexOf(':') < 0 ? "" : qname.substring(0, qname.indexOf(':'));
+        }
+        @Override public void element(String qname, String local, String uri) throws XMLStreamException {
+            if (uri.isEmpty() && prefixOf(qname).isEmpty()) writer.writeStartElement(local);
+            else writer.writeStartElement(prefixOf(qname), local, uri);
+        }
+        @Override public void attribute(String qname, String local, String uri, String value) throws XMLStreamException {
+            if (uri.isEmpty()) writer.writeAttribute(local, value);
+            else writer.writeAttribute(prefixOf(qname), uri, local, value);
+        }
+        @Override public void declaration(String prefix, String uri) throws XMLStreamException {
+            if (prefix.isEmpty()) writer.writeDefaultNamespace(uri);
+            else writer.writeNamespace(prefix, uri);
+        }
+        @Override public void end() throws XMLStreamException {
+            writer.writeEndElement();
+        }
+        @Override public void text(String text) throws XMLStreamException {
+            writer.writeCharacters(text);
+        }
+        @Override public void cdata(String text) throws XMLStreamException {
+            writer.writeCData(text);
+        }
+        @Override public void comment(String text) throws XMLStreamException {
+            writer.writeComment(text);
+        }
+        @Override public void instruction(String target, String data) throws XMLStreamException {
+            if (data.isEmpty()) writer.writeProcessingInstruction(target);
+            else writer.writeProcessingInstruction(target, data);
+        }
+    }
+
+    @Override protected byte[] writeMarkup(String trace, String mode) throws Exception {
+        java.io.ByteArrayOutputStream out = new java.io.ByteArrayOutputStream();
+        if (mode.equals("dom")) {
+            DocumentBuilderFactory factory = DocumentBuilderFactory.newDefaultInstance();
+            factory.setNamespaceAware(true);
+            Document document = factory.newDocumentBuilder().newDocument();
+            try {
+                build(trace, true, new TreeTaker(document));
+                Transformer transformer = TransformerFactory.newDefaultInstance().newTransformer();
+                transformer.setOutputProperty(OutputKeys.ENCODING, "UTF-8");
+                transformer.transform(new DOMSource(document), new StreamResult(out));
+            } catch (org.w3c.dom.DOMException | javax.xml.transform.TransformerException e) {
+                throw new Rejected(e.getMessage());
+            }
+            return out.toByteArray();
+        }
+        javax.xml.stream.XMLOutputFactory factory =
+                woodstox ? javax.xml.stream.XMLOutputFactory.newInstance() : javax.xml.stream.XMLOutputFactory.newDefaultFactory();
+        try {
+            javax.xml.stream.XMLStreamWriter writer = factory.createXMLStreamWriter(out, "UTF-8");
+            writer.writeStartDocument("UTF-8", "1.0");
+            build(trace, false, new StreamTaker(writer));
+            writer.writeEndDocument();
+            writer.close();
+        } catch (XMLStreamException e) {
+            throw new Rejected(e.getMessage());
+        }
+        return out.toByteArray();
     }
 
     private static String withoutOuterSpace(String trace) {

@@ -52,6 +52,41 @@ sub libxml_decode {
     return;
 }
 
+sub libxml_encode {
+    my ($trace) = @_;
+    my @pieces = NachklangAdapter::markup_of($trace, 1);
+    my $document = XML::LibXML->createDocument('1.0', 'UTF-8');
+    my @open;
+    my $add = sub { my ($node) = @_; @open ? $open[-1]->appendChild($node) : $node->nodeType == XML::LibXML::XML_ELEMENT_NODE() ? $document->setDocumentElement($node) : $document->appendChild($node); return $node };
+    my $built = eval {
+        for my $i (0 .. $#pieces) {
+            my ($word, @is) = @{ $pieces[$i] };
+            if ($word eq 'elem') {
+                die NachklangAdapter::Unsupported->new('a document has one root here') if !@open && $document->documentElement;
+                push @open, $add->($is[2] eq '' ? $document->createElement($is[0]) : $document->createElementNS($is[2], $is[0]));
+                # An element's own declaration stands already.
+                for (my $d = $i + 1; $pieces[$d][0] =~ /^(?:attr|ns)$/; ++$d) {
+                    my (undef, $prefix, $uri) = @{ $pieces[$d] };
+                    die NachklangAdapter::Unsupported->new('a default namespace is not undeclared here') if $pieces[$d][0] eq 'ns' && $uri eq '';
+                    $open[-1]->setNamespace($uri, $prefix, 0) if $pieces[$d][0] eq 'ns' && !($uri eq $is[2] && $prefix eq ($is[0] =~ /^(.*):/ ? $1 : ''));
+                }
+            }
+            elsif ($word eq 'attr') { $is[2] eq '' ? $open[-1]->setAttribute($is[0], $is[3]) : $open[-1]->setAttributeNS($is[2], $is[0], $is[3]) }
+            elsif ($word eq 'end')     { pop @open }
+            elsif ($word eq 'text')    { $add->($document->createTextNode($is[0])) }
+            elsif ($word eq 'cdata')   { $add->($document->createCDATASection($is[0])) }
+            elsif ($word eq 'comment') { $add->($document->createComment($is[0])) }
+            elsif ($word eq 'pi')      { $add->($document->createProcessingInstruction($is[0], $is[1])) }
+        }
+        1;
+    };
+    if (!$built) {
+        die $@ if ref $@ && ref $@ eq 'NachklangAdapter::Unsupported';
+        die NachklangAdapter::Rejected->new("$@" =~ s/ at \S+ line \d+\.?\s*\z//r);
+    }
+    return $document->toString;
+}
+
 sub expat_decode {
     my ($document, $trace) = @_;
     my ($text, $in_type) = ('', 0);
@@ -90,5 +125,5 @@ if ($library eq 'XML::Parser') {
     require XML::LibXML;
     XML::LibXML::externalEntityLoader(sub { return '' });    # it would open files, and without them expands nothing
     serve(implementation => "perl-xml-libxml $XML::LibXML::VERSION", engine => 'libxml2 ' . XML::LibXML::LIBXML_DOTTED_VERSION(),
-        xml => { decode => \&libxml_decode, lap => sub { libxml_document($_[0])->toString } }, settings => { namespaces => 'on', external => 'empty' });
+        xml => { decode => \&libxml_decode, lap => sub { libxml_document($_[0])->toString }, encode => \&libxml_encode }, settings => { namespaces => 'on', external => 'empty' });
 }

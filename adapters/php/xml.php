@@ -1,5 +1,5 @@
 <?php
-// PHP's DOM, XMLReader and SimpleXML: all stand on libxml2. Nothing is fetched: no loader is allowed.
+// PHP's DOM, XMLReader, XMLWriter and SimpleXML: all stand on libxml2. Nothing is fetched: no loader is allowed.
 require __DIR__ . '/../sdk/nachklang_adapter.php';
 
 libxml_use_internal_errors(true);
@@ -108,6 +108,59 @@ function decode_reader(string $bytes, Trace $trace, string $mode): void
     refuse_on_error(false);
 }
 
+function encode_dom(string $trace, string $mode): string
+{
+    $document = new DOMDocument('1.0', 'UTF-8');
+    $open = [$document];
+    try {
+        foreach (markup_of($trace, true) as $piece) {
+            $top = end($open);
+            switch ($piece[0]) {
+                case 'elem': $open[] = $top->appendChild($document->createElementNS($piece[3] === '' ? null : $piece[3], $piece[1])); break;
+                case 'attr': $top->setAttributeNS($piece[3] === '' ? null : $piece[3], $piece[1], $piece[4]); break;
+                case 'ns': $top->setAttributeNS('http://www.w3.org/2000/xmlns/', $piece[1] === '' ? 'xmlns' : "xmlns:$piece[1]", $piece[2]); break;
+                case 'end': array_pop($open); break;
+                case 'text': $top->appendChild($document->createTextNode($piece[1])); break;
+                case 'cdata': $top->appendChild($document->createCDATASection($piece[1])); break;
+                case 'comment': $top->appendChild($document->createComment($piece[1])); break;
+                case 'pi': $top->appendChild($document->createProcessingInstruction($piece[1], $piece[2])); break;
+            }
+        }
+    } catch (DOMException $error) {
+        throw new Rejected($error->getMessage());
+    }
+    $written = $document->saveXML();
+    refuse_on_error($written === false);
+    return $written;
+}
+
+/** XMLWriter: declarations are its user's. Its calls return false where they refuse. */
+function encode_writer(string $trace, string $mode): string
+{
+    $writer = new XMLWriter();
+    $writer->openMemory();
+    $writer->startDocument('1.0', 'UTF-8');
+    foreach (markup_of($trace, false) as $piece) {
+        try {
+            $written = match ($piece[0]) {
+                'elem' => $writer->startElement($piece[1]),
+                'attr' => $writer->writeAttribute($piece[1], $piece[4]),
+                'ns' => $writer->writeAttribute($piece[1] === '' ? 'xmlns' : "xmlns:$piece[1]", $piece[2]),
+                'end' => $writer->endElement(),
+                'text' => $writer->text($piece[1]),
+                'cdata' => $writer->writeCdata($piece[1]),
+                'comment' => $writer->writeComment($piece[1]),
+                'pi' => $writer->writePi($piece[1], $piece[2]),
+            };
+        } catch (ValueError $error) {
+            throw new Rejected($error->getMessage());
+        }
+        if (!$written) throw new Rejected("$piece[0] returned false");
+    }
+    $writer->endDocument();
+    return $writer->outputMemory();
+}
+
 function lap_simple(string $bytes, string $mode): string
 {
     $element = simplexml_load_string($bytes, 'SimpleXMLElement', OPTIONS);
@@ -120,8 +173,9 @@ nachklang_serve([
     'implementation' => "php-$which " . PHP_VERSION,
     'engine' => 'libxml2 ' . LIBXML_DOTTED_VERSION,
     'xml' => match ($which) {
-        'dom' => ['decode' => decode_dom(...), 'lap' => fn($bytes, $mode) => document($bytes)->saveXML()],
+        'dom' => ['decode' => decode_dom(...), 'lap' => fn($bytes, $mode) => document($bytes)->saveXML(), 'encode' => encode_dom(...)],
         'xmlreader' => ['decode' => decode_reader(...)],
+        'xmlwriter' => ['encode' => encode_writer(...)],
         'simplexml' => ['lap' => lap_simple(...)],
     },
     'settings' => ['namespaces' => 'on', 'external' => 'none'],

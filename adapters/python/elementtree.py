@@ -7,7 +7,7 @@ import sys
 import xml.etree.ElementTree as ET
 
 sys.path.insert(0, os.path.join(os.path.dirname(os.path.abspath(__file__)), "..", "sdk"))
-from nachklang_adapter import Rejected, field, serve
+from nachklang_adapter import Rejected, Unsupported, field, markup_of, serve
 
 
 def load(document):
@@ -44,10 +44,52 @@ def decode(document, trace, mode):
         stack.extend((child, False) for child in reversed(element))
 
 
+def name_of(local, uri):
+    return "{%s}%s" % (uri, local) if uri else local
+
+
+def add_text(parent, text):
+    """Texts hang on the element before them, or on the parent."""
+    if len(parent):
+        parent[-1].tail = (parent[-1].tail or "") + text
+    else:
+        parent.text = (parent.text or "") + text
+
+
+def encode(value, mode):
+    """Prefixes and declarations are the library's own affair."""
+    root, open_ = None, []
+    for word, *fields in markup_of(value):
+        if not open_ and (word != "elem" or root is not None):
+            raise Unsupported("a tree is its root here")
+        if word == "elem":
+            element = ET.Element(name_of(fields[1], fields[2]))
+            root = element if root is None else root
+            if open_:
+                open_[-1].append(element)
+            open_.append(element)
+        elif word == "attr":
+            name = name_of(fields[1], fields[2])
+            if name in open_[-1].attrib:
+                raise Unsupported("attributes are a mapping here")
+            open_[-1].set(name, fields[3])
+        elif word == "end":
+            open_.pop()
+        elif word == "text":
+            add_text(open_[-1], fields[0])
+        elif word == "comment":
+            open_[-1].append(ET.Comment(fields[0]))
+        elif word == "pi":
+            open_[-1].append(ET.ProcessingInstruction(fields[0], fields[1] or None))
+        elif word == "cdata":
+            raise Unsupported("no CDATA sections")
+    return ET.tostring(root, encoding="utf-8")
+
+
 serve(
     implementation="python-elementtree " + platform.python_version(),
     engine="expat " + pyexpat.EXPAT_VERSION.replace("expat_", ""),
-    offers={"xml": {"decode": decode, "lap": lambda document, mode: ET.tostring(load(document), encoding="utf-8")}},
+    offers={"xml": {"decode": decode, "lap": lambda document, mode: ET.tostring(load(document), encoding="utf-8"), "encode": encode}},
     lacks=("comments", "instructions", "cdata", "prefixes", "declarations", "doctype"),
     settings={"namespaces": "on"},
 )

@@ -6,7 +6,7 @@ import sys
 from lxml import etree
 
 sys.path.insert(0, os.path.join(os.path.dirname(os.path.abspath(__file__)), "..", "sdk"))
-from nachklang_adapter import Rejected, field, serve
+from nachklang_adapter import Rejected, Unsupported, field, markup_of, serve
 
 
 def load(document, mode):
@@ -82,11 +82,78 @@ def lap(document, mode):
     return etree.tostring(load(document, mode), encoding="UTF-8", xml_declaration=True)
 
 
+def name_of(local, uri):
+    return "{%s}%s" % (uri, local) if uri else local
+
+
+def add_text(parent, text):
+    if isinstance(text, etree.CDATA):
+        if len(parent) or parent.text:
+            raise Unsupported("a CDATA section is an element's whole text here")
+        parent.text = text
+    elif len(parent):
+        parent[-1].tail = (parent[-1].tail or "") + text
+    else:
+        parent.text = (parent.text or "") + text
+
+
+def element_of(parent, name, declared):
+    tag, nsmap = name_of(name[1], name[2]), {prefix or None: uri for prefix, uri in declared}
+    return etree.Element(tag, nsmap=nsmap) if parent is None else etree.SubElement(parent, tag, nsmap=nsmap)
+
+
+def encode(value, mode):
+    """A declaration is told with its element: what follows an `elem` is gathered first. Prefixes are the library's affair."""
+    root, open_, pieces, before = None, [], markup_of(value), []
+    try:
+        for i, (word, *fields) in enumerate(pieces):
+            if word in ("attr", "ns"):
+                continue
+            if word == "elem":
+                if root is not None and not open_:
+                    raise Unsupported("a tree is its root here")
+                own = i + 1
+                while pieces[own][0] in ("attr", "ns"):
+                    own += 1
+                element = element_of(open_[-1] if open_ else None, fields, [p[1:] for p in pieces[i + 1:own] if p[0] == "ns"])
+                for attribute in pieces[i + 1:own]:
+                    if attribute[0] == "attr":
+                        if name_of(attribute[2], attribute[3]) in element.attrib:
+                            raise Unsupported("attributes are a mapping here")
+                        element.set(name_of(attribute[2], attribute[3]), attribute[4])
+                root = element if root is None else root
+                for node in before:
+                    root.addprevious(node)
+                before = []
+                open_.append(element)
+                continue
+            if word == "end":
+                open_.pop()
+                continue
+            if word in ("text", "cdata"):
+                if not open_:
+                    raise Unsupported("a tree is its root here")
+                add_text(open_[-1], fields[0] if word == "text" else etree.CDATA(fields[0]))
+                continue
+            node = etree.Comment(fields[0]) if word == "comment" else etree.PI(fields[0], fields[1] or None)
+            if open_:
+                open_[-1].append(node)
+            elif root is None:
+                before.append(node)
+            else:
+                root.addnext(node)
+        if root is None:
+            raise Unsupported("a tree is its root here")
+        return etree.tostring(etree.ElementTree(root), encoding="UTF-8", xml_declaration=True)
+    except (ValueError, TypeError) as error:
+        raise Rejected(str(error))
+
+
 serve(
     implementation="lxml " + etree.__version__,
     engine="libxml2 " + ".".join(map(str, etree.LIBXML_VERSION)),
-    offers={"xml": {"decode": decode, "lap": lap}},
+    offers={"xml": {"decode": decode, "lap": lap, "encode": encode}},
     lacks=("cdata", "doctype"),
     settings={"namespaces": "on", "external": "none"},
-    modes=("resolved", ("entities-kept", (), {}, {"entities": "kept"}), "repairing"),
+    modes=("resolved", ("entities-kept", (), {"xml": ("decode", "lap")}, {"entities": "kept"}), ("repairing", (), {"xml": ("decode", "lap")})),
 )

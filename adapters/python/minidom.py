@@ -1,5 +1,6 @@
 """Python's xml.dom.minidom and xml.sax: both stand on Expat."""
 
+import io
 import os
 import platform
 import pyexpat
@@ -7,9 +8,11 @@ import sys
 import xml.dom.minidom
 import xml.sax
 import xml.sax.handler
+import xml.sax.saxutils
+import xml.sax.xmlreader
 
 sys.path.insert(0, os.path.join(os.path.dirname(os.path.abspath(__file__)), "..", "sdk"))
-from nachklang_adapter import Rejected, field, serve
+from nachklang_adapter import Rejected, Unsupported, field, markup_of, serve
 
 DOM = sys.argv[1] == "minidom"
 
@@ -110,7 +113,89 @@ def decode_sax(document, trace, mode):
         raise Rejected(error.getMessage(), line=error.getLineNumber(), column=(error.getColumnNumber() or 0) + 1)
 
 
+def build_dom(value, mode):
+    document = xml.dom.minidom.Document()
+    open_ = [document]
+
+    def add(node):
+        try:
+            return open_[-1].appendChild(node)
+        except xml.dom.HierarchyRequestErr as error:
+            raise Rejected(str(error))
+
+    for word, *fields in markup_of(value, declares=False):
+        if word == "elem":
+            open_.append(add(document.createElementNS(fields[2] or None, fields[0])))
+        elif word == "attr":
+            open_[-1].setAttributeNS(fields[2] or None, fields[0], fields[3])
+        elif word == "ns":
+            open_[-1].setAttribute("xmlns" + (":" + fields[0] if fields[0] else ""), fields[1])
+        elif word == "end":
+            open_.pop()
+        elif word == "text":
+            add(document.createTextNode(fields[0]))
+        elif word == "cdata":
+            add(document.createCDATASection(fields[0]))
+        elif word == "comment":
+            add(document.createComment(fields[0]))
+        else:
+            add(document.createProcessingInstruction(*fields))
+    try:
+        return document.toxml(encoding="utf-8")
+    except ValueError as error:  # a comment with "--", and text that UTF-8 has no bytes for
+        raise Rejected(str(error))
+
+
+def write_sax(value, mode):
+    out = io.BytesIO()
+    writer = xml.sax.saxutils.XMLGenerator(out, encoding="utf-8", short_empty_elements=True)
+    writer.startDocument()
+    waiting, declared, open_ = None, [], []
+
+    def settle():
+        nonlocal waiting, declared
+        if waiting is None:
+            return
+        (qname, uri), attributes = waiting
+        for prefix, bound in declared:
+            writer.startPrefixMapping(prefix or None, bound)
+        names = {(u or None, local): v for (q, local, u), v in attributes}
+        qnames = {(u or None, local): q for (q, local, u), v in attributes}
+        if len(names) < len(attributes):
+            raise Unsupported("attributes are a mapping here")
+        writer.startElementNS((uri or None, qname.split(":")[-1]), qname, xml.sax.xmlreader.AttributesNSImpl(names, qnames))
+        open_.append(((uri or None, qname.split(":")[-1]), qname, [p for p, _ in declared]))
+        waiting, declared = None, []
+
+    for word, *fields in markup_of(value, declares=False):
+        if word == "elem":
+            settle()
+            waiting = ((fields[0], fields[2]), [])
+            continue
+        if word == "attr":
+            waiting[1].append(((fields[0], fields[1], fields[2]), fields[3]))
+            continue
+        if word == "ns":
+            declared.append(fields)
+            continue
+        settle()
+        if word == "end":
+            name, qname, prefixes = open_.pop()
+            writer.endElementNS(name, qname)
+            for prefix in prefixes:
+                writer.endPrefixMapping(prefix or None)
+        elif word == "text":
+            writer.characters(fields[0])
+        elif word == "pi":
+            writer.processingInstruction(*fields)
+        else:
+            raise Unsupported("no %s is written here" % word)
+    writer.endDocument()
+    return out.getvalue()
+
+
 operations = {"decode": decode_dom if DOM else decode_sax}
+operations["encode"] = build_dom if DOM else write_sax
 if DOM:
     operations["lap"] = lambda document, mode: parse(document).toxml(encoding="utf-8")
 serve(

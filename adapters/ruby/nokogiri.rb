@@ -39,10 +39,65 @@ decode = lambda do |document, trace, mode|
   end
 end
 
+encode = lambda do |value, _mode|
+  document = Nokogiri::XML::Document.new
+  document.encoding = "UTF-8"
+  open = [document]
+  # Declarations are made before the element hangs in the tree, where one of that prefix above would be found instead.
+  start = nil
+  find = lambda do |node, prefix, uri|
+    node.namespace_scopes.find { |ns| ns.prefix == prefix && ns.href == uri } || node.add_namespace_definition(prefix, uri)
+  end
+  settle = lambda do
+    next unless start
+
+    node, (qname, _local, uri), attributes = start
+    start = nil
+    prefix = qname[/\A(.*?):/, 1]
+    own = node.namespace_definitions.find { |ns| ns.prefix == prefix && ns.href == uri } unless uri.empty?
+    parent = open.last
+    inherited = parent.namespace_scopes.find { |ns| ns.prefix == prefix && ns.href == uri } if own.nil? && parent != document && !uri.empty?
+    own = node.add_namespace_definition(prefix, uri) if own.nil? && inherited.nil? && !uri.empty?
+    parent.add_child(node)
+    open << node
+    node.namespace = own || inherited unless uri.empty?
+    attributes.each do |attribute, local, of, text|
+      next node[attribute] = text if of.empty?
+
+      space = find.call(node, attribute[/\A(.*?):/, 1], of)
+      raise Nachklang::Unsupported, "a prefix is one name on an element here" if space.href != of
+
+      node[attribute] = text
+    end
+  end
+  Nachklang.markup_of(value, true).each do |word, *is|
+    case word
+    when "attr" then next start[2] << is
+    when "ns"
+      raise Nachklang::Unsupported, "a default namespace is not undeclared here" if is[1].empty?
+
+      next start[0].add_namespace_definition(is[0].empty? ? nil : is[0], is[1])
+    end
+    settle.call
+    case word
+    when "elem" then start = [Nokogiri::XML::Element.new(is[1], document), is, []]
+    when "end" then open.pop
+    when "text" then open.last.add_child(Nokogiri::XML::Text.new(is[0], document))
+    when "cdata" then open.last.add_child(Nokogiri::XML::CDATA.new(document, is[0]))
+    when "comment" then open.last.add_child(Nokogiri::XML::Comment.new(document, is[0]))
+    when "pi" then open.last.add_child(Nokogiri::XML::ProcessingInstruction.new(document, is[0], is[1]))
+    end
+  end
+  document.to_xml(save_with: Nokogiri::XML::Node::SaveOptions::AS_XML)
+rescue ArgumentError, RuntimeError => e
+  raise e if e.is_a?(Nachklang::Rejected) || e.is_a?(Nachklang::Unsupported)
+  raise Nachklang::Rejected, e.message
+end
+
 Nachklang.serve(
   implementation: "nokogiri #{Nokogiri::VERSION}",
   engine: "libxml2 #{Nokogiri::LIBXML_LOADED_VERSION}",
-  xml: { decode: decode, lap: ->(document, mode) { load_tree.call(document, mode).to_xml } },
+  xml: { decode: decode, lap: ->(document, mode) { load_tree.call(document, mode).to_xml }, encode: encode },
   settings: { namespaces: "on", external: "none" },
   modes: { "strict" => [], "repairing" => [] }
 )

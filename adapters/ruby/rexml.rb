@@ -47,8 +47,32 @@ lap = lambda do |document, _mode|
   out
 end
 
+encode = lambda do |value, _mode|
+  open = [REXML::Document.new]
+  Nachklang.markup_of(value, false).each do |word, *is|
+    case word
+    when "elem" then open << open.last.add_element(is[0])
+    when "attr" then open.last.add_attribute(is[0], is[3])
+    when "ns" then open.last.add_attribute(is[0].empty? ? "xmlns" : "xmlns:#{is[0]}", is[1])
+    when "end" then open.pop
+    when "text" then open.last.add(REXML::Text.new(is[0], true))
+    when "cdata" then open.last.add(REXML::CData.new(is[0], true))
+    when "comment" then open.last.add(REXML::Comment.new(is[0]))
+    when "pi" then open.last.add(REXML::Instruction.new(is[0], is[1].empty? ? nil : is[1]))
+    end
+  end
+  out = +""
+  open.first.write(out)
+  out
+rescue REXML::ParseException, ArgumentError => e
+  raise Nachklang::Rejected, e.message.lines.first.to_s.strip
+rescue RuntimeError => e
+  raise e if e.is_a?(Nachklang::Rejected)
+  raise Nachklang::Rejected, e.message.lines.first.to_s.strip
+end
+
 Nachklang.serve(
   implementation: "rexml #{REXML::VERSION}",
-  xml: { decode: decode, lap: lap },
+  xml: { decode: decode, lap: lap, encode: encode },
   settings: { namespaces: "on", external: "none" }
 )

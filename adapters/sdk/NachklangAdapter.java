@@ -115,6 +115,51 @@ public abstract class NachklangAdapter {
         throw new Unsupported("it does not encode here");
     }
 
+    /** Encodes a document of XML that build() hands on piece by piece. */
+    protected byte[] writeMarkup(String trace, String mode) throws Exception {
+        throw new Unsupported("it does not encode here");
+    }
+
+    /** Takes a document of XML to be written. Attributes and declarations come after their element, before its content. */
+    public interface MarkupTaker {
+        void element(String qname, String local, String uri) throws Exception;
+        void attribute(String qname, String local, String uri, String value) throws Exception;
+        void declaration(String prefix, String uri) throws Exception;
+        void end() throws Exception;
+        void text(String text) throws Exception;
+        void cdata(String text) throws Exception;
+        void comment(String text) throws Exception;
+        void instruction(String target, String data) throws Exception;
+    }
+
+    /** Hands on a document in trace notation. Where declarations are left to the library's user (not {@code declares}), a value without them is unsupported. */
+    protected static void build(String trace, boolean declares, MarkupTaker taker) throws Exception {
+        List<String[]> pieces = new ArrayList<>();
+        boolean inNamespaces = false, declared = false;
+        for (String line : trace.split("\n")) {
+            String[] words = line.split(" ");
+            for (int i = 1; i < words.length; ++i) words[i] = words[i].indexOf(':') < 0 ? words[i].equals("-") ? null : words[i] : textOf(words[i]);
+            boolean named = words[0].equals("elem") || words[0].equals("attr");
+            inNamespaces |= named && words[3] != null && !words[3].isEmpty() && !words[3].equals("http://www.w3.org/XML/1998/namespace");
+            declared |= words[0].equals("ns");
+            pieces.add(words);
+        }
+        if (!declares && inNamespaces && !declared) throw new Unsupported("declarations are left to the user here");
+        for (String[] piece : pieces) {
+            switch (piece[0]) {
+                case "elem": taker.element(piece[1], piece[2], piece[3]); break;
+                case "attr": taker.attribute(piece[1], piece[2], piece[3], piece[4]); break;
+                case "ns": taker.declaration(piece[1], piece[2]); break;
+                case "end": taker.end(); break;
+                case "text": taker.text(piece[1]); break;
+                case "cdata": taker.cdata(piece[1]); break;
+                case "comment": taker.comment(piece[1]); break;
+                case "pi": taker.instruction(piece[1], piece[2]); break;
+                default: throw new Unsupported("no " + piece[0] + " in a document to be written");
+            }
+        }
+    }
+
     private static final char[] HEX = "0123456789abcdef".toCharArray();
 
     /** A FIELD of a string: its UTF-16 units, lone surrogates kept. */
@@ -243,7 +288,9 @@ public abstract class NachklangAdapter {
                 return out.toString().getBytes(StandardCharsets.ISO_8859_1);
             }
             case "lap": return encoded(dump(load(document, mode), mode));
-            case "encode": return encoded(write(valueOf(new String(document, StandardCharsets.ISO_8859_1)), mode));
+            case "encode":
+                if (format().equals("xml")) return writeMarkup(new String(document, StandardCharsets.ISO_8859_1), mode);
+                return encoded(write(valueOf(new String(document, StandardCharsets.ISO_8859_1)), mode));
             default: throw new Unsupported("unknown operation");
         }
     }

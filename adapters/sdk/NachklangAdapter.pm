@@ -130,6 +130,16 @@ sub value_of {
     return $root;
 }
 
+# The pieces of a document of XML to be written: ['elem', qname, local, uri], ['attr', qname, local, uri, value], ['ns', prefix, uri],
+# ['text', t] … Where a library leaves declarations to its user, a value without them cannot be asked for.
+sub markup_of {
+    my ($trace, $declares) = @_;
+    my @pieces = map { my ($word, @fields) = split / /; [$word, map { $_ eq '-' ? '' : /:/ ? text_of($_) : $_ } @fields] } split /\n/, $trace;
+    my $in_namespaces = grep { $_->[0] =~ /^(?:elem|attr)$/ && $_->[3] ne '' && $_->[3] ne 'http://www.w3.org/XML/1998/namespace' } @pieces;
+    die NachklangAdapter::Unsupported->new('declarations are left to the user here') if !$declares && $in_namespaces && !grep { $_->[0] eq 'ns' } @pieces;
+    return @pieces;
+}
+
 sub answer {
     my ($functions, $operation, $document, $keys) = @_;
     my %unknown = %$keys;

@@ -97,6 +97,23 @@ function text_of(string $field): string
     return $out;
 }
 
+/** The pieces of a document of XML to be written: ['elem', qname, local, uri], ['attr', qname, local, uri, value], ['ns', prefix, uri], ['text', t] … Where a
+ * library leaves declarations to its user, a value without them cannot be asked for. */
+function markup_of(string $trace, bool $declares): array
+{
+    $pieces = [];
+    $in_namespaces = $declared = false;
+    foreach (explode("\n", rtrim($trace, "\n")) as $line) {
+        $words = explode(' ', $line);
+        foreach ($words as $i => $word) if ($i > 0) $words[$i] = $word === '-' ? '' : (str_contains($word, ':') ? text_of($word) : $word);
+        if (in_array($words[0], ['elem', 'attr'])) $in_namespaces = $in_namespaces || !in_array($words[3], ['', 'http://www.w3.org/XML/1998/namespace']);
+        $declared = $declared || $words[0] === 'ns';
+        $pieces[] = $words;
+    }
+    if (!$declares && $in_namespaces && !$declared) throw new Unsupported('declarations are left to the user here');
+    return $pieces;
+}
+
 /** The value that a trace tells, to be encoded: lists, and stdClass for objects. */
 function value_of(string $trace): mixed
 {

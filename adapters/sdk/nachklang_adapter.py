@@ -181,6 +181,28 @@ def value_of(trace):
     return root
 
 
+XML_URI = "http://www.w3.org/XML/1998/namespace"
+
+
+def markup_of(trace, declares=True):
+    """The pieces of a document of XML to be written, as tuples: ("elem" or "attr", qname, local, uri, value), ("ns", prefix,
+    uri), ("end",), ("text", t) … A library that leaves declarations to its user (declares=False) cannot be asked for a value
+    without them."""
+    pieces = []
+    for line in trace.decode("ascii").splitlines():
+        word, *fields = line.split(" ")
+        if word not in ("elem", "attr", "ns", "end", "text", "cdata", "comment", "pi"):
+            raise Unsupported("no %s in a document to be written" % word)
+        texts = [None if f == "-" else text_of(f) if ":" in f else f for f in fields]
+        if any(isinstance(t, bytes) for t in texts):
+            raise Unsupported("text is code points here")
+        pieces.append((word, *texts))
+    in_namespaces = any(p[0] in ("elem", "attr") and p[3] not in (None, "", XML_URI) for p in pieces)
+    if not declares and in_namespaces and not any(p[0] == "ns" for p in pieces):
+        raise Unsupported("declarations are left to the user here")
+    return pieces
+
+
 def _hello(implementation, offers, engine, lacks, settings, modes):
     lines = ["nachklang-adapter 1", "implementation " + implementation]
     if engine:

@@ -91,6 +91,20 @@ module Nachklang
     out.force_encoding("UTF-8")
   end
 
+  # The pieces of a document of XML to be written: ["elem", qname, local, uri], ["attr", qname, local, uri, value], ["ns", prefix, uri],
+  # ["text", t] ... Where a library leaves declarations to its user, a value without them cannot be asked for.
+  def self.markup_of(trace, declares)
+    pieces = trace.lines(chomp: true).map do |line|
+      word, *fields = line.split(" ")
+      [word, *fields.map { |f| f == "-" ? "" : f.include?(":") ? text_of(f) : f }]
+    end
+    names = pieces.select { |p| %w[elem attr].include?(p[0]) }
+    in_namespaces = names.any? { |p| !["", "http://www.w3.org/XML/1998/namespace"].include?(p[3]) }
+    raise Unsupported, "declarations are left to the user here" if !declares && in_namespaces && pieces.none? { |p| p[0] == "ns" }
+
+    pieces
+  end
+
   # The value that a trace tells, to be encoded; cycles are kept.
   def self.value_of(trace)
     root = name = nil

@@ -22,7 +22,7 @@ class Checks {
   public:
     Checks(const Subject& subject, Quiet& quiet) : subject_(subject), quiet_(quiet) {
         for (const auto& [name, operations] : subject.operations) {
-            for (const Operation op : {Operation::decode, Operation::lap})
+            for (const Operation op : {Operation::encode, Operation::lap})
                 if (subject.does(name, op)) operation_ = op;
             format_ = find_format(name);
             if (subject.does(name, Operation::decode)) operation_ = Operation::decode;
@@ -63,7 +63,11 @@ class Checks {
         const std::shared_lock lock(quiet_);
         return runner::live(patient, {&request, 1});
     }
+    /// An encoder is asked for the document's value.
     [[nodiscard]] Request request(std::string document, bool show = true) const {
+        if (operation_ == Operation::encode)
+            if (const Reading reading = format_->read(document); reading.accepted())
+                document = std::string(reading.trace.text());
         return {operation_, format_, body(std::move(document)), show};
     }
 

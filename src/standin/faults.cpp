@@ -154,7 +154,7 @@ std::string lost_over_block_edge(const Value& string, std::size_t block) {
 /// Members that a codec takes for one: only the last stays.
 void merge_members(Value& v, const std::function<std::string(const std::string&)>& key) {
     if (v.kind != Kind::object) return;
-    std::vector<std::pair<Value, Value>> kept;
+    std::vector<Member> kept;
     for (auto& member : v.members) {
         const auto same = std::find_if(kept.begin(), kept.end(), [&](const auto& k) {
             return k.first.text != member.first.text && key(k.first.text) == key(member.first.text);
@@ -189,7 +189,7 @@ bool is_number_spelled(const Value& v, bool (*is)(const std::string& spelled)) {
 
 void keep_one_of_duplicates(Value& v, bool first) {
     if (v.kind != Kind::object) return;
-    std::vector<std::pair<Value, Value>> kept;
+    std::vector<Member> kept;
     for (auto& member : v.members) {
         const auto same = std::find_if(kept.begin(), kept.end(),
                                        [&](const auto& k) { return k.first.text == member.first.text; });

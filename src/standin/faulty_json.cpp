@@ -209,12 +209,12 @@ struct Builder {
     }
     static Value array() { return {Kind::array, false, "", "", 0, {}}; }
     static Value object() { return {Kind::object, false, "", "", 0, {}}; }
-    static void append(Value& to, Value value) { to.members.emplace_back(Value{}, std::move(value)); }
+    static void append(Value& to, Value value) { to.members.push_back({Value{}, std::move(value)}); }
     void put(Value& to, const nachklang::adapter::Told& name, Value value) const {
         Value key{Kind::string, false, held(name.name()), "", 0, {}};
         for (const auto& member : to.members)
             if (member.first.text == key.text) throw std::invalid_argument("two members of one name");
-        to.members.emplace_back(std::move(key), std::move(value));
+        to.members.push_back({std::move(key), std::move(value)});
     }
 };
 

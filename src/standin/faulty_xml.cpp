@@ -204,7 +204,7 @@ const std::vector<XmlFault>& rows() {
         {"return-written-raw", "a carriage return is not escaped in text", "text/reference-normalised",
          [](XmlHooks& h) { h.unescaped_in_text = {'\r'}; }},
         {"newline-written-raw-in-values", "tabs and line ends are not escaped in values",
-         "attribute/white-space-changed",
+         "attribute/reference-normalised",
          [](XmlHooks& h) {
              h.unescaped_in_values = {'\n', '\t', '\r'};
          }},

@@ -224,7 +224,7 @@ class Grammar {
     }
 
     bool item(Value& out, bool object, std::size_t depth) {
-        std::pair<Value, Value> member;
+        Member member;
         if (object) {
             if (!string(member.first)) return false;
             space();

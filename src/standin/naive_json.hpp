@@ -16,6 +16,8 @@ namespace standin {
 
 enum class Kind { null, boolean, number, string, array, object };
 
+struct Member;
+
 /// A value. Strings hold UTF-8, lone surrogates as three bytes.
 struct Value {
     Kind kind = Kind::null;
@@ -23,8 +25,12 @@ struct Value {
     std::string text;        ///< of a number: as spelled; of a string: its characters
     std::string raw;         ///< of a string: as written, without quotes
     std::size_t offset = 0;  ///< of its first byte
-    std::vector<std::pair<Value, Value>>
-        members;  ///< of an object: names (strings) and values; of an array: values second
+    std::vector<Member> members;
+};
+
+/// Of an object: a name (a string) and a value; of an array: a value second.
+struct Member {
+    Value first, second;
 };
 
 /// Departures from the grammar that a faulty codec may allow itself.

@@ -73,11 +73,84 @@ func decode(document []byte, mode string, show bool) (trace []byte, line int, co
 	return out.Bytes(), 0, 0, nil
 }
 
+func textOf(field string) (string, error) {
+	units, digits, _ := strings.Cut(field, ":")
+	raw, err := hex.DecodeString(digits)
+	if err != nil || units != "u8" {
+		return "", errors.New("strings are bytes here")
+	}
+	return string(raw), nil
+}
+
+// Tokens are written as its user hands them over. Names are told by their expanded form; prefixes and declarations are the library's affair.
+func encode(value string) ([]byte, error, string) {
+	var out bytes.Buffer
+	encoder := xml.NewEncoder(&out)
+	lines := strings.Split(strings.TrimSuffix(value, "\n"), "\n")
+	var open []xml.Name
+	for i, line := range lines {
+		words := strings.Split(line, " ")
+		fields := make([]string, 5)
+		for j := 1; j < len(words); j++ {
+			if strings.Contains(words[j], ":") {
+				text, err := textOf(words[j])
+				if err != nil {
+					return nil, nil, err.Error()
+				}
+				fields[j-1] = text
+			}
+		}
+		var token xml.Token
+		switch words[0] {
+		case "elem":
+			start := xml.StartElement{Name: xml.Name{Space: fields[2], Local: fields[1]}}
+			for _, next := range lines[i+1:] {
+				parts := strings.Split(next, " ")
+				if parts[0] != "attr" && parts[0] != "ns" {
+					break
+				}
+				if parts[0] == "ns" {
+					continue
+				}
+				local, e1 := textOf(parts[2])
+				space, e2 := textOf(parts[3])
+				text, e3 := textOf(parts[4])
+				if e1 != nil || e2 != nil || e3 != nil {
+					return nil, nil, "strings are bytes here"
+				}
+				start.Attr = append(start.Attr, xml.Attr{Name: xml.Name{Space: space, Local: local}, Value: text})
+			}
+			open = append(open, start.Name)
+			token = start
+		case "attr", "ns":
+			continue
+		case "end":
+			token = xml.EndElement{Name: open[len(open)-1]}
+			open = open[:len(open)-1]
+		case "text":
+			token = xml.CharData(fields[0])
+		case "comment":
+			token = xml.Comment(fields[0])
+		case "pi":
+			token = xml.ProcInst{Target: fields[0], Inst: []byte(fields[1])}
+		default:
+			return nil, nil, "no " + words[0] + " is written here"
+		}
+		if err := encoder.EncodeToken(token); err != nil {
+			return nil, err, ""
+		}
+	}
+	if err := encoder.Flush(); err != nil {
+		return nil, err, ""
+	}
+	return out.Bytes(), nil, ""
+}
+
 func main() {
 	kept, _ := syscall.Dup(1)
 	syscall.Dup2(2, 1)
 	replies, input := bufio.NewWriter(os.NewFile(uintptr(kept), "replies")), bufio.NewReader(os.Stdin)
-	fmt.Fprintf(replies, "nachklang-adapter 1\nimplementation go-encoding-xml %s\nxml decode\nlacks cdata doctype prefixes\nsetting namespaces=on\nmode strict\nmode lax\n\n",
+	fmt.Fprintf(replies, "nachklang-adapter 1\nimplementation go-encoding-xml %s\nxml decode\nlacks cdata doctype prefixes\nsetting namespaces=on\nmode strict\nxml decode encode\nmode lax\n\n",
 		strings.TrimPrefix(runtime.Version(), "go"))
 	replies.Flush()
 	for {
@@ -91,7 +164,7 @@ func main() {
 		if _, err := io.ReadFull(input, document); err != nil {
 			os.Exit(2)
 		}
-		id, mode, show, known := "0", "", true, words[0] == "decode" && words[1] == "xml"
+		id, mode, show, known := "0", "", true, (words[0] == "decode" || words[0] == "encode") && words[1] == "xml"
 		for _, word := range words[3:] {
 			key, value, _ := strings.Cut(word, "=")
 			switch key {
@@ -106,7 +179,17 @@ func main() {
 			}
 		}
 		kind, told, body := "unsupported", "", []byte(nil)
-		if known {
+		if known && words[0] == "encode" {
+			written, err, why := encode(string(document))
+			switch {
+			case why != "":
+				body = []byte(why)
+			case err != nil:
+				kind, body = "rejected", []byte(err.Error())
+			default:
+				kind, body = "accepted", written
+			}
+		} else if known {
 			trace, line, column, err := decode(document, mode, show)
 			var syntax *xml.SyntaxError
 			switch {
