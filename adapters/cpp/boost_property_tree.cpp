@@ -80,7 +80,7 @@ class PropertyTree final : public nachklang::adapter::Codec {
                 "rapidxml",
                 "1.13",
                 {{"xml", {"decode", "lap", "encode"}}},
-                {"doctype", "instructions", "cdata"},
+                {"doctype", "instructions", "cdata", "namespaces"},
                 {{"namespaces", "off"}},
                 {{"default"}, {"texts-apart", {}, {}, {{"xml", {"decode", "lap"}}}}}};
     }

@@ -51,7 +51,7 @@ class GlibMarkup final : public nachklang::adapter::Codec {
                 "",
                 "",
                 {{"xml", {"decode"}}},
-                {"doctype"},
+                {"doctype", "namespaces"},
                 {{"namespaces", "off"}}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {

@@ -120,7 +120,7 @@ class Mxml final : public nachklang::adapter::Codec {
                 "",
                 "",
                 {{"xml", {"decode", "lap", "encode"}}},
-                {"doctype"},
+                {"doctype", "namespaces"},
                 {{"namespaces", "off"}}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view bytes, TraceOut& out) override {

@@ -92,7 +92,7 @@ class Pugixml final : public nachklang::adapter::Codec {
                 "",
                 "",
                 {{"xml", {"decode", "lap", "encode"}}},
-                {"doctype"},
+                {"doctype", "namespaces"},
                 {{"namespaces", "off"}},
                 {{"full"}, {"default", {"comments", "instructions"}, {}, {{"xml", {"decode", "lap"}}}}}};
     }

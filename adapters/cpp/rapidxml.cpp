@@ -99,7 +99,7 @@ class Rapidxml final : public nachklang::adapter::Codec {
                 "",
                 "",
                 {{"xml", {"decode", "encode"}}},
-                {"doctype"},
+                {"doctype", "namespaces"},
                 {{"namespaces", "off"}},
                 {{"full"}, {"default", {"comments", "instructions"}, {}, {{"xml", {"decode"}}}}}};
     }

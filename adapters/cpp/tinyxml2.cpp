@@ -86,7 +86,7 @@ class Tinyxml2 final : public nachklang::adapter::Codec {
                 "",
                 "",
                 {{"xml", {"decode", "lap", "encode"}}},
-                {"doctype"},
+                {"doctype", "namespaces"},
                 {{"namespaces", "off"}},
                 {{"default"}, {"collapsed", {}, {}, {{"xml", {"decode", "lap"}}}}}};
     }

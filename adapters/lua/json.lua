@@ -1,9 +1,7 @@
--- lua-cjson, dkjson or lua-json, named by the first argument. The kit stands here, too: no other Lua adapter ships.
+-- lua-cjson, dkjson or lua-json, named by the first argument.
+package.path = arg[0]:match("^(.*)/[^/]*$") .. "/../sdk/?.lua;" .. package.path
+local kit = require("nachklang_adapter")
 local module = arg[1]
-
--- What a library prints must not come between replies. Lua cannot point descriptors elsewhere: it is started with the pipe as
--- descriptor 3, and 1 where standard error goes.
-local replies = io.open("/proc/self/fd/3", "w")
 
 local function load_cjson()
   local cjson = require("cjson")
@@ -69,12 +67,6 @@ end
 
 local codec = ({ cjson = load_cjson, dkjson = load_dkjson, ["lua-json"] = load_lua_json })[module]()
 
-local function hex(bytes)
-  return (bytes:gsub(".", function(c)
-    return string.format("%02x", c:byte())
-  end))
-end
-
 local function scalar(value)
   if value == nil or value == codec.null then
     return "null"
@@ -83,12 +75,12 @@ local function scalar(value)
   if kind == "boolean" then
     return tostring(value)
   elseif kind == "string" then
-    return "str u8:" .. hex(value)
+    return "str u8:" .. kit.hex(value)
   elseif kind == "number" then
     if math.type(value) == "integer" then
       return "int " .. string.format("%d", value)
     end
-    return "binary64 " .. hex(string.pack(">d", value))
+    return "binary64 " .. kit.hex(string.pack(">d", value))
   end
   return "native " .. kind .. " -"
 end
@@ -108,7 +100,7 @@ local function print_value(root, out)
       local value = level.values[at]
       if level.names then
         local name = level.names[at]
-        out[#out + 1] = type(name) == "string" and "key u8:" .. hex(name) or "key " .. scalar(name)
+        out[#out + 1] = type(name) == "string" and "key u8:" .. kit.hex(name) or "key " .. scalar(name)
       end
       if type(value) == "table" and value ~= codec.null then
         if next(value) == nil and codec.lacks == "empty-kind" then
@@ -133,31 +125,6 @@ local function print_value(root, out)
   end
 end
 
-local function from_hex(digits)
-  return (digits:gsub("%x%x", function(pair)
-    return string.char(tonumber(pair, 16))
-  end))
-end
-
-local function text_of(field)
-  local units, digits = field:match("^(u%d+):(%x*)$")
-  if units == "u8" then
-    return from_hex(digits)
-  end
-  local width, out, high = units == "u16" and 4 or 8, {}, nil
-  for number in digits:gmatch(string.rep("%x", width)) do
-    local c = tonumber(number, 16)
-    if high and c >= 0xDC00 and c < 0xE000 then
-      out[#out] = utf8.char(0x10000 + ((high - 0xD800) << 10) + (c - 0xDC00))
-      high = nil
-    else
-      high = width == 4 and c >= 0xD800 and c < 0xDC00 and c or nil
-      out[#out + 1] = utf8.char(c)
-    end
-  end
-  return table.concat(out)
-end
-
 local function value_of(trace)
   local root, levels, name = nil, {}, nil
   for line in trace:gmatch("([^\n]*)\n") do
@@ -166,7 +133,7 @@ local function value_of(trace)
       if not rest:find(":") then
         error({ unsupported = "names are strings here" })
       end
-      name = text_of(rest)
+      name = kit.text_of(rest)
     elseif word == "]" or word == "}" then
       levels[#levels] = nil
     else
@@ -180,9 +147,9 @@ local function value_of(trace)
       elseif word == "true" or word == "false" then
         value = word == "true"
       elseif word == "str" then
-        value = text_of(rest)
+        value = kit.text_of(rest)
       elseif word == "binary64" then
-        value = string.unpack(">d", from_hex(rest))
+        value = string.unpack(">d", kit.from_hex(rest))
       elseif word == "int" and math.tointeger(tonumber(rest)) and tostring(math.tointeger(tonumber(rest))) == rest then
         value = math.tointeger(tonumber(rest))
       else
@@ -224,34 +191,7 @@ local operations = {
 }
 
 local lacks = "lacks order duplicates" .. (codec.lacks and " " .. codec.lacks or "")
-replies:write("nachklang-adapter 1\nimplementation " .. codec.version .. "\njson decode lap encode\n" .. lacks .. "\n\n")
-replies:flush()
-for head in io.stdin:lines() do
-  local operation, format, length = head:match("^(%S+) (%S+) (%d+)")
-  local document = tonumber(length) > 0 and io.stdin:read(tonumber(length)) or ""
-  local keys, known = {}, operations[operation] ~= nil and format == "json"
-  for key, value in head:gmatch(" ([%w_-]+)=(%S*)") do
-    keys[key] = value
-    known = known and (key == "id" or key == "mode" or key == "show")
-  end
-  local kind, body, told = "unsupported", "", ""
-  if known then
-    local done, result = pcall(operations[operation], document, keys.show ~= "nothing")
-    if done then
-      kind, body = "accepted", result
-    elseif type(result) == "table" and result.unsupported then
-      kind, body = "unsupported", result.unsupported
-    elseif type(result) == "table" then
-      kind, body = "rejected", result.message
-      told = result.offset and " offset=" .. result.offset or ""
-    else
-      -- These libraries document no other failure than an error with a text.
-      body = tostring(result)
-      kind = (body:find("stack overflow") or body:find("not enough memory")) and "exhausted" or "rejected"
-      local place = body:match("at character (%d+)")
-      told = place and " offset=" .. (tonumber(place) - 1) .. " unit=byte" or ""
-    end
-  end
-  replies:write(kind, " ", #body, " id=", keys.id or "0", told, "\n", body)
-  replies:flush()
-end
+kit.serve({
+  hello = "implementation " .. codec.version .. "\njson decode lap encode\n" .. lacks .. "\n",
+  formats = { json = operations },
+})

@@ -91,6 +91,7 @@ struct Expectation {
     std::string acceptance_cause;             ///< and its cause
     std::string clause;
     std::string beyond;                  ///< see Reading::beyond: nothing is expected
+    std::string not_asked;               ///< not empty: why an implementation with these settings cannot be judged
     std::optional<Trace> value;          ///< where a decoder that accepts must hold this
     std::optional<Trace> written_value;  ///< what a lap's text must read as, where settings make that another
     std::vector<Answer> answers;         ///< listed answers of open points
@@ -216,6 +217,8 @@ class Format {
     [[nodiscard]] virtual std::string_view layer_name(Layer layer) const { return name_of(layer); }
 
     [[nodiscard]] virtual Reading read(std::string_view document, const ReadOptions& options = {}) const = 0;
+    /// How to read what an implementation with these settings wrote.
+    [[nodiscard]] virtual ReadOptions options_for(const Settings&) const { return {}; }
     [[nodiscard]] virtual std::unique_ptr<VerdictStream> verdict_stream(const ReadOptions& options = {}) const = 0;
     /// Which of a reading's choices the format has: "namespaces", "allow-folder", "with-comments", "exclusive",
     /// "subset".

@@ -7,6 +7,7 @@
 #include <optional>
 #include <string>
 #include <string_view>
+#include <tuple>
 #include <vector>
 
 #include <nachklang/corpus.hpp>
@@ -51,11 +52,13 @@ struct Finding {
 /// May be used from several threads at once.
 class ReadingCache {
   public:
-    std::shared_ptr<const Reading> read(const Format& format, std::string_view document);
+    /// The options are those of Format::options_for.
+    std::shared_ptr<const Reading> read(const Format& format, std::string_view document,
+                                        const ReadOptions& options);
 
   private:
     std::mutex mutex_;
-    std::map<std::pair<const Format*, Digest>, std::shared_ptr<const Reading>> readings_;
+    std::map<std::tuple<const Format*, bool, Digest>, std::shared_ptr<const Reading>> readings_;
 };
 
 struct JudgeInput {

@@ -28,6 +28,7 @@ Expectation expectation_of(const Case& c, const Settings& settings) {
         return out;
     }
     Expectation out = c.format->expect(*c.document, settings);
+    if (!out.not_asked.empty()) return out;
     const bool beyond = !out.beyond.empty();
     if (beyond && !(c.expected || c.stance == Stance::reject)) return out;
     out.beyond.clear();

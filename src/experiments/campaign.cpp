@@ -235,7 +235,8 @@ class Task {
         if (result.operation == Operation::decode) {
             result.value = std::move(result.outcome.trace);
         } else {
-            const auto reading = shared_.readings.read(format, result.outcome.body);
+            const auto reading =
+                shared_.readings.read(format, result.outcome.body, format.options_for(subject_.settings));
             if (reading->accepted()) result.value = reading->trace;
         }
         result.outcome.trace.reset();

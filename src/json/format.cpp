@@ -1,4 +1,6 @@
 // JSON as a plug.
+#include <algorithm>
+
 #include "plug.hpp"
 #include "questions.hpp"
 #include "scanner.hpp"
@@ -48,8 +50,16 @@ class JsonFormat final : public Format {
                                       const Fetch&) const override {
         return canonical_form(document);
     }
-    [[nodiscard]] Expectation expect(std::string_view document, const Settings&) const override {
-        return expectation_of(document);
+    [[nodiscard]] Expectation expect(std::string_view document, const Settings& settings) const override {
+        Expectation out = expectation_of(document);
+        const auto input = settings.find("input");
+        const bool of_text = input != settings.end() && input->second == "text";
+        const bool about_bytes = text::first_ill_formed(document).has_value() ||
+                                 document.starts_with("\xEF\xBB\xBF") ||
+                                 std::any_of(out.touches.begin(), out.touches.end(),
+                                             [](const Touch& t) { return t.question == "encoding"; });
+        if (of_text && about_bytes) out.not_asked = "its adapter hands over text, not bytes";
+        return out;
     }
     [[nodiscard]] std::string shown(const Trace& trace, std::size_t most) const override {
         return shown_value(trace, most);

@@ -27,7 +27,9 @@ class Judge {
     }
 
     Finding run() {
-        if (!expectation_.beyond.empty()) {
+        if (!expectation_.not_asked.empty()) {
+            out_.detail = "not judged: " + expectation_.not_asked;
+        } else if (!expectation_.beyond.empty()) {
             out_.detail = "not judged: the reference reader does not read " + expectation_.beyond;
         } else if (outcome_.kind == OutcomeKind::unsupported) {
             out_.detail = outcome_.body;
@@ -57,8 +59,9 @@ class Judge {
     }
 
     [[nodiscard]] std::shared_ptr<const Reading> read(std::string_view document) const {
-        if (in_.readings != nullptr) return in_.readings->read(format_, document);
-        return std::make_shared<const Reading>(format_.read(document));
+        const ReadOptions options = format_.options_for(in_.subject.settings);
+        if (in_.readings != nullptr) return in_.readings->read(format_, document, options);
+        return std::make_shared<const Reading>(format_.read(document, options));
     }
 
     // --- accepted ---
@@ -310,13 +313,14 @@ class Judge {
 
 }  // namespace
 
-std::shared_ptr<const Reading> ReadingCache::read(const Format& format, std::string_view document) {
-    const std::pair key{&format, digest_of(document)};
+std::shared_ptr<const Reading> ReadingCache::read(const Format& format, std::string_view document,
+                                                  const ReadOptions& options) {
+    const std::tuple key{&format, options.namespaces, digest_of(document)};
     {
         const std::lock_guard lock(mutex_);
         if (const auto known = readings_.find(key); known != readings_.end()) return known->second;
     }
-    auto reading = std::make_shared<const Reading>(format.read(document));
+    auto reading = std::make_shared<const Reading>(format.read(document, options));
     const std::lock_guard lock(mutex_);
     return readings_.emplace(key, std::move(reading)).first->second;
 }

@@ -334,6 +334,11 @@ class XmlFormat final : public Format {
         return out;
     }
 
+    [[nodiscard]] ReadOptions options_for(const Settings& settings) const override {
+        ReadOptions out;
+        out.namespaces = !tells(settings, "namespaces", "off");
+        return out;
+    }
     [[nodiscard]] Canonical canonical(std::string_view document, const CanonicalOptions& options,
                                       const Fetch& fetch) const override {
         return xml::canonical(document, options, fetch);
@@ -353,6 +358,10 @@ class XmlFormat final : public Format {
         Expectation out;
         out.beyond = reading.beyond;
         if (!out.beyond.empty()) return out;
+        if (tells(settings, "input", "text") && is_about_bytes(document, reading)) {
+            out.not_asked = "its adapter hands over text, not bytes";
+            return out;
+        }
         const bool aware = !tells(settings, "namespaces", "off");
         const auto& rejection = reading.rejection
                                     ? reading.rejection
@@ -447,6 +456,14 @@ class XmlFormat final : public Format {
     static bool tells(const Settings& settings, const std::string& key, std::string_view value) {
         const auto found = settings.find(key);
         return found != settings.end() && found->second == value;
+    }
+
+    /// Whether how bytes become text is at stake.
+    static bool is_about_bytes(std::string_view document, const Reading& reading) {
+        const bool encoding = std::any_of(reading.touches.begin(), reading.touches.end(),
+                                          [](const Touch& t) { return t.question == "encoding"; });
+        return encoding || document.starts_with("\xEF\xBB\xBF") || text::first_ill_formed(document).has_value() ||
+               (reading.rejection && reading.rejection->clause == "XML 1.0, 4.3.3");
     }
 
     static std::optional<External> nothing_outside(std::string_view, std::string_view) { return External{}; }

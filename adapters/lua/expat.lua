@@ -1,0 +1,109 @@
+-- LuaExpat: its events, names expanded or as they are written. It stands on Expat; nothing outside a document is read.
+package.path = arg[0]:match("^(.*)/[^/]*$") .. "/../sdk/?.lua;" .. package.path
+local kit = require("nachklang_adapter")
+local lxp = require("lxp")
+local field = kit.field
+
+local SEPARATOR = "\n" -- between a namespace's name and a local part: neither holds one
+
+local function names(name, expanded)
+  if not expanded then
+    return field(name) .. " - -"
+  end
+  local uri, part = name:match("^(.-)" .. SEPARATOR .. "(.*)$")
+  return "- " .. field(part or name) .. " " .. field(uri or "")
+end
+
+local function handlers(out, expanded)
+  local text, kind, in_type, declared = {}, "text ", false, {}
+  local function flush(even_empty)
+    if #text > 0 or even_empty then
+      out[#out + 1] = kind .. field(table.concat(text))
+    end
+    text = {}
+  end
+  return {
+    StartElement = function(_, name, attributes)
+      flush()
+      out[#out + 1] = "elem " .. names(name, expanded)
+      for _, declaration in ipairs(declared) do
+        out[#out + 1] = declaration
+      end
+      declared = {}
+      -- Listed are those that stand in the tag; the others are the document type's.
+      local given = {}
+      for _, attribute in ipairs(attributes) do
+        given[attribute] = true
+        out[#out + 1] = "attr " .. names(attribute, expanded) .. " " .. field(attributes[attribute]) .. " given"
+      end
+      for attribute, value in pairs(attributes) do
+        if type(attribute) == "string" and not given[attribute] then
+          out[#out + 1] = "attr " .. names(attribute, expanded) .. " " .. field(value) .. " default"
+        end
+      end
+    end,
+    EndElement = function()
+      flush()
+      out[#out + 1] = "end"
+    end,
+    CharacterData = function(_, piece)
+      text[#text + 1] = piece
+    end,
+    Comment = function(_, piece)
+      if in_type then
+        return
+      end
+      flush()
+      out[#out + 1] = "comment " .. field(piece)
+    end,
+    ProcessingInstruction = function(_, target, data)
+      if in_type then
+        return
+      end
+      flush()
+      out[#out + 1] = "pi " .. field(target) .. " " .. field(data or "")
+    end,
+    StartCdataSection = function()
+      flush()
+      kind = "cdata "
+    end,
+    EndCdataSection = function()
+      flush(true)
+      kind = "text "
+    end,
+    StartNamespaceDecl = function(_, prefix, uri)
+      declared[#declared + 1] = "ns " .. field(prefix or "") .. " " .. field(uri or "")
+    end,
+    StartDoctypeDecl = function(_, name)
+      out[#out + 1] = "doctype " .. field(name)
+      in_type = true
+    end,
+    EndDoctypeDecl = function()
+      in_type = false
+    end,
+  }
+end
+
+local function decode(document, wanted, mode)
+  local out, expanded = {}, mode == "namespaces"
+  -- A handler for instructions and declarations keeps Expat from expanding internal entities: only what is wanted is asked for.
+  local parser = lxp.new(wanted and handlers(out, expanded) or {}, expanded and SEPARATOR or nil)
+  local fine, message, line, column, offset = parser:parse(document)
+  if fine then
+    fine, message, line, column, offset = parser:parse()
+  end
+  if not fine then
+    error({ message = message, line = line, column = column, offset = offset and offset - 1 })
+  end
+  parser:close()
+  if not wanted then
+    return ""
+  end
+  return #out > 0 and table.concat(out, "\n") .. "\n" or "text u8:\n"
+end
+
+kit.serve({
+  hello = "implementation lua-expat " .. lxp._VERSION:match("[%d.]+$") .. "\nengine expat " .. lxp._EXPAT_VERSION:match("[%d.]+$")
+    .. "\nxml decode\nmode namespaces\nlacks prefixes\nsetting namespaces=on\nmode plain\nlacks namespaces\nsetting namespaces=off\n",
+  formats = { xml = { decode = decode } },
+})
