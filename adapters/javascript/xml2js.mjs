@@ -1,0 +1,47 @@
+// xml2js: a document to objects and back. What it holds (attributes as `$`, text as `_`, children as lists by their name) has no order of mixed content:
+// laps show it. It stands on sax; bytes are decoded here, as it takes text.
+import { createRequire } from "node:module";
+import { readFileSync } from "node:fs";
+import { serve, Rejected } from "../sdk/nachklang_adapter.mjs";
+
+const require = createRequire("/usr/share/nodejs/"); // where Debian keeps it, and no search path leads
+const { Parser, Builder } = require("/usr/share/nodejs/xml2js");
+const version = (name) => JSON.parse(readFileSync(`/usr/share/nodejs/${name}/package.json`)).version;
+
+function load(document) {
+  let text;
+  try {
+    text = new TextDecoder("utf-8", { fatal: true }).decode(document);
+  } catch (error) {
+    throw new Rejected("no UTF-8: " + error.message);
+  }
+  let failure = null, held;
+  try {
+    // It calls back with an error, and on a second one throws after that.
+    new Parser({ async: false }).parseString(text, (error, value) => {
+      failure ??= error;
+      held = value;
+    });
+  } catch (error) {
+    failure ??= error;
+  }
+  if (failure) throw new Rejected(failure.message.split("\n")[0]);
+  return held;
+}
+
+function lap(document) {
+  const held = load(document);
+  if (held === null || held === undefined) return Buffer.from("");
+  try {
+    return Buffer.from(new Builder({ renderOpts: { pretty: false } }).buildObject(held));
+  } catch (error) {
+    throw new Rejected("the builder: " + error.message);
+  }
+}
+
+serve({
+  implementation: "xml2js " + version("xml2js"),
+  engine: "sax " + version("sax"),
+  offers: { xml: { lap } },
+  settings: { input: "text", namespaces: "off" },
+});
