@@ -29,6 +29,49 @@ TEST(AdapterKit, UndoesFieldsOfAllUnits) {
     for (const FieldRow& row : rows) EXPECT_EQ(field_bytes(row.field), row.bytes) << row.field;
 }
 
+/// What it is handed, in words.
+class Noting final : public MarkupTaker {
+  public:
+    std::string noted;
+    void element(const MarkupName& name) override { noted += "<" + name.qname + "{" + name.uri + "}"; }
+    void attribute(const MarkupName& name, const std::string& value) override {
+        noted += " " + name.prefix() + "/" + name.local + "=" + value;
+    }
+    void element_end() override { noted += ">"; }
+    void text(const std::string& bytes) override { noted += "'" + bytes + "'"; }
+};
+
+TEST(AdapterKit, HandsOnMarkup) {
+    Noting noting;
+    build_markup(
+        "elem u8:703a61 u8:61 u8:75\nns u8:70 u8:75\nattr u8:703a62 u8:62 u8:75 u8:31 given\nattr u8:63 - - "
+        "u8:32 -\ntext u16:d83ddd14\nelem - u8:62 u8:\nend\nend\n",
+        noting, false);
+    EXPECT_EQ(noting.noted, "<p:a{u} xmlns/p=u p/b=1 /c=2'\xF0\x9F\x94\x94'<b{}>>");
+}
+
+TEST(AdapterKit, AsksNoLibraryForWhatItCannotHold) {
+    const auto handed = [](std::string_view trace, bool declares) {
+        Noting noting;
+        build_markup(trace, noting, declares);
+        return noting.noted;
+    };
+    const std::string undeclared = "elem u8:703a61 u8:61 u8:75\nend\n";
+    EXPECT_THROW(handed(undeclared, false), Unholdable);
+    EXPECT_EQ(handed(undeclared, true), "<p:a{u}>");
+    const std::string xml_only =
+        "elem u8:61 u8:61 u8:\nattr u8:786d6c3a6c616e67 u8:6c616e67 "
+        "u8:687474703a2f2f7777772e77332e6f72672f584d4c2f313939382f6e616d657370616365 u8:64 "
+        "given\nend\n";
+    EXPECT_FALSE(leaves_declarations(xml_only));
+    EXPECT_THROW(handed("elem u8:61 u8:61 u8:\ncomment u8:\nend\n", true), Unholdable);
+    EXPECT_THROW(handed("elem u8:61 u8:61 u8:\nref u8:65\nend\n", true), Unholdable);
+    EXPECT_THROW(until_nul(std::string("a\0b", 3)), Unholdable);
+    EXPECT_EQ(utf16_of("\xF0\x9F\x94\x94\xED\xA0\xBD\x61"), (std::u16string{0xD83D, 0xDD14, 0xD83D, u'a'}));
+    for (const char* ill : {"\xFF", "\xC3", "\xC0\x80", "\xE0\x80\x80", "\xF4\x90\x80\x80", "\x80"})
+        EXPECT_THROW(utf16_of(ill), Unholdable);
+}
+
 TEST(AdapterKit, ReadsEveryLineOfATrace) {
     const auto told =
         read_trace("{\nkey u8:61\nint -5\nkey int 7\nbinary64 3ff8000000000000\nkey null\nbinary32 3dcccccd\n}\n");

@@ -225,12 +225,66 @@ TEST_P(ShippedCorpus, AgreesWithTheReferenceReader) {
     std::size_t by_hand = 0;
     for (const Case& c : corpus.value().cases) {
         ++by_aspect[c.aspect];
-        if (c.expected) ++by_hand;
+        if (c.expected || c.value) ++by_hand;
         for (const Problem& problem : check_case(c)) ADD_FAILURE() << problem.line();
     }
     for (const auto& [aspect, count] : by_aspect) EXPECT_GE(count, 20U) << aspect;
     EXPECT_GE(3 * by_hand, corpus.value().cases.size());
 }
+/// Files by their URL, or relative to the folder of the one that names them.
+std::optional<External> file_named(std::string_view system_id, std::string_view base) {
+    constexpr std::string_view scheme = "file://";
+    const fs::path path = system_id.starts_with(scheme) ? fs::path(system_id.substr(scheme.size()))
+                                                        : fs::path(base).parent_path() / system_id;
+    std::ifstream in(path, std::ios::binary);
+    if (!in) return std::nullopt;
+    return External{{std::istreambuf_iterator<char>(in), std::istreambuf_iterator<char>()}, path.string()};
+}
+
+// Where an answer says what a decoder holds that opens the file, the reference reader that opens it holds the same.
+TEST(OutsideCases, AreReadAsTheirAnswersSay) {
+    const auto sheet = load_sheet(SOURCE_FOLDER "/corpora/xml/outside.toml", "xml");
+    ASSERT_TRUE(sheet.ok()) << sheet.problem().line();
+    std::size_t read = 0, refused = 0;
+    for (const Case& c : sheet.value()) {
+        const Reading reading = c.format->read(*c.document, {true, true, file_named});
+        const auto answer =
+            std::find_if(c.answers.begin(), c.answers.end(), [](const Answer& a) { return a.name == "read"; });
+        if (answer == c.answers.end()) {
+            EXPECT_EQ(reading.accepted(), c.stance == Stance::accept) << c.name;
+            ++refused;
+            continue;
+        }
+        ++read;
+        ASSERT_TRUE(reading.accepted()) << c.name << ": " << reading.rejection->message;
+        EXPECT_TRUE(c.format->compare(*answer->trace, reading.trace).differences.empty())
+            << c.name << ": " << c.format->shown(reading.trace, 200);
+    }
+    EXPECT_GE(read, 12U);
+    EXPECT_GE(refused, 8U);
+}
+
+TEST(Sheets, NameFilesBesideThem) {
+    const Scratch scratch;
+    scratch.write("struck/mark x.ent", "mark");
+    const std::string sheet = R"([sheet]
+format = "xml"
+aspect = "test"
+standard = "XML 1.0"
+[[case]]
+id = "a"
+text = "<!DOCTYPE a [<!ENTITY e SYSTEM '{beside}'>]><a/>"
+beside = ")";
+    const std::string rest = "\"\nstance = \"accept\"\nclause = \"4.2.2\"\nwhy = \"x\"\n";
+    scratch.write("a.toml", sheet + "struck/mark x.ent" + rest);
+    const auto corpus = load_corpus(scratch.path());
+    ASSERT_TRUE(corpus.ok()) << corpus.problem().line();
+    ASSERT_EQ(corpus.value().cases.size(), 1U) << "what is beside is no document";
+    EXPECT_NE(corpus.value().cases[0].document->find("struck/mark%20x.ent'"), std::string::npos);
+    for (const char* wrong : {"struck/none.ent", "../x", "struck"})
+        EXPECT_FALSE(load_sheet(scratch.write("b.toml", sheet + wrong + rest), "x").ok()) << wrong;
+}
+
 INSTANTIATE_TEST_SUITE_P(All, ShippedCorpus, testing::Values("json", "xml"));
 
 }  // namespace

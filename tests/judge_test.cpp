@@ -92,7 +92,6 @@ INSTANTIATE_TEST_SUITE_P(
         DecodeRow{"utf_16_read", std::string("1\0", 2), A, "int 1", "open encoding=read"}),
     [](const auto& info) { return info.param.name; });
 
-// A comparison explains duplicates by itself: a sheet's answer that keeps both must not match what kept one.
 // A double to be encoded: any text that reads back to it will do, whatever its digits.
 TEST(Encoded, DoublesAreRightWhereTheyReadBack) {
     Case c = document_case("");
@@ -113,6 +112,112 @@ TEST(Encoded, DoublesAreRightWhereTheyReadBack) {
     c.value = Trace::parse("binary32 3dcccccd\n");
     EXPECT_EQ(wrote("0.1"), "conforms");
     EXPECT_EQ(wrote("0.10000000149011612"), "conforms");
+}
+
+struct WrittenRow {
+    const char* name;
+    std::string value, written, finding;
+};
+class WritesXml : public testing::TestWithParam<WrittenRow> {};
+TEST_P(WritesXml, IsJudgedByTheReader) {
+    Case c = document_case("", "xml");
+    c.stance = Stance::accept;
+    c.value = Trace::parse(GetParam().value);
+    ASSERT_TRUE(c.value);
+    Outcome o;
+    o.kind = A;
+    o.body = GetParam().written;
+    const Subject subject;
+    const Expectation expectation = expectation_of(c, {});
+    EXPECT_EQ(in_words(judge({c, expectation, subject, Operation::encode, o})), GetParam().finding);
+}
+const std::string in_a = "elem u8:61 u8:61 u8:\n";
+const std::string of_u = "elem u8:703a61 u8:61 u8:75\nend\n";
+INSTANTIATE_TEST_SUITE_P(
+    Rows, WritesXml,
+    testing::Values(WrittenRow{"empty", in_a + "end\n", "<?xml version='1.0'?>\n<a></a>\n", "conforms"},
+                    WrittenRow{"indented", in_a + "text u8:78\nend\n", "<a>\n  x\n</a>",
+                               "altered fidelity text/white-space-changed"},
+                    WrittenRow{"cdata_as_text", in_a + "cdata u8:3c\nend\n", "<a>&lt;</a>", "conforms"},
+                    WrittenRow{"comment_dropped", in_a + "comment u8:78\nend\n", "<a/>",
+                               "altered fidelity comment/lost"},
+                    WrittenRow{"comment_changed", in_a + "comment u8:78\nend\n", "<a><!-- x --></a>",
+                               "altered fidelity comment/changed"},
+                    WrittenRow{"instruction_dropped", in_a + "pi u8:70 u8:\nend\n", "<a/>",
+                               "altered fidelity instruction/lost"},
+                    WrittenRow{"return_raw", in_a + "text u8:780d79\nend\n", "<a>x\ry</a>",
+                               "altered fidelity text/reference-normalised"},
+                    WrittenRow{"return_referred", in_a + "text u8:780d79\nend\n", "<a>x&#13;y</a>", "conforms"},
+                    WrittenRow{"tab_raw_in_value", in_a + "attr u8:62 u8:62 u8: u8:0978 given\nend\n",
+                               "<a b='\tx'/>", "altered fidelity attribute/reference-normalised"},
+                    WrittenRow{"less_than_raw", in_a + "text u8:3c\nend\n", "<a><</a>",
+                               "ill-formed-output fidelity output/ill-formed"},
+                    WrittenRow{"control_raw", in_a + "text u8:01\nend\n", "<a>\x01</a>",
+                               "ill-formed-output fidelity output/ill-formed"},
+                    WrittenRow{"other_prefix", of_u, "<q:a xmlns:q='u'/>", "conforms"},
+                    WrittenRow{"default_for_prefix", of_u, "<a xmlns='u'/>", "conforms"},
+                    WrittenRow{"no_declaration", of_u, "<p:a/>", "ill-formed-output fidelity output/ill-formed"},
+                    WrittenRow{"no_namespace", of_u, "<a/>", "altered fidelity namespace/name-changed"}),
+    [](const auto& info) { return info.param.name; });
+
+TEST(WritesXml, NoStandardDemandsThatEveryValueCanBeWritten) {
+    for (const char* format : {"json", "xml"}) {
+        Case c = document_case("", format);
+        c.stance = Stance::accept;
+        c.value = Trace::parse(format == std::string("json") ? "int 1\n" : in_a + "end\n");
+        const Expectation expectation = expectation_of(c, {});
+        const Outcome refused = outcome(R, "no");
+        const Subject subject;
+        EXPECT_EQ(in_words(judge({c, expectation, subject, Operation::encode, refused})),
+                  "too-strict fidelity verdict/refused");
+    }
+}
+
+// Whoever hands over text has decoded the bytes himself: what that did is not the library's.
+TEST(TextInput, IsNotJudgedByBytes) {
+    Subject subject;
+    subject.settings["input"] = "text";
+    for (const auto& [format, document] : {std::pair("json", std::string("\"\xFF\"")),
+                                           {"json", std::string("1\0", 2)},
+                                           {"json", "\xEF\xBB\xBF[]"},
+                                           {"xml", "<a>\xFF</a>"},
+                                           {"xml", "\xEF\xBB\xBF<a/>"},
+                                           {"xml", "<?xml version='1.0' encoding='UTF-16'?><a/>"},
+                                           {"xml", "<?xml version='1.0' encoding='ISO-8859-1'?><a>\xE4</a>"}}) {
+        const Case c = document_case(document, format);
+        EXPECT_EQ(in_words(judged(c, outcome(R, "no"), subject)), "unsupported") << document;
+        EXPECT_NE(in_words(judged(c, outcome(R, "no"))), "unsupported") << document;
+    }
+    EXPECT_EQ(in_words(judged(document_case("<a>", "xml"), outcome(R, "no"), subject)), "conforms");
+    EXPECT_EQ(in_words(judged(document_case("[1", "json"), outcome(A, "[\nint 1\n]"), subject)),
+              "too-lenient advised verdict/accepted-non-text");
+}
+
+// A lap of a library without namespaces writes again what it read, undeclared prefixes and all.
+TEST(Laps, OfALibraryWithoutNamespacesAreReadWithoutThem) {
+    const Case c = document_case("<p:a/>", "xml");
+    Outcome lap;
+    lap.kind = A;
+    lap.body = "<p:a></p:a>";
+    const auto judged_with = [&](const char* namespaces) {
+        Subject subject;
+        subject.settings["namespaces"] = namespaces;
+        const Expectation expectation = expectation_of(c, subject.settings);
+        return in_words(judge({c, expectation, subject, Operation::lap, lap}));
+    };
+    EXPECT_EQ(judged_with("off"), "conforms");
+    EXPECT_EQ(judged_with("on"), "too-lenient required verdict/accepted-ill-formed-names");
+}
+
+TEST(Listed, AreAnsweredQuestionByQuestion) {
+    Case c = document_case("<!DOCTYPE a [<!ENTITY e SYSTEM 'x'>]><a>&e;</a>", "xml");
+    c.stance = Stance::open;
+    c.question = "reach";
+    c.answers = {{"reach", "read", Trace::parse(in_a + "text u8:78\nend\n")},
+                 {"reach", "passed-over", Trace::parse(in_a + "end\n")}};
+    EXPECT_EQ(in_words(judged(c, outcome(A, in_a + "end"))),
+              "open external-entities=passed-over reach=passed-over");
+    EXPECT_EQ(in_words(judged(c, outcome(A, in_a + "text u8:78\nend"))), "open reach=read");
 }
 
 TEST(Listed, AnswersDoNotOverruleWhatTheValueTells) {

@@ -1,5 +1,5 @@
-// libxml2: the tree, entities expanded or left as nodes; the pull reader; the mode that repairs. Nothing is
-// fetched: XML_PARSE_NONET, and no external subset is asked for.
+// libxml2: the tree, entities expanded or left as nodes; the pull reader; the mode that repairs. XML_PARSE_NONET
+// keeps it from the network; entities in files it opens where it expands. No external subset is asked for.
 #include <nachklang/adapter.hpp>
 
 #include <libxml/parser.h>
@@ -272,7 +272,7 @@ class Libxml2 final : public nachklang::adapter::Codec {
                 "",
                 {{"xml", {"decode", "lap"}}},
                 {},
-                {{"namespaces", "on"}, {"external", "none"}},
+                {{"namespaces", "on"}, {"external", "files"}},
                 {{"tree", {}, {{"entities", "expanded"}}, {{"xml", {"decode", "lap", "encode"}}}},
                  {"writer", {}, {}, {{"xml", {"encode"}}}},
                  {"entities-kept", {}, {{"entities", "kept"}}},

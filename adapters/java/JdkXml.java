@@ -23,7 +23,7 @@ import org.xml.sax.SAXParseException;
 import org.xml.sax.XMLReader;
 import org.xml.sax.ext.DefaultHandler2;
 
-/** The JDK's DOM, SAX and StAX, and Woodstox through StAX. Whatever stands outside a document is read as empty. */
+/** The JDK's DOM, SAX and StAX, and Woodstox through StAX. Whatever stands outside a document is read as empty, but for the modes that leave that as it comes. */
 public final class JdkXml extends NachklangAdapter {
     private final boolean woodstox;
 
@@ -42,9 +42,10 @@ public final class JdkXml extends NachklangAdapter {
 
     @Override protected String hello() {
         String settings = "setting external=empty\n";
-        if (woodstox) return "xml decode\n" + settings + "mode namespaces\nxml decode encode\nsetting namespaces=on\nmode plain\nlacks namespaces\nsetting namespaces=off\n";
+        if (woodstox) return "xml decode\n" + settings + "mode namespaces\nxml decode encode\nsetting namespaces=on\nmode as-it-comes\nsetting namespaces=on\nsetting external=files\nmode plain\nlacks namespaces\nsetting namespaces=off\n";
         return "xml decode\n" + settings + "mode dom\nxml decode lap encode\nsetting namespaces=on\nmode sax\nsetting namespaces=on\nmode sax-plain\nlacks namespaces\n"
-                + "setting namespaces=off\nmode stax\nxml decode encode\nsetting namespaces=on\n";
+                + "setting namespaces=off\nmode stax\nxml decode encode\nsetting namespaces=on\nmode dom-as-it-comes\nsetting namespaces=on\nsetting external=files\n"
+                + "mode stax-as-it-comes\nsetting namespaces=on\nsetting external=files\n";
     }
 
     private static final class Told {
@@ -66,9 +67,13 @@ public final class JdkXml extends NachklangAdapter {
 
     @Override protected Object load(byte[] document, String mode) throws Exception {
         try {
-            if (mode.equals("dom")) return dom(document);
+            boolean open = mode.endsWith("as-it-comes");
+            // What is named elsewhere than in a file would be looked for on the network.
+            String text = new String(document, java.nio.charset.StandardCharsets.ISO_8859_1);
+            if (open && (text.contains("SYSTEM") || text.contains("PUBLIC")) && !text.contains("'file:///")) throw new Unsupported("it would look for what is outside");
+            if (mode.startsWith("dom")) return dom(document, open);
             if (mode.startsWith("sax")) return sax(document, mode.equals("sax"));
-            return stax(document, !mode.equals("plain"));
+            return stax(document, !mode.equals("plain"), open);
         } catch (SAXParseException e) {
             throw refused(e);
         } catch (XMLStreamException e) {
@@ -92,13 +97,13 @@ public final class JdkXml extends NachklangAdapter {
         }
     };
 
-    private static Document dom(byte[] document) throws Exception {
+    private static Document dom(byte[] document, boolean open) throws Exception {
         DocumentBuilderFactory factory = DocumentBuilderFactory.newDefaultInstance();
         factory.setNamespaceAware(true);
         factory.setExpandEntityReferences(true);
         DocumentBuilder builder = factory.newDocumentBuilder();
         builder.setErrorHandler(FATAL_ONLY);
-        builder.setEntityResolver((publicId, systemId) -> new InputSource(new StringReader("")));
+        if (!open) builder.setEntityResolver((publicId, systemId) -> new InputSource(new StringReader("")));
         return builder.parse(new ByteArrayInputStream(document));
     }
 
@@ -175,11 +180,11 @@ public final class JdkXml extends NachklangAdapter {
         return told;
     }
 
-    private Told stax(byte[] document, boolean namespaces) throws Exception {
+    private Told stax(byte[] document, boolean namespaces, boolean open) throws Exception {
         XMLInputFactory factory = woodstox ? XMLInputFactory.newInstance() : XMLInputFactory.newDefaultFactory();
         factory.setProperty(XMLInputFactory.IS_NAMESPACE_AWARE, namespaces);
         factory.setProperty(XMLInputFactory.IS_COALESCING, false);
-        factory.setXMLResolver((publicId, systemId, base, namespace) -> new ByteArrayInputStream(new byte[0]));
+        if (!open) factory.setXMLResolver((publicId, systemId, base, namespace) -> new ByteArrayInputStream(new byte[0]));
         if (!woodstox) factory.setProperty("http://java.sun.com/xml/stream/properties/report-cdata-event", true);
         XMLStreamReader reader = factory.createXMLStreamReader(new ByteArrayInputStream(document));
         Told told = new Told();

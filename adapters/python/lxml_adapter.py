@@ -1,4 +1,5 @@
-"""lxml: entities resolved or kept, and its repairing parser. It stands on libxml2. Nothing is fetched."""
+"""lxml: entities resolved or kept, and its repairing parser. It stands on libxml2. Nothing is fetched; entities in files are opened where
+they are resolved."""
 
 import os
 import sys
@@ -154,6 +155,6 @@ serve(
     engine="libxml2 " + ".".join(map(str, etree.LIBXML_VERSION)),
     offers={"xml": {"decode": decode, "lap": lap, "encode": encode}},
     lacks=("cdata", "doctype"),
-    settings={"namespaces": "on", "external": "none"},
+    settings={"namespaces": "on", "external": "files"},
     modes=("resolved", ("entities-kept", (), {"xml": ("decode", "lap")}, {"entities": "kept"}), ("repairing", (), {"xml": ("decode", "lap")})),
 )

@@ -15,11 +15,13 @@ class ScalaXml extends NachklangAdapter {
     "\nxml decode lap\nlacks comments cdata doctype declarations order namespaces\nsetting namespaces=off\nsetting external=empty\n"
 
   override protected def load(document: Array[Byte], mode: String): Object = try {
-    val adapter = new NoBindingFactoryAdapter {
+    val loader = new XMLLoader[Elem] {
       // Nothing outside the document is opened.
-      override def resolveEntity(publicId: String, systemId: String) = new InputSource(new StringReader(""))
+      override def adapter: FactoryAdapter = new NoBindingFactoryAdapter {
+        override def resolveEntity(publicId: String, systemId: String) = new InputSource(new StringReader(""))
+      }
     }
-    adapter.loadXML(new InputSource(new ByteArrayInputStream(document)), javax.xml.parsers.SAXParserFactory.newInstance().newSAXParser())
+    loader.loadXML(new InputSource(new ByteArrayInputStream(document)), javax.xml.parsers.SAXParserFactory.newInstance().newSAXParser())
   } catch {
     case e: SAXParseException => throw new Rejected(e.getMessage, " line=" + math.max(1, e.getLineNumber) + " column=" + math.max(1, e.getColumnNumber) + " unit=utf16")
     case e: SAXException => throw new Rejected(e.getMessage)

@@ -29,6 +29,7 @@ struct Case {
     std::vector<Answer> answers;                  ///< its answers, with what each holds
     bool unlisted_is_altered = true;
     std::string clause, why;
+    std::string beside;  ///< the file that the document names outside itself, where its sheet says so
     std::string source;  ///< file and line, for messages
 };
 

@@ -121,8 +121,8 @@ class SheetLoader {
     }
 
     Case one(const toml::table& table) {
-        known_keys(table, {"id", "text", "hex", "file", "build", "value", "stance", "question", "answers", "trace",
-                           "clause", "why"});
+        known_keys(table, {"id", "text", "hex", "file", "build", "beside", "value", "stance", "question", "answers",
+                           "trace", "clause", "why"});
         Case c;
         c.corpus = corpus_;
         c.aspect = aspect_;
@@ -143,6 +143,7 @@ class SheetLoader {
             c.value = trace(table, "value");
         } else {
             c.document = std::make_shared<const std::string>(document(table));
+            if (table.contains("beside")) c.beside = path_beside(table).string();
         }
         c.stance = stance(table);
         if (table.contains("trace")) c.expected = trace(table, "trace");
@@ -170,7 +171,7 @@ class SheetLoader {
     }
 
     std::string document(const toml::table& table) const {
-        if (table.contains("text")) return text(table, "text");
+        if (table.contains("text")) return table.contains("beside") ? naming_file(table) : text(table, "text");
         if (table.contains("hex")) return bytes(table, text(table, "hex"));
         if (table.contains("file")) {
             const fs::path path = fs::path(file_).parent_path() / text(table, "file");
@@ -181,6 +182,28 @@ class SheetLoader {
             return std::move(read.value());
         }
         return build(table);
+    }
+    fs::path path_beside(const toml::table& table) const {
+        const std::string name = text(table, "beside");
+        const fs::path path = fs::absolute(fs::path(file_).parent_path() / name).lexically_normal();
+        if (name.find("..") != std::string::npos || !fs::is_regular_file(path))
+            fail(table, "no file of the sheet's folder: " + text::printable(name),
+                 "keep the file beside the sheet");
+        return path;
+    }
+    /// A text in which {beside} stands for the URL (RFC 8089) of a file beside the sheet.
+    std::string naming_file(const toml::table& table) const {
+        std::string url = "file://";
+        for (const char c : path_beside(table).generic_string()) {
+            const bool plain = (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || (c >= '0' && c <= '9') ||
+                               std::string_view("-._~/").find(c) != std::string_view::npos;
+            url += plain ? std::string(1, c) : fmt::format("%{:02X}", static_cast<unsigned char>(c));
+        }
+        std::string out = text(table, "text");
+        constexpr std::string_view place = "{beside}";
+        for (auto at = out.find(place); at != std::string::npos; at = out.find(place, at + url.size()))
+            out.replace(at, place.size(), url);
+        return out;
     }
     std::string bytes(const toml::table& table, const std::string& hex) const {
         const auto out = text::from_hex(hex);
@@ -308,7 +331,12 @@ Checked<Corpus> load_corpus(const std::string& folder, const std::vector<FileRul
         if (!cases.ok()) return cases.problem();
         std::move(cases.value().begin(), cases.value().end(), std::back_inserter(out.cases));
     }
+    // What documents name outside themselves is no document.
+    std::set<fs::path> beside;
+    for (const Case& c : out.cases)
+        if (!c.beside.empty()) beside.insert(fs::path(c.beside).parent_path());
     for (const fs::path& file : files) {
+        if (beside.contains(fs::absolute(file).lexically_normal().parent_path())) continue;
         if (file.extension() == ".toml" || file.filename().string().starts_with(".")) continue;
         const std::string name = file.lexically_normal().lexically_relative(root).generic_string();
         auto bytes = read_file(file.string());

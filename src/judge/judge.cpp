@@ -58,6 +58,11 @@ class Judge {
         if (!known) out_.answers.push_back({question, answered, ""});
     }
 
+    [[nodiscard]] bool answered(const std::string& question) const {
+        return std::any_of(out_.answers.begin(), out_.answers.end(),
+                           [&](const GivenAnswer& a) { return a.question == question; });
+    }
+
     [[nodiscard]] std::shared_ptr<const Reading> read(std::string_view document) const {
         const ReadOptions options = format_.options_for(in_.subject.settings);
         if (in_.readings != nullptr) return in_.readings->read(format_, document, options);
@@ -152,10 +157,10 @@ class Judge {
             // contradict.
             const bool told = std::any_of(comparison.observed.begin(), comparison.observed.end(),
                                           [&](const Observed& o) { return o.question == a.question; });
-            if (told || !a.trace || !same(*a.trace, got)) continue;
+            // Two answers to one question that hold the same value cannot be told apart: the first counts.
+            if (told || !a.trace || answered(a.question) || !same(*a.trace, got)) continue;
             listed = true;
             answer(a.question, a.name);
-            break;  // the first listed: two answers that hold the same value cannot be told apart
         }
         if (equal || listed) {
             const bool answered = std::any_of(comparison.observed.begin(), comparison.observed.end(),
