@@ -140,6 +140,7 @@ void print_header(const Case& c, const Style& style) {
     if (!c.why.empty())
         fmt::print("  {}{}{}\n", c.stance ? std::string(name_of(*c.stance)) + ": " : "", text::printable(c.why),
                    c.clause.empty() ? "" : " [" + text::printable(c.clause) + "]");
+    if (c.value) fmt::print("  {}\n", style.faint(c.format->shown(*c.value, 400)));
     if (!c.document) return;
     if (size <= 400) fmt::print("  {}\n", style.faint(text::printable(*c.document)));
     const Reading reading = c.format->read(*c.document);

@@ -196,14 +196,18 @@ std::string shown_value(const Trace& trace, std::size_t most) {
         in_tag = false;
     };
     const auto text = [&](const Field& field) { return text::printable_excerpt(field.atoms(), most); };
+    // As written where that is told, else by its expanded name.
+    const auto name_of = [&](const Item& item) {
+        if (item.fields[0].told()) return text(item.fields[0]);
+        const bool in_namespace = item.fields[2].told() && !item.fields[2].atoms().empty();
+        return (in_namespace ? "{" + text(item.fields[2]) + "}" : "") + text(item.fields[1]);
+    };
     for (const Item& item : trace.items()) {
         if (out.size() > most) return out + " …";
         if (item.kind != ItemKind::attribute && item.kind != ItemKind::declaration) leave_tag();
         switch (item.kind) {
             case ItemKind::element:
-                open.push_back(item.fields[0].told()
-                                   ? text(item.fields[0])
-                                   : fmt::format("{{{}}}{}", text(item.fields[2]), text(item.fields[1])));
+                open.push_back(name_of(item));
                 out += "<" + open.back();
                 in_tag = true;
                 break;
@@ -212,12 +216,11 @@ std::string shown_value(const Trace& trace, std::size_t most) {
                 open.pop_back();
                 break;
             case ItemKind::attribute:
-                out +=
-                    fmt::format(" {}=\"{}\"", item.fields[0].told() ? text(item.fields[0]) : text(item.fields[1]),
-                                text(item.fields[3]));
+                out += fmt::format(" {}=\"{}\"", name_of(item), text(item.fields[3]));
                 break;
             case ItemKind::declaration:
-                out += fmt::format(" xmlns:{}=\"{}\"", text(item.fields[0]), text(item.fields[1]));
+                out += fmt::format(" xmlns{}{}=\"{}\"", item.fields[0].atoms().empty() ? "" : ":",
+                                   text(item.fields[0]), text(item.fields[1]));
                 break;
             case ItemKind::text:
                 out += text(item.fields[0]);
