@@ -82,19 +82,29 @@ void print_one(const Card& card, const Style& style) {
 
 /// A row for everything on which not all cards say the same.
 void print_differences(const std::vector<Card>& cards, const Style& style) {
+    std::set<std::string> aspects;
+    std::set<Card::Question> questions;
+    std::size_t label = 0;
+    for (const Card& card : cards) {
+        for (const auto& [name, aspect] : card.aspects) aspects.insert(name);
+        for (const auto& [key, given] : card.answers) questions.insert(key);
+    }
+    for (const std::string& name : aspects) label = std::max(label, name.size());
+    for (const Card::Question& key : questions) label = std::max(label, key.second.size());
+    // As many columns as cards: their cells share what the terminal and the labels leave them.
+    const std::size_t all = std::max(terminal_width(), label + 60);
+    const std::size_t width = std::clamp<std::size_t>((all - label) / cards.size() - 2, 12, 44);
     std::vector<std::vector<Cell>> rows(1, {{"", Cell::Paint::bold}});
     for (const Card& card : cards)
-        rows[0].push_back({text::printable_excerpt(card.subject->name(), 28), Cell::Paint::bold});
-    // As many columns as cards: their cells share what the terminal leaves them.
-    const std::size_t width =
-        std::max<std::size_t>(12, (std::max<std::size_t>(terminal_width(), 100) - 20) / cards.size() - 2);
+        rows[0].push_back({text::printable_excerpt(card.subject->name(), width - 1), Cell::Paint::bold});
     std::size_t same = 0;
     const auto add = [&](const std::string& what, const std::function<std::string(const Card&)>& of) {
         std::vector<Cell> row{{what}};
         std::set<std::string> different;
         for (const Card& card : cards) {
-            row.push_back({text::printable_excerpt(of(card), std::min<std::size_t>(width, 44))});
-            different.insert(row.back().text);
+            std::string told = of(card);
+            row.push_back({text::printable_excerpt(told, width - 1)});
+            different.insert(std::move(told));
         }
         if (different.size() == 1) {
             ++same;
@@ -102,12 +112,6 @@ void print_differences(const std::vector<Card>& cards, const Style& style) {
             rows.push_back(std::move(row));
         }
     };
-    std::set<std::string> aspects;
-    std::set<Card::Question> questions;
-    for (const Card& card : cards) {
-        for (const auto& [name, aspect] : card.aspects) aspects.insert(name);
-        for (const auto& [key, given] : card.answers) questions.insert(key);
-    }
     add("lacks", [](const Card& c) { return fmt::format("{}", fmt::join(c.subject->lacks, " ")); });
     add("settings", [](const Card& c) { return settings_of(*c.subject); });
     for (const std::string& aspect : aspects)

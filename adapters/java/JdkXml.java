@@ -32,8 +32,17 @@ public final class JdkXml extends NachklangAdapter {
     }
 
     @Override protected String implementation() {
-        return woodstox ? "woodstox " + XMLInputFactory.newInstance().getClass().getPackage().getImplementationVersion()
-                : "java-xml " + System.getProperty("java.version");
+        return woodstox ? "woodstox " + versionOfWoodstox() : "java-xml " + System.getProperty("java.version");
+    }
+
+    /** By the file's name: its manifest is silent, and what it says of itself is the number of years ago. */
+    private static String versionOfWoodstox() {
+        try {
+            String place = XMLInputFactory.newInstance().getClass().getProtectionDomain().getCodeSource().getLocation().getPath();
+            return new java.io.File(place).getCanonicalFile().getName().replaceAll("^[^0-9]*|\\.jar$", "");
+        } catch (java.io.IOException e) {
+            return "unknown";
+        }
     }
 
     @Override protected String format() {
