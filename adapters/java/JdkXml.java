@@ -35,14 +35,13 @@ public final class JdkXml extends NachklangAdapter {
         return woodstox ? "woodstox " + versionOfWoodstox() : "java-xml " + System.getProperty("java.version");
     }
 
-    /** By the file's name: its manifest is silent, and what it says of itself is the number of years ago. */
     private static String versionOfWoodstox() {
-        try {
-            String place = XMLInputFactory.newInstance().getClass().getProtectionDomain().getCodeSource().getLocation().getPath();
-            return new java.io.File(place).getCanonicalFile().getName().replaceAll("^[^0-9]*|\\.jar$", "");
-        } catch (java.io.IOException e) {
-            return "unknown";
+        java.util.Properties built = new java.util.Properties();
+        try (java.io.InputStream in = XMLInputFactory.newInstance().getClass().getResourceAsStream("/META-INF/maven/com.fasterxml.woodstox/woodstox-core/pom.properties")) {
+            if (in != null) built.load(in);
+        } catch (java.io.IOException e) { // told as unknown
         }
+        return built.getProperty("version", "unknown");
     }
 
     @Override protected String format() {
