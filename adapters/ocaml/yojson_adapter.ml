@@ -1,13 +1,6 @@
 (* Yojson's Safe, Basic and Raw values; the first argument names which. *)
 
-let replies = Unix.out_channel_of_descr (Unix.dup Unix.stdout)
-let () = Unix.dup2 Unix.stderr Unix.stdout
-
-let field text =
-  let out = Buffer.create (3 + (2 * String.length text)) in
-  Buffer.add_string out "u8:";
-  String.iter (fun c -> Buffer.add_string out (Printf.sprintf "%02x" (Char.code c))) text;
-  Buffer.contents out
+open Nachklang_adapter
 
 type held =
   | Scalar of string
@@ -75,50 +68,17 @@ let standard =
 
 let codec_of = function "basic" -> basic | "standard" -> standard | _ -> safe
 
-let answer operation document mode wanted =
-  let load, lap = codec_of mode in
-  match operation with
-  | "lap" -> ("accepted", lap document)
-  | _ ->
-      let value = load document in
-      let out = Buffer.create 64 in
-      if wanted then walk out [ Walk value ];
-      ("accepted", Buffer.contents out)
+let refusing answer document mode wanted =
+  try answer (codec_of mode) document wanted with Yojson.Json_error message -> ("rejected", message, "")
 
-let asked operation document mode wanted =
-  try answer operation document mode wanted with
-  | Yojson.Json_error message -> ("rejected", message)
-  | Stack_overflow -> ("exhausted", "the stack is too small")
-  | Out_of_memory -> ("exhausted", "no memory")
-  | problem -> ("threw", Printexc.to_string problem)
+let decode (load, _) document wanted =
+  let value = load document in
+  let out = Buffer.create 64 in
+  if wanted then walk out [ Walk value ];
+  ("accepted", Buffer.contents out, "")
+
+let lap (_, lap) document _ = ("accepted", lap document, "")
 
 let () =
-  set_binary_mode_in stdin true;
-  set_binary_mode_out replies true;
-  output_string replies
-    "nachklang-adapter 1\nimplementation yojson 2.0.2\njson decode lap\nmode safe\nmode basic\nmode standard\n\n";
-  flush replies;
-  try
-    while true do
-      let words = String.split_on_char ' ' (input_line stdin) in
-      let operation = List.nth words 0 and format = List.nth words 1 in
-      let document = really_input_string stdin (int_of_string (List.nth words 2)) in
-      let keys =
-        List.filteri (fun i _ -> i > 2) words
-        |> List.map (fun word ->
-               let at = String.index word '=' in
-               (String.sub word 0 at, String.sub word (at + 1) (String.length word - at - 1)))
-      in
-      let value key = try List.assoc key keys with Not_found -> "" in
-      let known =
-        format = "json"
-        && List.mem operation [ "decode"; "lap" ]
-        && List.for_all (fun (key, _) -> List.mem key [ "id"; "mode"; "show" ]) keys
-      in
-      let kind, body =
-        if known then asked operation document (value "mode") (value "show" <> "nothing") else ("unsupported", "")
-      in
-      Printf.fprintf replies "%s %d id=%s\n%s" kind (String.length body) (value "id") body;
-      flush replies
-    done
-  with End_of_file -> ()
+  serve ~format:"json" ~hello:"implementation yojson 2.0.2\njson decode lap\nmode safe\nmode basic\nmode standard\n"
+    [ ("decode", refusing decode); ("lap", refusing lap) ]

@@ -1,20 +1,12 @@
 // serde_json's Value, as its features build it.
 use serde::Deserialize;
 use serde_json::{Map, Number, Value};
-use std::io::{BufRead, Read, Write};
 
-enum Problem {
-    Rejected(String, String),
-    Unsupported(String),
-}
+mod nachklang_adapter;
+use nachklang_adapter::{serve, Problem};
 
 fn field(text: &str) -> String {
-    let mut out = String::with_capacity(3 + 2 * text.len());
-    out.push_str("u8:");
-    for byte in text.bytes() {
-        out.push_str(&format!("{byte:02x}"));
-    }
-    out
+    nachklang_adapter::field(text.as_bytes())
 }
 
 fn number(value: &Number) -> String {
@@ -188,46 +180,7 @@ fn drop_flat(root: Value) {
     }
 }
 
-extern "C" {
-    fn dup(descriptor: i32) -> i32;
-    fn dup2(from: i32, to: i32) -> i32;
-}
-
 fn main() {
-    use std::os::fd::FromRawFd;
-    // What a library prints must not come between replies.
-    let kept = unsafe { dup(1) };
-    unsafe { dup2(2, 1) };
-    let mut input = std::io::stdin().lock();
-    let mut replies = std::io::BufWriter::new(unsafe { std::fs::File::from_raw_fd(kept) });
     let order = if cfg!(feature = "preserve-order") { "" } else { " order" };
-    let _ = write!(replies, "nachklang-adapter 1\nimplementation serde_json 1.0.87\njson decode lap encode\nlacks duplicates{order}\n\n");
-    let _ = replies.flush();
-    let mut head = String::new();
-    while input.read_line(&mut head).unwrap_or(0) > 0 {
-        let words: Vec<&str> = head.trim_end_matches('\n').split(' ').collect();
-        let mut document = vec![0; words[2].parse().unwrap_or(0)];
-        if input.read_exact(&mut document).is_err() {
-            std::process::exit(2);
-        }
-        let (mut id, mut show, mut known) = ("0", true, words[1] == "json");
-        for word in &words[3..] {
-            match word.split_once('=') {
-                Some(("id", value)) => id = value,
-                Some(("mode", _)) => (),
-                Some(("show", value)) => show = value != "nothing",
-                _ => known = false,
-            }
-        }
-        let result = if known { answer(words[0], &document, show) } else { Err(Problem::Unsupported(String::new())) };
-        let (kind, place, body) = match result {
-            Ok(body) => ("accepted", String::new(), body),
-            Err(Problem::Rejected(message, place)) => ("rejected", place, message.into_bytes()),
-            Err(Problem::Unsupported(why)) => ("unsupported", String::new(), why.into_bytes()),
-        };
-        let _ = writeln!(replies, "{kind} {} id={id}{place}", body.len());
-        let _ = replies.write_all(&body);
-        let _ = replies.flush();
-        head.clear();
-    }
+    serve("json", &format!("implementation serde_json 1.0.87\njson decode lap encode\nlacks duplicates{order}\n"), answer);
 }

@@ -1,22 +1,9 @@
 // quick-xml's events, roxmltree's tree and xml-rs's events; the first argument names which.
-use std::io::{BufRead, Read, Write};
-
-enum Problem {
-    Rejected(String, String),
-    Unsupported(String),
-}
+mod nachklang_adapter;
+use nachklang_adapter::{field, serve, Problem};
 
 fn rejected(message: impl std::fmt::Display) -> Problem {
     Problem::Rejected(message.to_string(), String::new())
-}
-
-fn field(text: &[u8]) -> String {
-    let mut out = String::with_capacity(3 + 2 * text.len());
-    out.push_str("u8:");
-    for byte in text {
-        out.push_str(&format!("{byte:02x}"));
-    }
-    out
 }
 
 /// The text of a document for libraries that take no bytes.
@@ -228,56 +215,12 @@ fn answer(which: &str, operation: &str, document: &[u8], show: bool) -> Result<V
     Ok(if show { if told.is_empty() { nothing() } else { told } } else { String::new() }.into_bytes())
 }
 
-extern "C" {
-    fn dup(descriptor: i32) -> i32;
-    fn dup2(from: i32, to: i32) -> i32;
-}
-
 fn main() {
-    use std::os::fd::FromRawFd;
     let which = std::env::args().nth(1).unwrap_or_default();
-    // What a library prints must not come between replies.
-    let kept = unsafe { dup(1) };
-    unsafe { dup2(2, 1) };
-    let mut input = std::io::stdin().lock();
-    let mut replies = std::io::BufWriter::new(unsafe { std::fs::File::from_raw_fd(kept) });
     let is = match which.as_str() {
         "quick-xml" => "quick-xml 0.26.0\nxml decode lap\nlacks doctype namespaces\nsetting namespaces=off\n",
         "roxmltree" => "roxmltree 0.16.0\nxml decode\nlacks doctype cdata prefixes declarations\nsetting namespaces=on\nsetting input=text\n",
         _ => "xml-rs 0.8.3\nxml decode\nlacks doctype declarations\nsetting namespaces=on\n",
     };
-    let _ = write!(replies, "nachklang-adapter 1\nimplementation {is}\n");
-    let _ = replies.flush();
-    let mut head = String::new();
-    while input.read_line(&mut head).unwrap_or(0) > 0 {
-        let words: Vec<&str> = head.trim_end_matches('\n').split(' ').collect();
-        let mut document = vec![0; words[2].parse().unwrap_or(0)];
-        if input.read_exact(&mut document).is_err() {
-            std::process::exit(2);
-        }
-        let (mut id, mut show, mut known) = ("0", true, words[1] == "xml");
-        for word in &words[3..] {
-            match word.split_once('=') {
-                Some(("id", value)) => id = value,
-                Some(("show", value)) => show = value != "nothing",
-                _ => known = false,
-            }
-        }
-        let result = if known {
-            // A panic is a failure that no library documents.
-            std::panic::catch_unwind(|| answer(&which, words[0], &document, show))
-        } else {
-            Ok(Err(Problem::Unsupported(String::new())))
-        };
-        let (kind, place, body) = match result {
-            Ok(Ok(body)) => ("accepted", String::new(), body),
-            Ok(Err(Problem::Rejected(message, place))) => ("rejected", place, message.into_bytes()),
-            Ok(Err(Problem::Unsupported(why))) => ("unsupported", String::new(), why.into_bytes()),
-            Err(_) => ("threw", String::new(), b"a panic".to_vec()),
-        };
-        let _ = writeln!(replies, "{kind} {} id={id}{place}", body.len());
-        let _ = replies.write_all(&body);
-        let _ = replies.flush();
-        head.clear();
-    }
+    serve("xml", &format!("implementation {is}"), |operation, document, show| answer(&which, operation, document, show));
 }

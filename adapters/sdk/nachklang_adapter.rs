@@ -1,0 +1,64 @@
+//! The adapter kit for Rust: `serve("json", hello, answer)`, where `answer(operation, document, show)` gives the bytes of a reply or a Problem
+//! (docs/protocol.md). A panic is told as a failure that no library documents.
+use std::io::{BufRead, Read, Write};
+
+pub enum Problem {
+    /// The failure that the library documents, and its place as a reply tells it: " offset=3 unit=byte".
+    Rejected(String, String),
+    /// Cannot be asked of this library.
+    Unsupported(String),
+}
+
+pub fn field(text: &[u8]) -> String {
+    let mut out = String::with_capacity(3 + 2 * text.len());
+    out.push_str("u8:");
+    for byte in text {
+        out.push_str(&format!("{byte:02x}"));
+    }
+    out
+}
+
+extern "C" {
+    fn dup(descriptor: i32) -> i32;
+    fn dup2(from: i32, to: i32) -> i32;
+}
+
+/// Serves requests until standard input ends; the hello is its lines after the first, each with its line end.
+pub fn serve(format: &str, hello: &str, answer: impl Fn(&str, &[u8], bool) -> Result<Vec<u8>, Problem> + std::panic::RefUnwindSafe) {
+    use std::os::fd::FromRawFd;
+    // What a library prints must not come between replies.
+    let kept = unsafe { dup(1) };
+    unsafe { dup2(2, 1) };
+    let mut input = std::io::stdin().lock();
+    let mut replies = std::io::BufWriter::new(unsafe { std::fs::File::from_raw_fd(kept) });
+    let _ = write!(replies, "nachklang-adapter 1\n{hello}\n");
+    let _ = replies.flush();
+    let mut head = String::new();
+    while input.read_line(&mut head).unwrap_or(0) > 0 {
+        let words: Vec<&str> = head.trim_end_matches('\n').split(' ').collect();
+        let mut document = vec![0; words[2].parse().unwrap_or(0)];
+        if input.read_exact(&mut document).is_err() {
+            std::process::exit(2);
+        }
+        let (mut id, mut show, mut known) = ("0", true, words[1] == format);
+        for word in &words[3..] {
+            match word.split_once('=') {
+                Some(("id", value)) => id = value,
+                Some(("mode", _)) => (),
+                Some(("show", value)) => show = value != "nothing",
+                _ => known = false,
+            }
+        }
+        let result = if known { std::panic::catch_unwind(|| answer(words[0], &document, show)) } else { Ok(Err(Problem::Unsupported(String::new()))) };
+        let (kind, place, body) = match result {
+            Ok(Ok(body)) => ("accepted", String::new(), body),
+            Ok(Err(Problem::Rejected(message, place))) => ("rejected", place, message.into_bytes()),
+            Ok(Err(Problem::Unsupported(why))) => ("unsupported", String::new(), why.into_bytes()),
+            Err(_) => ("threw", String::new(), b"a panic".to_vec()),
+        };
+        let _ = writeln!(replies, "{kind} {} id={id}{place}", body.len());
+        let _ = replies.write_all(&body);
+        let _ = replies.flush();
+        head.clear();
+    }
+}
