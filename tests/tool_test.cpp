@@ -236,6 +236,10 @@ TEST_F(Tool, CardsTellAnswersAndSeveralOnlyWhereTheyDiffer) {
 
 TEST_F(Tool, DepthFindsTheVeryLimit) {
     configuration({"sound", "depth-limit-16", "crash-when-deep"});
+    const Called card = run("card depth-limit-16 --config stand-ins.toml --aspect names --limits");
+    EXPECT_NE(card.out.find("array-depth   decode  16, then rejected"), std::string::npos) << card.out;
+    EXPECT_EQ(run("card depth-limit-16 --config stand-ins.toml --aspect names").out.find("array-depth"),
+              std::string::npos);
     const Called r = run("depth --config stand-ins.toml --shape array-depth --most 5000");
     EXPECT_EQ(r.status, 1) << r.err;
     const auto line = [&](const std::string& start) {

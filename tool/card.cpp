@@ -6,6 +6,7 @@
 #include <set>
 
 #include "commands.hpp"
+#include "summary.hpp"
 #include "terminal.hpp"
 
 namespace tool {
@@ -49,7 +50,30 @@ std::string settings_of(const Subject& subject) {
     return text::printable(out);
 }
 
-void print_one(const Card& card, const Style& style) {
+/// How deep each goes, in every format that has such shapes.
+std::vector<LimitFound> limits_of(std::span<const Subject> subjects, Quiet& quiet) {
+    std::vector<LimitFound> out;
+    Progress progress("limits");
+    LimitOptions options;
+    options.shapes = DepthOptions{}.shapes;
+    options.workers = workers_of(0);
+    options.cancelled = &interrupted();
+    options.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
+    for (const Format* format : formats()) {
+        if (format->shapes().empty()) continue;
+        auto found = find_limits(
+            *format, subjects, [&](const Subject& s) { return make_asker(s, quiet); }, options);
+        std::move(found.begin(), found.end(), std::back_inserter(out));
+    }
+    progress.clear();
+    return out;
+}
+
+std::string shown_limit(const LimitFound& found) {
+    return shown_amount(found, LimitOptions{}.most) + (found.past.empty() ? "" : ", then " + found.past);
+}
+
+void print_one(const Card& card, const std::vector<LimitFound>& limits, const Style& style) {
     const Subject& s = *card.subject;
     fmt::print("{}  {}\n", style.bold(s.name()), text::printable_excerpt(s.version, 30));
     std::vector<std::vector<Cell>> about{
@@ -78,10 +102,16 @@ void print_one(const Card& card, const Style& style) {
              {question == nullptr ? "a sheet" : question->clause, Cell::Paint::faint}});
     }
     fmt::print("{}", table(answers, style, "  "));
+    if (limits.empty()) return;
+    std::vector<std::vector<Cell>> rows{
+        {{"LIMIT", Cell::Paint::bold}, {"DOES", Cell::Paint::bold}, {"UP TO", Cell::Paint::bold}}};
+    for (const LimitFound& found : limits)
+        rows.push_back({{std::string(found.shape)}, {std::string(name_of(found.operation))}, {shown_limit(found)}});
+    fmt::print("\n{}", table(rows, style, "  "));
 }
 
 /// A row for everything on which not all cards say the same.
-void print_differences(const std::vector<Card>& cards, const Style& style) {
+void print_differences(const std::vector<Card>& cards, const std::vector<LimitFound>& limits, const Style& style) {
     std::set<std::string> aspects;
     std::set<Card::Question> questions;
     std::size_t label = 0;
@@ -128,17 +158,27 @@ void print_differences(const std::vector<Card>& cards, const Style& style) {
             for (const auto& [answer, count] : found->second) names.push_back(answer);
             return fmt::format("{}", fmt::join(names, ", "));
         });
+    std::set<std::pair<std::string_view, Operation>> searched;
+    for (const LimitFound& found : limits) searched.emplace(found.shape, found.operation);
+    for (const auto& [shape, operation] : searched)
+        add(fmt::format("{} {}", shape, name_of(operation)),
+            [&, &shape = shape, &operation = operation](const Card& c) {
+                for (const LimitFound& found : limits)
+                    if (found.subject == c.subject && found.shape == shape && found.operation == operation)
+                        return shown_limit(found);
+                return std::string("·");
+            });
     if (rows.size() > 1) fmt::print("{}\n", table(rows, style));
     fmt::print("{} rows are the same on all {} cards and not shown\n", same, cards.size());
 }
 
 }  // namespace
 
-int card(const Common& common, const std::vector<std::string>& names) {
+int card(const Common& common, const CardOptions& chosen) {
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return report(workspace.problem());
     Quiet quiet;
-    const auto subjects = subjects_of(workspace.value(), naming(common, names), quiet);
+    const auto subjects = subjects_of(workspace.value(), naming(common, chosen.names), quiet);
     if (!subjects.ok()) return report(subjects.problem());
     auto corpora = corpora_of(workspace.value(), {});
     if (!corpora.ok()) return report(corpora.problem());
@@ -155,11 +195,12 @@ int card(const Common& common, const std::vector<std::string>& names) {
         cases.value(), subjects.value(), [&](const Subject& s) { return make_asker(s, quiet); }, options,
         [&](ChunkReport&& chunk) { add_to_cards(cards, chunk); });
     progress.clear();
+    const auto limits = chosen.limits ? limits_of(subjects.value(), quiet) : std::vector<LimitFound>{};
     const Style style = Style::of_stdout(common.no_colour);
     if (cards.size() == 1) {
-        print_one(cards.front(), style);
+        print_one(cards.front(), limits, style);
     } else {
-        print_differences(cards, style);
+        print_differences(cards, limits, style);
     }
     return nothing_amiss;
 }

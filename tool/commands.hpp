@@ -39,7 +39,11 @@ struct ShrinkOptions {
 };
 int shrink_document(const Common& common, const ShrinkOptions& options);
 
-int card(const Common& common, const std::vector<std::string>& names);
+struct CardOptions {
+    std::vector<std::string> names;
+    bool limits = false;  ///< searched, too
+};
+int card(const Common& common, const CardOptions& options);
 
 struct DepthOptions {
     std::vector<std::string> names;

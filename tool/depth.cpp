@@ -5,6 +5,7 @@
 #include <map>
 
 #include "commands.hpp"
+#include "summary.hpp"
 #include "terminal.hpp"
 
 namespace tool {
@@ -12,13 +13,6 @@ namespace tool {
 using namespace nachklang;
 
 namespace {
-
-std::string grouped(std::size_t number) {
-    std::string out = std::to_string(number);
-    for (auto at = static_cast<std::ptrdiff_t>(out.size()) - 3; at > 0; at -= 3)
-        out.insert(static_cast<std::size_t>(at), ",");
-    return out;
-}
 
 bool is_failure(const std::string& past) {
     return !past.empty() && past != "rejected" && past != "exhausted" && past != "unsupported";
@@ -35,9 +29,8 @@ std::string declared(const Subject& subject, std::string_view question, const Li
 }
 
 Cell amount(const LimitFound& found, std::size_t most) {
-    if (found.complete && found.largest == most)
-        return {fmt::format("{} and more", grouped(found.largest)), Cell::Paint::good};
-    return {fmt::format("{}{}", grouped(found.largest), found.complete ? "" : " at least"), Cell::Paint::none};
+    const bool all = found.complete && found.largest == most;
+    return {shown_amount(found, most), all ? Cell::Paint::good : Cell::Paint::none};
 }
 
 }  // namespace

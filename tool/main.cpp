@@ -97,10 +97,11 @@ int parse_and_run(int argc, char** argv) {
     c->add_option("--layer", shrink.layer, "keep a disagreement of this layer")
         ->check(CLI::IsMember({"verdict", "value", "exact", "held", "order"}));
 
-    std::vector<std::string> card_names;
+    tool::CardOptions card;
     c = command("card", "an implementation's answers on one page; of several, the rows where they differ", app,
-                [&] { return tool::card(common, card_names); });
-    c->add_option("NAME", card_names, "names or globs; rapidjson names all of its modes");
+                [&] { return tool::card(common, card); });
+    c->add_option("NAME", card.names, "names or globs; rapidjson names all of its modes");
+    c->add_flag("--limits", card.limits, "search how deep each goes, too: that takes a while");
 
     tool::DepthOptions limits;
     c = command("depth", "how deep, wide and long each implementation goes, and what stands one past it", app,

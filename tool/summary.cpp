@@ -175,4 +175,12 @@ bool Summary::amiss(const std::set<std::string>& fail_on) const {
     });
 }
 
+std::string shown_amount(const LimitFound& found, std::size_t most) {
+    std::string out = std::to_string(found.largest);
+    for (auto at = static_cast<std::ptrdiff_t>(out.size()) - 3; at > 0; at -= 3)
+        out.insert(static_cast<std::size_t>(at), ",");
+    if (!found.complete) return out + " at least";
+    return found.largest == most ? out + " and more" : out;
+}
+
 }  // namespace tool

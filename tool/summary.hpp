@@ -46,4 +46,7 @@ class Summary {
     std::size_t results_ = 0;
 };
 
+/// "1,024", "1,000,000 and more", "512 at least": how far, where it was not asked beyond `most`.
+std::string shown_amount(const nachklang::LimitFound& found, std::size_t most);
+
 }  // namespace tool
