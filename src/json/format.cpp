@@ -86,7 +86,7 @@ class JsonFormat final : public Format {
         return json::respelled(before, after);
     }
     [[nodiscard]] std::string specimen(Specimen kind) const override {
-        if (kind == Specimen::small) return R"({"bell":"Hour","mass_g":412500})";
+        if (kind == Specimen::small) return R"({"bell":"Hour","tower":"North"})";
         constexpr std::size_t levels = 1'000'000;
         if (kind == Specimen::deep) return std::string(levels, '[') + std::string(levels, ']');
         return "[\"" + std::string(1 << 20, 'o') + "\"]";
