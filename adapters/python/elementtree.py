@@ -7,7 +7,7 @@ import sys
 import xml.etree.ElementTree as ET
 
 sys.path.insert(0, os.path.join(os.path.dirname(os.path.abspath(__file__)), "..", "sdk"))
-from nachklang_adapter import Rejected, Unsupported, field, markup_of, serve
+from nachklang_adapter import Rejected, Unsupported, expanded_name, field, markup_of, serve
 
 
 def load(document):
@@ -44,10 +44,6 @@ def decode(document, trace, mode):
         stack.extend((child, False) for child in reversed(element))
 
 
-def name_of(local, uri):
-    return "{%s}%s" % (uri, local) if uri else local
-
-
 def add_text(parent, text):
     """Texts hang on the element before them, or on the parent."""
     if len(parent):
@@ -63,13 +59,13 @@ def encode(value, mode):
         if not open_ and (word != "elem" or root is not None):
             raise Unsupported("a tree is its root here")
         if word == "elem":
-            element = ET.Element(name_of(fields[1], fields[2]))
+            element = ET.Element(expanded_name(fields[1], fields[2]))
             root = element if root is None else root
             if open_:
                 open_[-1].append(element)
             open_.append(element)
         elif word == "attr":
-            name = name_of(fields[1], fields[2])
+            name = expanded_name(fields[1], fields[2])
             if name in open_[-1].attrib:
                 raise Unsupported("attributes are a mapping here")
             open_[-1].set(name, fields[3])

@@ -7,7 +7,7 @@ import sys
 from lxml import etree
 
 sys.path.insert(0, os.path.join(os.path.dirname(os.path.abspath(__file__)), "..", "sdk"))
-from nachklang_adapter import Rejected, Unsupported, field, markup_of, serve
+from nachklang_adapter import Rejected, Unsupported, expanded_name, field, markup_of, serve
 
 
 def load(document, mode):
@@ -83,10 +83,6 @@ def lap(document, mode):
     return etree.tostring(load(document, mode), encoding="UTF-8", xml_declaration=True)
 
 
-def name_of(local, uri):
-    return "{%s}%s" % (uri, local) if uri else local
-
-
 def add_text(parent, text):
     if isinstance(text, etree.CDATA):
         if len(parent) or parent.text:
@@ -99,7 +95,7 @@ def add_text(parent, text):
 
 
 def element_of(parent, name, declared):
-    tag, nsmap = name_of(name[1], name[2]), {prefix or None: uri for prefix, uri in declared}
+    tag, nsmap = expanded_name(name[1], name[2]), {prefix or None: uri for prefix, uri in declared}
     return etree.Element(tag, nsmap=nsmap) if parent is None else etree.SubElement(parent, tag, nsmap=nsmap)
 
 
@@ -119,9 +115,9 @@ def encode(value, mode):
                 element = element_of(open_[-1] if open_ else None, fields, [p[1:] for p in pieces[i + 1:own] if p[0] == "ns"])
                 for attribute in pieces[i + 1:own]:
                     if attribute[0] == "attr":
-                        if name_of(attribute[2], attribute[3]) in element.attrib:
+                        if expanded_name(attribute[2], attribute[3]) in element.attrib:
                             raise Unsupported("attributes are a mapping here")
-                        element.set(name_of(attribute[2], attribute[3]), attribute[4])
+                        element.set(expanded_name(attribute[2], attribute[3]), attribute[4])
                 root = element if root is None else root
                 for node in before:
                     root.addprevious(node)

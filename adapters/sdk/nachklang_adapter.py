@@ -181,6 +181,11 @@ def value_of(trace):
     return root
 
 
+def expanded_name(local, uri):
+    """A name as Python's trees write it: {uri}local."""
+    return "{%s}%s" % (uri, local) if uri else local
+
+
 XML_URI = "http://www.w3.org/XML/1998/namespace"
 
 

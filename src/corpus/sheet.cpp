@@ -142,8 +142,8 @@ class SheetLoader {
         if (table.contains("value")) {
             c.value = trace(table, "value");
         } else {
-            c.document = std::make_shared<const std::string>(document(table));
             if (table.contains("beside")) c.beside = path_beside(table).string();
+            c.document = std::make_shared<const std::string>(document(table, c.beside));
         }
         c.stance = stance(table);
         if (table.contains("trace")) c.expected = trace(table, "trace");
@@ -170,36 +170,38 @@ class SheetLoader {
         return *out;
     }
 
-    std::string document(const toml::table& table) const {
-        if (table.contains("text")) return table.contains("beside") ? naming_file(table) : text(table, "text");
+    std::string document(const toml::table& table, const std::string& beside) const {
+        if (table.contains("text"))
+            return beside.empty() ? text(table, "text") : naming_file(text(table, "text"), beside);
         if (table.contains("hex")) return bytes(table, text(table, "hex"));
         if (table.contains("file")) {
-            const fs::path path = fs::path(file_).parent_path() / text(table, "file");
-            if (text(table, "file").find("..") != std::string::npos)
-                fail(table, "a file outside of the sheet's folder", "keep the document beside the sheet");
-            auto read = read_file(path.string());
+            auto read = read_file(path_in_folder(table, "file").string());
             if (!read.ok()) throw SheetProblem{read.problem()};
             return std::move(read.value());
         }
         return build(table);
     }
+    fs::path path_in_folder(const toml::table& table, std::string_view key) const {
+        const std::string name = text(table, key);
+        if (name.find("..") != std::string::npos)
+            fail(table, "a file outside of the sheet's folder", "keep the document beside the sheet");
+        return fs::path(file_).parent_path() / name;
+    }
     fs::path path_beside(const toml::table& table) const {
-        const std::string name = text(table, "beside");
-        const fs::path path = fs::absolute(fs::path(file_).parent_path() / name).lexically_normal();
-        if (name.find("..") != std::string::npos || !fs::is_regular_file(path))
-            fail(table, "no file of the sheet's folder: " + text::printable(name),
+        const fs::path path = fs::absolute(path_in_folder(table, "beside")).lexically_normal();
+        if (!fs::is_regular_file(path))
+            fail(table, "no file of the sheet's folder: " + text::printable(text(table, "beside")),
                  "keep the file beside the sheet");
         return path;
     }
     /// A text in which {beside} stands for the URL (RFC 8089) of a file beside the sheet.
-    std::string naming_file(const toml::table& table) const {
+    static std::string naming_file(std::string out, const std::string& beside) {
         std::string url = "file://";
-        for (const char c : path_beside(table).generic_string()) {
+        for (const char c : beside) {
             const bool plain = (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || (c >= '0' && c <= '9') ||
                                std::string_view("-._~/").find(c) != std::string_view::npos;
             url += plain ? std::string(1, c) : fmt::format("%{:02X}", static_cast<unsigned char>(c));
         }
-        std::string out = text(table, "text");
         constexpr std::string_view place = "{beside}";
         for (auto at = out.find(place); at != std::string::npos; at = out.find(place, at + url.size()))
             out.replace(at, place.size(), url);

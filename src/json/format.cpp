@@ -53,12 +53,12 @@ class JsonFormat final : public Format {
     [[nodiscard]] Expectation expect(std::string_view document, const Settings& settings) const override {
         Expectation out = expectation_of(document);
         const auto input = settings.find("input");
-        const bool of_text = input != settings.end() && input->second == "text";
+        if (input == settings.end() || input->second != "text") return out;
         const bool about_bytes = text::first_ill_formed(document).has_value() ||
                                  document.starts_with("\xEF\xBB\xBF") ||
                                  std::any_of(out.touches.begin(), out.touches.end(),
                                              [](const Touch& t) { return t.question == "encoding"; });
-        if (of_text && about_bytes) out.not_asked = "its adapter hands over text, not bytes";
+        if (about_bytes) out.not_asked = "its adapter hands over text, not bytes";
         return out;
     }
     [[nodiscard]] std::string shown(const Trace& trace, std::size_t most) const override {
