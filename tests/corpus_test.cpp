@@ -149,6 +149,10 @@ INSTANTIATE_TEST_SUITE_P(
                  ":8: a step of 'build' is [TEXT, TIMES]; write such as [\"[\", 5000]"},
         BadSheet{"large_recipe", head + one + "build = [['[', 9999999999]]\n",
                  ":8: a recipe of more than 256 MB; build a smaller document"},
+        BadSheet{"reads_another_word", head + one + "text = '1'\nbeside = 'a.toml'\nreads = 'some'\n",
+                 ":5: 'some' is nothing that an implementation reads; use none or external"},
+        BadSheet{"reads_without_file", head + one + "text = '1'\nreads = 'none'\n",
+                 ":5: 'reads' without a file that the document names; name the file with 'beside'"},
         BadSheet{"outside", head + one + "file = '../x'\n",
                  ":5: a file outside of the sheet's folder; keep the document beside the sheet"},
         BadSheet{"no_table", "case = [1]\n" + head,
@@ -231,23 +235,14 @@ TEST_P(ShippedCorpus, AgreesWithTheReferenceReader) {
     for (const auto& [aspect, count] : by_aspect) EXPECT_GE(count, 20U) << aspect;
     EXPECT_GE(3 * by_hand, corpus.value().cases.size());
 }
-/// Files by their URL, or relative to the folder of the one that names them.
-std::optional<External> file_named(std::string_view system_id, std::string_view base) {
-    constexpr std::string_view scheme = "file://";
-    const fs::path path = system_id.starts_with(scheme) ? fs::path(system_id.substr(scheme.size()))
-                                                        : fs::path(base).parent_path() / system_id;
-    std::ifstream in(path, std::ios::binary);
-    if (!in) return std::nullopt;
-    return External{{std::istreambuf_iterator<char>(in), std::istreambuf_iterator<char>()}, path.string()};
-}
-
 // Where an answer says what a decoder holds that opens the file, the reference reader that opens it holds the same.
 TEST(OutsideCases, AreReadAsTheirAnswersSay) {
     const auto sheet = load_sheet(SOURCE_FOLDER "/corpora/xml/outside.toml", "xml");
     ASSERT_TRUE(sheet.ok()) << sheet.problem().line();
+    const Fetch files = files_below(SOURCE_FOLDER "/corpora/xml/outside", SOURCE_FOLDER "/corpora/xml/outside");
     std::size_t read = 0, refused = 0;
     for (const Case& c : sheet.value()) {
-        const Reading reading = c.format->read(*c.document, {true, true, file_named});
+        const Reading reading = c.format->read(*c.document, {true, true, files});
         const auto answer =
             std::find_if(c.answers.begin(), c.answers.end(), [](const Answer& a) { return a.name == "read"; });
         if (answer == c.answers.end()) {
@@ -283,6 +278,91 @@ beside = ")";
     EXPECT_NE(corpus.value().cases[0].document->find("struck/mark%20x.ent'"), std::string::npos);
     for (const char* wrong : {"struck/none.ent", "../x", "struck"})
         EXPECT_FALSE(load_sheet(scratch.write("b.toml", sheet + wrong + rest), "x").ok()) << wrong;
+}
+
+struct NamedFile {
+    const char* system_id;
+    const char* base;
+    const char* bytes;  ///< nullptr: not read
+};
+
+TEST(Files, AreReadBelowTheirFolderOnly) {
+    const Scratch scratch;
+    scratch.write("in/a b.ent", "one");
+    scratch.write("in/deep/c.ent", "two");
+    scratch.write("out.ent", "secret");
+    fs::create_symlink(scratch.path() + "/out.ent", scratch.path() + "/in/link.ent");
+    const std::string in = scratch.path() + "/in";
+    const Fetch fetch = files_below(in, in + "/deep");
+    const std::string url = file_url(in + "/a b.ent"), secret = file_url(scratch.path() + "/out.ent");
+    EXPECT_TRUE(url.starts_with("file:///") && url.ends_with("/in/a%20b.ent")) << url;
+    const std::string deep = in + "/deep";
+    for (const NamedFile& row :
+         {NamedFile{"c.ent", "", "two"}, NamedFile{"../a b.ent", "", "one"}, NamedFile{url.c_str(), "", "one"},
+          NamedFile{"c.ent", deep.c_str(), "two"}, NamedFile{"a b.ent", in.c_str(), "one"},
+          NamedFile{"../../out.ent", "", nullptr}, NamedFile{"../link.ent", "", nullptr},
+          NamedFile{secret.c_str(), "", nullptr}, NamedFile{"none.ent", "", nullptr}, NamedFile{".", "", nullptr},
+          NamedFile{"http://halm.example/c.ent", "", nullptr}, NamedFile{"", "", nullptr},
+          NamedFile{"file:///%2e%2e/%zz", "", nullptr}}) {
+        const auto found = fetch(row.system_id, row.base);
+        ASSERT_EQ(found.has_value(), row.bytes != nullptr) << row.system_id;
+        if (found) EXPECT_EQ(found->bytes, row.bytes) << row.system_id;
+    }
+    EXPECT_EQ(fetch("../a b.ent", "")->base, fs::weakly_canonical(in).string())
+        << "what relative names are relative to";
+}
+
+struct ReadsRow {
+    const char* reads;
+    const char* external;   ///< the adapter's setting; nullptr: none told
+    const char* not_asked;  ///< a piece of the reason; nullptr: asked
+};
+
+// What is right depends on what is read: only those are asked of whom the case speaks.
+TEST(Sheets, AskOnlyWhomACaseSpeaksOf) {
+    const Scratch scratch;
+    scratch.write("beside/e.ent", "<b>");
+    scratch.write("beside/s.dtd", "<!ATTLIST a b CDATA 'c'>");
+    const auto loaded = [&](const std::string& document, const std::string& beside, const std::string& reads) {
+        const std::string text =
+            "[sheet]\nformat = \"xml\"\naspect = \"test\"\nstandard = \"XML 1.0\"\n[[case]]\nid = \"a\"\ntext = "
+            "\"" +
+            document + "\"\nbeside = \"beside/" + beside + "\"\nreads = \"" + reads +
+            "\"\nclause = \"5.1\"\nwhy = \"x\"\n";
+        auto sheet = load_sheet(scratch.write("a.toml", text), "x");
+        EXPECT_TRUE(sheet.ok()) << sheet.problem().line();
+        return sheet.value().at(0);
+    };
+    const std::string entity = "<!DOCTYPE a [<!ENTITY e SYSTEM '{beside}'>]><a>&e;</a>";
+    const std::string subset = "<!DOCTYPE a SYSTEM '{beside}'><a/>";
+    constexpr ReadsRow rows[] = {{"external", "files", nullptr},
+                                 {"external", "entities", nullptr},
+                                 {"external", "none", "reads nothing outside"},
+                                 {"external", "empty", "reads nothing outside"},
+                                 {"external", nullptr, "reads nothing outside"},
+                                 {"none", "files", "reads what is outside"},
+                                 {"none", "entities", "reads what is outside"},
+                                 {"none", "empty", "is empty"},
+                                 {"none", "none", nullptr},
+                                 {"none", nullptr, nullptr}};
+    for (const ReadsRow& row : rows) {
+        const std::string shown = std::string(row.reads) + " " + (row.external != nullptr ? row.external : "-");
+        const Case c = loaded(entity, "e.ent", row.reads);
+        const Settings settings = row.external != nullptr ? Settings{{"external", row.external}} : Settings{};
+        const Expectation expectation = expectation_of(c, settings);
+        EXPECT_EQ(expectation.not_asked.empty(), row.not_asked == nullptr)
+            << shown << ": " << expectation.not_asked;
+        if (row.not_asked != nullptr) {
+            EXPECT_NE(expectation.not_asked.find(row.not_asked), std::string::npos) << expectation.not_asked;
+            continue;
+        }
+        const bool reads = std::string_view(row.reads) == "external";
+        EXPECT_EQ(expectation.stance, reads ? Stance::reject : Stance::accept) << shown;
+        if (!reads) EXPECT_EQ(c.format->shown(*expectation.value, 100), "<a>&e;</a>");
+    }
+    const Case whole = loaded(subset, "s.dtd", "external");
+    EXPECT_EQ(whole.format->shown(*expectation_of(whole, {{"external", "files"}}).value, 100), "<a b=\"c\"></a>");
+    EXPECT_EQ(expectation_of(whole, {{"external", "entities"}}).not_asked, "its adapter reads no external subset");
 }
 
 INSTANTIATE_TEST_SUITE_P(All, ShippedCorpus, testing::Values("json", "xml"));

@@ -92,27 +92,109 @@ INSTANTIATE_TEST_SUITE_P(
         DecodeRow{"utf_16_read", std::string("1\0", 2), A, "int 1", "open encoding=read"}),
     [](const auto& info) { return info.param.name; });
 
-// A double to be encoded: any text that reads back to it will do, whatever its digits.
-TEST(Encoded, DoublesAreRightWhereTheyReadBack) {
+struct EncodedRow {
+    const char* name;
+    const char* value;  ///< the trace that was to be encoded
+    std::string written;
+    const char* finding;
+    const char* writes = "";  ///< what the encoder says of its text
+};
+class Encoded : public testing::TestWithParam<EncodedRow> {};
+TEST_P(Encoded, IsReadByTheReferenceReader) {
+    const EncodedRow& row = GetParam();
     Case c = document_case("");
     c.stance = Stance::accept;
-    c.value = Trace::parse("binary64 43e0000000000000\n");  // 2^63
-    const auto wrote = [&](const char* text) {
-        Outcome o;
-        o.kind = A;
-        o.body = text;
-        const Subject subject;
-        const Expectation expectation = expectation_of(c, {});
-        return in_words(judge({c, expectation, subject, Operation::encode, o}));
-    };
-    EXPECT_EQ(wrote("9223372036854775808"), "conforms");
-    EXPECT_EQ(wrote("9.223372036854776e+18"), "conforms");
-    EXPECT_EQ(wrote("9.22337203685478e18"), "altered fidelity number/off-by-ulp");
-    EXPECT_EQ(wrote("9.223372036854776e"), "ill-formed-output required output/ill-formed");
-    c.value = Trace::parse("binary32 3dcccccd\n");
-    EXPECT_EQ(wrote("0.1"), "conforms");
-    EXPECT_EQ(wrote("0.10000000149011612"), "conforms");
+    c.value = Trace::parse(std::string(row.value) + "\n");
+    ASSERT_TRUE(c.value);
+    Outcome o;
+    o.kind = A;
+    o.body = row.written;
+    Subject subject;
+    if (*row.writes != '\0') subject.settings["writes"] = row.writes;
+    EXPECT_EQ(in_words(judge({c, expectation_of(c, {}), subject, Operation::encode, o})), row.finding);
 }
+constexpr const char* two_to_63 = "binary64 43e0000000000000";
+constexpr const char* tenth_32 = "binary32 3dcccccd";
+constexpr const char* bell_sign = "str u8:f09f9494";
+INSTANTIATE_TEST_SUITE_P(
+    Rows, Encoded,
+    testing::Values(
+        // A double: any text that reads back to it will do; whether its digits are the fewest is told.
+        EncodedRow{"all_digits", two_to_63, "9223372036854775808", "conforms digits-written=more-digits"},
+        EncodedRow{"fewest_digits", two_to_63, "9.223372036854776e+18", "conforms digits-written=shortest"},
+        EncodedRow{"zeros_are_no_digits", "binary64 4059000000000000", "100.0", "conforms digits-written=shortest"},
+        EncodedRow{"seventeen_digits", "binary64 3fb999999999999a", "0.10000000000000001",
+                   "conforms digits-written=more-digits"},
+        EncodedRow{"digits_cut", two_to_63, "9.22337203685478e18", "altered fidelity number/off-by-ulp"},
+        EncodedRow{"no_number", two_to_63, "9.223372036854776e", "ill-formed-output required output/ill-formed"},
+        EncodedRow{"float_by_its_own_digits", tenth_32, "0.1", "conforms digits-written=shortest"},
+        EncodedRow{"float_by_digits_of_double", tenth_32, "0.10000000149011612",
+                   "conforms digits-written=more-digits"},
+        EncodedRow{"integers_have_no_choice", "int 12345678901234567890", "12345678901234567890",
+                   "conforms number-precision=exact number-range=exact"},
+        EncodedRow{"zero_has_none", "binary64 0000000000000000", "0.0", "conforms"},
+        EncodedRow{"plain", "str u8:686f7572", R"("hour")", "conforms"},
+        EncodedRow{"quote_must", "str u8:22", R"("\"")", "conforms"},
+        EncodedRow{"quote_long", "str u8:22", R"("\u0022")", "conforms escapes-written=long-forms"},
+        EncodedRow{"line_end_long", "str u8:0a", R"("\u000a")", "conforms escapes-written=long-forms"},
+        EncodedRow{"control_must", "str u8:01", R"("\u0001")", "conforms"},
+        EncodedRow{"solidus", "str u8:2f", R"("\/")", "conforms escapes-written=solidus"},
+        EncodedRow{"solidus_as_it_is", "str u8:2f", R"("/")", "conforms escapes-written=only-required"},
+        EncodedRow{"bell", bell_sign, "\"\xF0\x9F\x94\x94\"", "conforms escapes-written=only-required"},
+        EncodedRow{"bell_escaped", bell_sign, R"("\uD83D\uDD14")", "conforms escapes-written=beyond-ascii"},
+        EncodedRow{"umlaut_escaped", "str u8:c3a4", R"("\u00e4")", "conforms escapes-written=beyond-ascii"},
+        EncodedRow{"line_separator", "str u8:e280a8", R"("\u2028")", "conforms escapes-written=line-separators"},
+        EncodedRow{"delete", "str u8:7f", R"("\u007f")", "conforms escapes-written=delete"},
+        EncodedRow{"markup", "str u8:3c", R"("\u003c")", "conforms escapes-written=markup"},
+        EncodedRow{"two_choices", "str u8:3c2f", R"("\u003c\/")",
+                   "conforms escapes-written=markup escapes-written=solidus"},
+        EncodedRow{"name", "{\nkey u8:2f\nnull\n}", R"({"\/":null})", "conforms escapes-written=solidus"},
+        // RFC 8785, where an encoder says that it keeps to it.
+        EncodedRow{"canonical", "{\nkey u8:62\nint 1\nkey u8:61\nint 2\n}", R"({"a":2,"b":1})", "conforms",
+                   "canonical"},
+        EncodedRow{"not_sorted", "{\nkey u8:62\nint 1\nkey u8:61\nint 2\n}", R"({"b":1,"a":2})",
+                   "altered required output/not-canonical", "canonical"},
+        EncodedRow{"not_sorted_and_not_said", "{\nkey u8:62\nint 1\nkey u8:61\nint 2\n}", R"({"b":1,"a":2})",
+                   "conforms"},
+        EncodedRow{"number_not_canonical", two_to_63, "9223372036854775808",
+                   "altered required output/not-canonical digits-written=more-digits", "canonical"},
+        EncodedRow{"space_not_canonical", "[\nnull\n]", "[ null ]", "altered required output/not-canonical",
+                   "canonical"},
+        EncodedRow{"line_end_after_it", "[\nnull\n]", "[null]\n", "altered required output/not-canonical",
+                   "canonical"},
+        EncodedRow{"wrong_before_not_canonical", "int 1", "2", "altered fidelity number/far-off", "canonical"}),
+    [](const auto& info) { return info.param.name; });
+
+struct LapRow {
+    const char* name;
+    const char* format;
+    const char* document;
+    const char* written;
+    const char* finding;
+};
+class CanonicalLap : public testing::TestWithParam<LapRow> {};
+TEST_P(CanonicalLap, IsHeldToTheCanonicalFormOfTheDocument) {
+    const LapRow& row = GetParam();
+    const Case c = document_case(row.document, row.format);
+    Outcome o;
+    o.kind = A;
+    o.body = row.written;
+    Subject subject;
+    subject.settings["writes"] = "canonical";
+    EXPECT_EQ(in_words(judge({c, expectation_of(c, {}), subject, Operation::lap, o})), row.finding);
+}
+INSTANTIATE_TEST_SUITE_P(
+    Rows, CanonicalLap,
+    testing::Values(
+        LapRow{"tags", "xml", "<a b='1'/>", "<a b=\"1\"></a>", "conforms"},
+        LapRow{"empty_tag", "xml", "<a b='1'/>", "<a b=\"1\"/>", "altered required output/not-canonical"},
+        LapRow{"declaration", "xml", "<a/>", "<?xml version=\"1.0\"?>\n<a></a>",
+               "altered required output/not-canonical"},
+        LapRow{"no_form", "xml", "<a xmlns='tower'/>", "<a xmlns='tower'/>", "conforms"},
+        LapRow{"numbers", "json", "[1.0,1E2]", "[1,100]", "conforms"},
+        LapRow{"number_left", "json", "[1.0]", "[1.0]", "altered required output/not-canonical"},
+        LapRow{"no_form_of_two_names", "json", R"({"a":1,"a":2})", R"({"a":2})", "open duplicate-names=last"}),
+    [](const auto& info) { return info.param.name; });
 
 struct WrittenRow {
     const char* name;

@@ -55,7 +55,8 @@ int cover_corpus(const Common& common, const std::vector<std::string>& names) {
         for (const Case& c : cases.value()) {
             if (c.format != format) continue;
             ++asked;
-            for (const Exercised& e : c.value ? format->exercised_by_encoding() : format->exercised(*c.document))
+            for (const Exercised& e :
+                 c.value ? format->exercised_by_encoding() : format->exercised(*c.document, outside_of(c).fetch))
                 ++counts[e.requirement][static_cast<std::size_t>(e.side)];
         }
         if (asked == 0) continue;

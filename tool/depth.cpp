@@ -20,6 +20,7 @@ bool is_failure(const std::string& past) {
 
 /// A limit that the configuration declares as a number, such as depth=512.
 std::string declared(const Subject& subject, std::string_view question, const LimitFound& found) {
+    if (found.operation == Operation::encode) return "";  // a declared depth is that of what is read
     for (const auto& [key, value] : subject.implementation.declares) {
         if (key != question || value.find_first_not_of("0123456789") != std::string::npos) continue;
         return std::to_string(found.largest) == value ? fmt::format("as declared ({})", value)

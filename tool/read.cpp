@@ -112,27 +112,8 @@ std::optional<Problem> foreign_choice(const Format& format, const ReadOptions& o
     return std::nullopt;
 }
 
-/// Reads files below one folder, relative to the document or to the entity that names them; nothing else, whatever
-/// scheme or path is asked for.
-Fetch files_below(const std::string& folder, const std::string& document) {
-    namespace fs = std::filesystem;
-    if (folder.empty()) return {};
-    const fs::path root = fs::weakly_canonical(folder);
-    const fs::path start = document == "-" ? root : fs::weakly_canonical(document).parent_path();
-    return [root, start](std::string_view system_id, std::string_view base) -> std::optional<External> {
-        std::error_code error;
-        const fs::path from = base.empty() ? start : fs::path(base);
-        const fs::path file = fs::weakly_canonical(from / system_id, error);
-        const fs::path inside = file.lexically_relative(root);
-        if (error || inside.empty() || *inside.begin() == ".." || !fs::is_regular_file(file, error))
-            return std::nullopt;
-        External out;
-        const auto problem =
-            for_each_piece(file.string(), [&](std::string_view piece) { return out.bytes += piece, true; });
-        if (problem) return std::nullopt;
-        out.base = file.parent_path().string();
-        return out;
-    };
+std::string folder_of(const std::string& file) {
+    return std::filesystem::weakly_canonical(file).parent_path().string();
 }
 
 }  // namespace
@@ -148,7 +129,9 @@ int read(const Common& common, const ReadOptions& options) {
     }
     nachklang::ReadOptions choices;
     choices.namespaces = options.namespaces != "off";
-    choices.fetch = files_below(options.allow_folder, options.file);
+    if (!options.allow_folder.empty())
+        choices.fetch =
+            files_below(options.allow_folder, options.file == "-" ? options.allow_folder : folder_of(options.file));
     if (options.quiet && !choices.fetch) {
         std::unique_ptr<VerdictStream> stream;
         std::optional<Problem> wrong;

@@ -11,7 +11,7 @@ from nachklang_adapter import Rejected, Unsupported, expanded_name, field, marku
 
 
 def load(document, mode):
-    parser = etree.XMLParser(no_network=True, load_dtd=False, huge_tree=True, resolve_entities=mode != "entities-kept",
+    parser = etree.XMLParser(no_network=True, load_dtd=mode == "canonical", attribute_defaults=mode == "canonical", huge_tree=True, resolve_entities=mode != "entities-kept",
                              recover=mode == "repairing", strip_cdata=False)
     try:
         return etree.ElementTree(etree.fromstring(document, parser))
@@ -80,6 +80,11 @@ def decode(document, trace, mode):
 
 
 def lap(document, mode):
+    if mode == "canonical":
+        try:
+            return etree.tostring(load(document, mode), method="c14n", with_comments=False)
+        except etree.C14NError as error:
+            raise Rejected(str(error))
     return etree.tostring(load(document, mode), encoding="UTF-8", xml_declaration=True)
 
 
@@ -151,6 +156,7 @@ serve(
     engine="libxml2 " + ".".join(map(str, etree.LIBXML_VERSION)),
     offers={"xml": {"decode": decode, "lap": lap, "encode": encode}},
     lacks=("cdata", "doctype"),
-    settings={"namespaces": "on", "external": "files"},
-    modes=("resolved", ("entities-kept", (), {"xml": ("decode", "lap")}, {"entities": "kept"}), ("repairing", (), {"xml": ("decode", "lap")})),
+    settings={"namespaces": "on", "external": "entities"},
+    modes=("resolved", ("entities-kept", (), {"xml": ("decode", "lap")}, {"entities": "kept", "external": "none"}), ("repairing", (), {"xml": ("decode", "lap")}),
+           ("canonical", (), {"xml": ("lap",)}, {"external": "files", "writes": "canonical"})),
 )

@@ -1,13 +1,8 @@
 # jsonlite without simplification, as R's values then tell most of what was written.
 suppressPackageStartupMessages(library(jsonlite))
 
-# Started with the pipe of the replies as descriptor 3, and 1 where standard error goes.
-replies <- pipe("cat >&3", "wb")
-input <- file("stdin", "rb")
-sink(stderr())
-
-hex <- function(bytes) paste(as.character(bytes), collapse = "")
-field <- function(text) paste0("u8:", hex(charToRaw(text)))
+script <- sub("^--file=", "", grep("^--file=", commandArgs(), value = TRUE))
+source(file.path(dirname(script), "..", "sdk", "nachklang_adapter.R"))
 
 scalar <- function(value) {
   if (is.null(value)) return("null")
@@ -62,47 +57,7 @@ answer <- function(operation, document, mode, show) {
   as.character(toJSON(value, auto_unbox = TRUE, digits = NA, null = "null"))
 }
 
-said <- function(text) { writeBin(charToRaw(text), replies); flush(replies) }
-said(paste0("nachklang-adapter 1\nimplementation jsonlite ", packageVersion("jsonlite"),
-            "\njson decode lap\nsetting input=text\nengine yajl\nmode default\nmode big-integers-as-text\n\n"))
-
-line_of <- function() {
-  bytes <- raw(0)
-  repeat {
-    one <- readBin(input, "raw", 1)
-    if (length(one) == 0) return(NULL)
-    if (one == as.raw(10)) return(rawToChar(bytes))
-    bytes <- c(bytes, one)
-  }
-}
-
-while (!is.null(head <- line_of())) {
-  words <- strsplit(head, " ", fixed = TRUE)[[1]]
-  wanted <- as.integer(words[3])
-  document <- raw(0)
-  while (length(document) < wanted) document <- c(document, readBin(input, "raw", wanted - length(document)))
-  id <- "0"; mode <- ""; show <- TRUE
-  known <- words[1] %in% c("decode", "lap") && words[2] == "json"
-  for (word in words[-(1:3)]) {
-    parts <- strsplit(word, "=", fixed = TRUE)[[1]]
-    if (parts[1] == "id") id <- parts[2]
-    else if (parts[1] == "mode") mode <- parts[2]
-    else if (parts[1] == "show") show <- parts[2] != "nothing"
-    else known <- FALSE
-  }
-  kind <- "unsupported"; body <- ""
-  if (known) {
-    body <- tryCatch({ result <- answer(words[1], document, mode, show); kind <- "accepted"; result },
-                     error = function(e) {
-                       message <- conditionMessage(e)
-                       kind <<- if (startsWith(message, "unsupported: ")) "unsupported"
-                                else if (grepl("nested too deeply|stack usage|cannot allocate", message)) "exhausted" else "rejected"
-                       message
-                     })
-  }
-  bytes <- charToRaw(enc2utf8(body))
-  said(paste0(kind, " ", length(bytes), " id=", id, "\n"))
-  writeBin(bytes, replies)
-  flush(replies)
-}
-invisible(close(replies))
+serve("json",
+      paste0("implementation jsonlite ", packageVersion("jsonlite"),
+             "\njson decode lap\nsetting input=text\nengine yajl\nmode default\nmode big-integers-as-text\n"),
+      answer, "nested too deeply|stack usage|cannot allocate")

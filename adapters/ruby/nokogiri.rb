@@ -98,6 +98,6 @@ Nachklang.serve(
   implementation: "nokogiri #{Nokogiri::VERSION}",
   engine: "libxml2 #{Nokogiri::LIBXML_LOADED_VERSION}",
   xml: { decode: decode, lap: ->(document, mode) { load_tree.call(document, mode).to_xml }, encode: encode },
-  settings: { namespaces: "on", external: "files" },
+  settings: { namespaces: "on", external: "entities" },
   modes: { "strict" => [], "repairing" => [] }
 )

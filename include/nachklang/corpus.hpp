@@ -30,6 +30,7 @@ struct Case {
     bool unlisted_is_altered = true;
     std::string clause, why;
     std::string beside;  ///< the file that the document names outside itself, where its sheet says so
+    Reads reads = Reads::either;
     std::string source;  ///< file and line, for messages
 };
 
@@ -51,6 +52,8 @@ Checked<std::vector<Case>> load_sheet(const std::string& file, const std::string
 /// A case made of a document alone.
 Case case_of_document(std::string corpus, std::string name, const Format& format, std::string document);
 
+/// What the case's document names outside itself, where the case is about who reads it: files of one folder.
+Outside outside_of(const Case& c);
 /// What is expected of a case of an implementation with these settings: the sheet's word over the reader's.
 Expectation expectation_of(const Case& c, const Settings& settings = {});
 /// Where a sheet contradicts the reference reader or its own table of questions; empty where it does not.
@@ -60,5 +63,10 @@ std::vector<Problem> check_case(const Case& c);
 bool matches_glob(std::string_view glob, std::string_view name);
 /// Reads a whole file.
 Checked<std::string> read_file(const std::string& path);
+/// Reads files below one folder, named by paths or URLs (RFC 8089) that are absolute, or relative to the folder
+/// `start` or to the entity that names them; nothing else, whatever scheme or path is asked for.
+Fetch files_below(const std::string& folder, const std::string& start);
+/// The URL of a file by its absolute path (RFC 8089).
+std::string file_url(std::string_view path);
 
 }  // namespace nachklang

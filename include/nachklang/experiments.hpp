@@ -85,8 +85,8 @@ struct LimitOptions {
     std::atomic<bool>* cancelled = nullptr;
     std::function<void(std::size_t done, std::size_t all)> progress{};  ///< called on any thread, one at a time
 };
-/// Searches every shape with every subject, decoding (with nothing shown) and there and back. Each probe has the
-/// deadline and the memory that the subject's configuration gives a request.
+/// Searches every shape with every subject: decoding (with nothing shown), there and back, and encoding. Each probe
+/// has the deadline and the memory that the subject's configuration gives a request.
 std::vector<LimitFound> find_limits(const Format& format, std::span<const Subject> subjects,
                                     const AskerFactory& make, const LimitOptions& options);
 

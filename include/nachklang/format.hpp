@@ -56,6 +56,14 @@ struct External {
 /// file and no connection.
 using Fetch = std::function<std::optional<External>(std::string_view system_id, std::string_view base)>;
 
+/// Whom a case speaks of, where what is right depends on it: who reads nothing outside the document, or who reads
+/// all that it names (XML 1.0, 4.1 and 5.1).
+enum class Reads : std::uint8_t { either, none, external };
+struct Outside {
+    Reads reads = Reads::either;
+    Fetch fetch{};
+};
+
 struct ReadOptions {
     bool trace = true;       ///< otherwise the verdict (and what it touches as far as that needs no tree)
     bool namespaces = true;  ///< otherwise that verdict is not asked for
@@ -226,9 +234,12 @@ class Format {
     /// The one spelling of the document's value that the format's canonical form allows (RFC 8785, Canonical XML).
     [[nodiscard]] virtual Canonical canonical(std::string_view document, const CanonicalOptions& options = {},
                                               const Fetch& fetch = {}) const = 0;
+    /// What that form rests on.
+    [[nodiscard]] virtual std::string_view canonical_clause() const = 0;
     /// What is expected of a document that comes without a sheet, by the reference reader alone, of an
     /// implementation with these settings.
-    [[nodiscard]] virtual Expectation expect(std::string_view document, const Settings& settings = {}) const = 0;
+    [[nodiscard]] virtual Expectation expect(std::string_view document, const Settings& settings = {},
+                                             const Outside& outside = {}) const = 0;
     /// The value in a few words of this format's own, as it is shown side by side; whole unless longer than `most`.
     [[nodiscard]] virtual std::string shown(const Trace& trace, std::size_t most) const = 0;
 
@@ -239,6 +250,9 @@ class Format {
                                              const CompareOptions& options = {}) const = 0;
     /// How strongly the standard binds who writes a document to write a well-formed one.
     [[nodiscard]] virtual Basis writing_basis() const = 0;
+    /// Of a text that an encoder wrote for a value, and that reads as it: which of several spellings it chose, as
+    /// answers to the format's questions.
+    [[nodiscard]] virtual std::vector<Observed> written_as(const Trace&, std::string_view) const { return {}; }
     /// The first layer that compares what a `lacks` word says is missing; nothing for a word unknown.
     [[nodiscard]] virtual std::optional<Layer> layer_of_lack(std::string_view word) const = 0;
     /// Whether a document was respelled, and how: slugs of what changed though the value is the same.
@@ -252,8 +266,8 @@ class Format {
     /// Pieces to try to leave out, the largest first; every one keeps the rest as it is.
     [[nodiscard]] virtual std::vector<Cut> cuts(std::string_view document) const = 0;
     [[nodiscard]] virtual std::span<const Requirement> requirements() const { return {}; }
-    /// What a document exercises.
-    [[nodiscard]] virtual std::vector<Exercised> exercised(std::string_view) const { return {}; }
+    /// What a document exercises, with what it names outside itself where that is read.
+    [[nodiscard]] virtual std::vector<Exercised> exercised(std::string_view, const Fetch& = {}) const { return {}; }
     /// What a value to be encoded exercises.
     [[nodiscard]] virtual std::vector<Exercised> exercised_by_encoding() const { return {}; }
     [[nodiscard]] virtual std::span<const Profile> profiles() const { return {}; }
@@ -262,6 +276,8 @@ class Format {
     [[nodiscard]] virtual std::span<const Shape> shapes() const { return {}; }
     /// The document of a shape and an amount of at least 1.
     [[nodiscard]] virtual std::string shaped(std::size_t, std::size_t) const { return {}; }
+    /// The value of a shape and an amount, to be encoded; nothing where the shape is one of spelling alone.
+    [[nodiscard]] virtual std::optional<Trace> shaped_value(std::size_t, std::size_t) const { return std::nullopt; }
     /// A document that holds these number literals one after another; empty for a format without numbers.
     [[nodiscard]] virtual std::string number_row(std::span<const std::string>) const { return {}; }
     /// What a decoder of such a document holds of each; empty where its value is no such row.

@@ -20,6 +20,7 @@ struct Reading {
     std::optional<Rejection> namespace_rejection;  ///< of the first namespace error in a well-formed document
     std::string beyond;                            ///< what is not read; then there is no verdict
     Trace trace;                                   ///< of a well-formed document
+    bool external_subset = false;                  ///< whether its document type names one
     std::vector<Touch> touches;
 };
 Reading read(std::string_view document, const Fetch& fetch = {});

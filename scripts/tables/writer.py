@@ -40,24 +40,32 @@ class Sheet:
         if form not in Sheet.written:
             Sheet.written[form] = written_by_hand(form)
         self.rows, self.documents, self.questions = [], set(Sheet.written[form][0]), []
+        self.files = {}
         self.ids = {name for of, name in Sheet.written[form][1] if self.aspect == of}
 
     @property
     def path(self):
         return os.path.join(CORPORA, self.form, self.aspect + "-generated.toml")
 
-    def add(self, name, document, stance, clause, why, trace=None, question=None, answers=None):
-        """A case of a document (bytes or text), or of a value to be encoded (the lines of its trace)."""
+    def file(self, name, content):
+        """A file that documents name outside themselves, in a folder of the sheet's own."""
+        path = os.path.join(self.aspect, name)
+        self.files[os.path.join(CORPORA, self.form, path)] = content.encode("utf-8") if isinstance(content, str) else content
+        return path
+
+    def add(self, name, document, stance, clause, why, trace=None, question=None, answers=None, outside=None):
+        """A case of a document (bytes or text), or of a value to be encoded (the lines of its trace); outside: the file that the
+        document names, and whether the case speaks of who reads it ("external") or of who does not ("none")."""
         document = document.encode("utf-8") if isinstance(document, str) else document
         document = tuple(document) if isinstance(document, list) else document
-        if document in self.documents:
+        if (document, outside) in self.documents or document in self.documents:
             return
-        self.documents.add(document)
+        self.documents.add((document, outside) if outside else document)
         base, count = name, 2
         while name in self.ids:
             name, count = "%s-%d" % (base, count), count + 1
         self.ids.add(name)
-        self.rows.append((name, document, stance, clause, why, trace, question, answers))
+        self.rows.append((name, document, stance, clause, why, trace, question, answers, outside))
 
     def accept(self, name, document, clause, why, trace):
         self.add(name, document, "accept", clause, why, trace)
@@ -74,12 +82,14 @@ class Sheet:
         for question, clause, answers in self.questions:
             out += ["", "[[question]]", 'id       = "%s"' % question, 'clause   = "%s"' % clause,
                     "answers  = [%s]" % ", ".join('"%s"' % answer for answer in answers), 'unlisted = "shown"']
-        for name, document, stance, clause, why, trace, question, answers in self.rows:
+        for name, document, stance, clause, why, trace, question, answers, outside in self.rows:
             out += ["", "[[case]]", 'id       = "%s"' % name]
             if isinstance(document, tuple):
                 out.append("value    = '''\n%s\n'''" % "\n".join(document))
             else:
                 out.append(("text     = '%s'" % document.decode("ascii")) if plain(document) else 'hex      = "%s"' % document.hex())
+            if outside:
+                out += ['beside   = "%s"' % outside[0], 'reads    = "%s"' % outside[1]]
             out.append('stance   = "%s"' % stance)
             if question:
                 out.append('question = "%s"' % question)

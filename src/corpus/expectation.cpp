@@ -2,6 +2,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <filesystem>
 
 #include <nachklang/corpus.hpp>
 
@@ -17,6 +18,24 @@ Case case_of_document(std::string corpus, std::string name, const Format& format
     return c;
 }
 
+Outside outside_of(const Case& c) {
+    Outside out;
+    out.reads = c.reads;
+    const std::string folder = std::filesystem::path(c.beside).parent_path().string();
+    if (c.reads == Reads::external) out.fetch = files_below(folder, folder);
+    return out;
+}
+
+namespace {
+
+/// What the reference reader expects of an implementation of which the case speaks.
+Expectation readers_word(const Case& c) {
+    const Settings settings{{"external", "files"}};
+    return c.format->expect(*c.document, c.reads == Reads::external ? settings : Settings{}, outside_of(c));
+}
+
+}  // namespace
+
 Expectation expectation_of(const Case& c, const Settings& settings) {
     if (c.value) {
         Expectation out;
@@ -27,7 +46,7 @@ Expectation expectation_of(const Case& c, const Settings& settings) {
         if (!c.question.empty()) out.touches.push_back({c.question, 0, 1, 1});
         return out;
     }
-    Expectation out = c.format->expect(*c.document, settings);
+    Expectation out = c.format->expect(*c.document, settings, outside_of(c));
     if (!out.not_asked.empty()) return out;
     const bool beyond = !out.beyond.empty();
     if (beyond && !(c.expected || c.stance == Stance::reject)) return out;
@@ -47,8 +66,7 @@ Expectation expectation_of(const Case& c, const Settings& settings) {
     const auto agrees = [&](const Expectation& reader) {
         return reader.value && c.format->compare(*c.expected, *reader.value).differences.empty();
     };
-    if (c.expected && !agrees(out) && (settings.empty() || !agrees(c.format->expect(*c.document))))
-        out.value = c.expected;
+    if (c.expected && !agrees(out) && (settings.empty() || !agrees(readers_word(c)))) out.value = c.expected;
     if (!c.question.empty()) {
         std::erase_if(out.answers, [&](const Answer& a) { return a.question == c.question && !c.answers.empty(); });
         out.answers.insert(out.answers.end(), c.answers.begin(), c.answers.end());
@@ -67,7 +85,7 @@ std::vector<Problem> check_case(const Case& c) {
     if (c.clause.empty()) report("no clause", "say which clause the case rests on");
     if (!c.stance) report("no stance", "say accept, reject or open");
     if (c.value || !c.stance) return out;
-    const Expectation reader = c.format->expect(*c.document);
+    const Expectation reader = readers_word(c);
     if (!reader.beyond.empty()) {
         if (!c.expected && c.stance == Stance::accept)
             report("the reference reader does not read " + reader.beyond, "write the expected trace by hand");

@@ -1,9 +1,4 @@
-// Globs and files.
-#include <cerrno>
-#include <cstring>
-#include <fstream>
-#include <iterator>
-
+// Globs.
 #include <nachklang/corpus.hpp>
 
 namespace nachklang {
@@ -33,17 +28,6 @@ bool matches_glob(std::string_view glob, std::string_view name) {
     }
     while (g < glob.size() && glob[g] == '*') ++g;
     return g == glob.size();
-}
-
-Checked<std::string> read_file(const std::string& path) {
-    errno = 0;
-    std::ifstream in(path, std::ios::binary);
-    std::string out{std::istreambuf_iterator<char>(in), std::istreambuf_iterator<char>()};
-    if (!in || errno == EISDIR) {
-        const std::string why = errno != 0 ? std::strerror(errno) : "cannot be read";
-        return Problem{path, why, "name a file that can be read"};
-    }
-    return out;
 }
 
 }  // namespace nachklang

@@ -121,8 +121,8 @@ class SheetLoader {
     }
 
     Case one(const toml::table& table) {
-        known_keys(table, {"id", "text", "hex", "file", "build", "beside", "value", "stance", "question", "answers",
-                           "trace", "clause", "why"});
+        known_keys(table, {"id", "text", "hex", "file", "build", "beside", "reads", "value", "stance", "question",
+                           "answers", "trace", "clause", "why"});
         Case c;
         c.corpus = corpus_;
         c.aspect = aspect_;
@@ -145,6 +145,7 @@ class SheetLoader {
             if (table.contains("beside")) c.beside = path_beside(table).string();
             c.document = std::make_shared<const std::string>(document(table, c.beside));
         }
+        c.reads = reads(table);
         c.stance = stance(table);
         if (table.contains("trace")) c.expected = trace(table, "trace");
         c.question = text_or(table, "question");
@@ -158,6 +159,17 @@ class SheetLoader {
         for (const Stance s : {Stance::accept, Stance::reject, Stance::open})
             if (name_of(s) == word) return s;
         fail(table, fmt::format("'{}' is no stance", text::printable(word)), "use accept, reject or open");
+    }
+
+    Reads reads(const toml::table& table) const {
+        if (!table.contains("reads")) return Reads::either;
+        const std::string word = text(table, "reads");
+        if (word != "none" && word != "external")
+            fail(table, fmt::format("'{}' is nothing that an implementation reads", text::printable(word)),
+                 "use none or external");
+        if (!table.contains("beside"))
+            fail(table, "'reads' without a file that the document names", "name the file with 'beside'");
+        return word == "none" ? Reads::none : Reads::external;
     }
 
     Trace trace(const toml::table& table, std::string_view key) const { return parsed(table, text(table, key)); }
@@ -196,12 +208,7 @@ class SheetLoader {
     }
     /// A text in which {beside} stands for the URL (RFC 8089) of a file beside the sheet.
     static std::string naming_file(std::string out, const std::string& beside) {
-        std::string url = "file://";
-        for (const char c : beside) {
-            const bool plain = (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || (c >= '0' && c <= '9') ||
-                               std::string_view("-._~/").find(c) != std::string_view::npos;
-            url += plain ? std::string(1, c) : fmt::format("%{:02X}", static_cast<unsigned char>(c));
-        }
+        const std::string url = file_url(beside);
         constexpr std::string_view place = "{beside}";
         for (auto at = out.find(place); at != std::string::npos; at = out.find(place, at + url.size()))
             out.replace(at, place.size(), url);

@@ -1,5 +1,6 @@
 // Galloping, then halving: the largest amount of a shape that an implementation takes, and what stands one past it.
 #include <algorithm>
+#include <array>
 #include <mutex>
 
 #include <nachklang/experiments.hpp>
@@ -13,12 +14,16 @@ bool stopped(const LimitOptions& options) {
     return options.cancelled != nullptr && *options.cancelled;
 }
 
-/// What a lap wrote is still the document: the same text, or the same value.
+/// What was written is still the document of the shape: the same text, or the same value.
 bool kept(const Format& format, const std::string& document, const std::string& written) {
     if (document == written) return true;
     const Reading before = format.read(document), after = format.read(written);
     constexpr auto value = static_cast<std::size_t>(Layer::value);
     return after.accepted() && format.digests(before.trace)[value] == format.digests(after.trace)[value];
+}
+
+bool has_shape(const Format& format, Operation operation, std::size_t shape) {
+    return operation != Operation::encode || format.shaped_value(shape, 1).has_value();
 }
 
 struct Probe {
@@ -27,14 +32,19 @@ struct Probe {
 };
 
 Probe probe(const Format& format, Asker& asker, Operation operation, std::size_t shape, std::size_t amount) {
-    const auto document = std::make_shared<const std::string>(format.shaped(shape, amount));
-    const std::vector<Request> one{{operation, &format, document, false}};
+    const std::string document = format.shaped(shape, amount);
+    const bool of_value = operation == Operation::encode;
+    const std::vector<Request> one{
+        {operation, &format,
+         std::make_shared<const std::string>(of_value ? format.shaped_value(shape, amount)->text() : document),
+         false}};
     const Chunk chunk = asker.ask(one);
     const Outcome& outcome = chunk.outcomes.front();
     if (outcome.kind != OutcomeKind::accepted)
         return {false, std::string(name_of(outcome.kind)), text::printable_excerpt(outcome.body, 100)};
-    if (operation == Operation::lap && !kept(format, *document, outcome.body))
-        return {false, "silently altered", "what it wrote is not what it read"};
+    if (operation != Operation::decode && !kept(format, document, outcome.body))
+        return {false, "silently altered",
+                of_value ? "what it wrote is not the value" : "what it wrote is not what it read"};
     return {true, "", ""};
 }
 
@@ -76,9 +86,11 @@ std::vector<LimitFound> find_limits(const Format& format, std::span<const Subjec
                 return matches_glob(g, std::string(format.shapes()[i].name));
             }))
             shapes.push_back(i);
+    constexpr std::array operations{Operation::decode, Operation::lap, Operation::encode};
     std::vector<const Subject*> asked;
     for (const Subject& subject : subjects)
-        if (subject.does(format.name(), Operation::decode) || subject.does(format.name(), Operation::lap))
+        if (std::any_of(operations.begin(), operations.end(),
+                        [&](Operation o) { return subject.does(format.name(), o); }))
             asked.push_back(&subject);
     std::vector<std::vector<LimitFound>> found(asked.size());
     std::mutex telling;
@@ -87,12 +99,14 @@ std::vector<LimitFound> find_limits(const Format& format, std::span<const Subjec
         if (stopped(options)) return;
         const auto asker = make(*asked[at]);
         for (const std::size_t shape : shapes)
-            for (const Operation operation : {Operation::decode, Operation::lap}) {
-                if (!asked[at]->does(format.name(), operation) || stopped(options)) continue;
+            for (const Operation operation : operations) {
+                if (!asked[at]->does(format.name(), operation) || !has_shape(format, operation, shape) ||
+                    stopped(options))
+                    continue;
                 found[at].push_back(search(format, *asked[at], *asker, operation, shape, options));
                 const std::lock_guard lock(telling);
                 ++done;
-                if (options.progress) options.progress(done, asked.size() * shapes.size() * 2);
+                if (options.progress) options.progress(done, asked.size() * shapes.size() * operations.size());
             }
     });
     std::vector<LimitFound> out;

@@ -50,7 +50,8 @@ class JsonFormat final : public Format {
                                       const Fetch&) const override {
         return canonical_form(document);
     }
-    [[nodiscard]] Expectation expect(std::string_view document, const Settings& settings) const override {
+    [[nodiscard]] Expectation expect(std::string_view document, const Settings& settings,
+                                     const Outside&) const override {
         Expectation out = expectation_of(document);
         const auto input = settings.find("input");
         if (input == settings.end() || input->second != "text") return out;
@@ -93,7 +94,7 @@ class JsonFormat final : public Format {
     }
     [[nodiscard]] std::vector<Cut> cuts(std::string_view document) const override { return cuts_of(document); }
     [[nodiscard]] std::span<const Requirement> requirements() const override { return all_requirements(); }
-    [[nodiscard]] std::vector<Exercised> exercised(std::string_view document) const override {
+    [[nodiscard]] std::vector<Exercised> exercised(std::string_view document, const Fetch&) const override {
         return exercised_by(document, expectation_of(document).touches);
     }
     [[nodiscard]] std::vector<Exercised> exercised_by_encoding() const override {
@@ -106,6 +107,13 @@ class JsonFormat final : public Format {
     [[nodiscard]] std::span<const Shape> shapes() const override { return all_shapes(); }
     [[nodiscard]] std::string shaped(std::size_t shape, std::size_t amount) const override {
         return shaped_document(shape, amount);
+    }
+    [[nodiscard]] std::vector<Observed> written_as(const Trace& value, std::string_view written) const override {
+        return json::written_as(value, written);
+    }
+    [[nodiscard]] std::string_view canonical_clause() const override { return "RFC 8785, 3.2"; }
+    [[nodiscard]] std::optional<Trace> shaped_value(std::size_t shape, std::size_t amount) const override {
+        return json::shaped_value(shape, amount);
     }
     [[nodiscard]] std::string number_row(std::span<const std::string> literals) const override {
         return row_of(literals);

@@ -19,6 +19,10 @@ Question limit(std::string id, std::size_t from, std::string about) {
             true,          std::move(about)};
 }
 
+Question written(std::string id, std::string clause, std::vector<std::string> answers, std::string about) {
+    return {std::move(id), std::move(clause), std::move(answers), false, 0, 0, false, std::move(about)};
+}
+
 Question extension(std::string id, std::string about) {
     return {std::move(id), "RFC 8259, 9", {"refused", "accepted"}, false, 0, 0, false, std::move(about)};
 }
@@ -50,6 +54,11 @@ std::vector<Question> make_questions() {
         open_point("encoding", "RFC 8259, 8.1", {"refused", "read"}, "whether UTF-16 or UTF-32 is read"),
         open_point("ill-formed-utf8", "RFC 3629, 3", {"refused", "kept", "replaced", "dropped"},
                    "what becomes of bytes that are no UTF-8"),
+        written("digits-written", "RFC 8259, 6", {"shortest", "more-digits"},
+                "whether an encoder writes a binary number with the fewest digits that read back"),
+        written("escapes-written", "RFC 8259, 7",
+                {"only-required", "solidus", "long-forms", "beyond-ascii", "line-separators", "delete", "markup"},
+                "what an encoder escapes that could stand as it is"),
         extension("comments", "/* */, // and # comments"),
         extension("trailing-comma", "a comma before ] or }"),
         extension("single-quotes", "strings in single quotes"),
@@ -137,6 +146,7 @@ std::span<const Cause> all_causes() {
         {"verdict/accepted-against-the-sheet", "accepted what a sheet says must be refused", "1"},
         {"verdict/accepted-differently", "accepted by some and refused by others", "[1,]"},
         {"output/ill-formed", "what was written is no JSON", "\"\\u0000\""},
+        {"output/not-canonical", "said to be in canonical form, and is not", "1.0"},
         {"lap/unstable", "the second lap differs from the first", "1.0"},
         {"outcome/crashed", "the process died", "[[…]]"},
         {"outcome/timed-out", "no answer before the deadline", "[[…]]"},

@@ -58,4 +58,41 @@ std::string shaped_document(std::size_t shape, std::size_t amount) {
     }
 }
 
+std::optional<Trace> shaped_value(std::size_t shape, std::size_t amount) {
+    constexpr std::string_view key = "{\nkey u8:6b\n";
+    std::string out;
+    switch (shape) {
+        case 0:
+            out = repeated("[\n", amount) + repeated("]\n", amount);
+            break;
+        case 1:
+            out = repeated(key, amount - 1) + "{\n}\n" + repeated("}\n", amount - 1);
+            break;
+        case 2: {
+            const std::size_t pairs = amount / 2;
+            out = (amount % 2 == 1 ? "[\n" : "") + repeated("[\n" + std::string(key), pairs) + "int 0\n" +
+                  repeated("}\n]\n", pairs) + (amount % 2 == 1 ? "]\n" : "");
+            break;
+        }
+        case 3:
+            out = "[\n" + repeated("int 0\n", amount) + "]\n";
+            break;
+        case 4:
+            out = "{\n";
+            for (std::size_t i = 0; i < amount; ++i)
+                out += "key u8:" + text::to_hex(fmt::format("k{}", i)) + "\nint 0\n";
+            out += "}\n";
+            break;
+        case 5:
+            out = "[\nstr u8:" + repeated("6f", amount) + "\n]\n";
+            break;
+        case 6:
+            out = "{\nkey u8:" + repeated("6f", amount) + "\nint 0\n}\n";
+            break;
+        default:
+            return std::nullopt;  // how long a number's text is, is its writer's own affair
+    }
+    return Trace::parse(std::move(out));
+}
+
 }  // namespace nachklang::json

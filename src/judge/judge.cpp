@@ -96,6 +96,10 @@ class Judge {
             out_.kind = expectation_.stance == Stance::open ? FindingKind::open : FindingKind::conforms;
         }
         limits_answered("accepted");
+        if (in_.operation == Operation::encode && is_well())
+            for (const Observed& o : format_.written_as(*in_.subject_case.value, outcome_.body))
+                answer(o.question, o.answer);
+        if (in_.operation != Operation::decode) canonical_text();
         if (in_.operation == Operation::lap) lap_text();
     }
 
@@ -188,8 +192,37 @@ class Judge {
         return std::find(kept.begin(), kept.end(), o.answer) == kept.end();
     }
 
+    [[nodiscard]] bool is_well() const {
+        return out_.kind == FindingKind::conforms || out_.kind == FindingKind::open;
+    }
+
+    /// Who says that it writes the canonical form is held to it, byte for byte.
+    void canonical_text() {
+        const auto claim = in_.subject.settings.find("writes");
+        if (claim == in_.subject.settings.end() || claim->second != "canonical" || !is_well()) return;
+        // What stands outside a document is known of those cases alone that are about it; otherwise what was
+        // written is held to its own canonical form.
+        const bool outside = std::any_of(expectation_.touches.begin(), expectation_.touches.end(),
+                                         [](const Touch& t) { return t.question == "external-entities"; });
+        const bool of_document = in_.operation == Operation::lap && !outside;
+        const Canonical wanted = format_.canonical(of_document ? *in_.subject_case.document : outcome_.body, {},
+                                                   outside_of(in_.subject_case).fetch);
+        if (wanted.refused || !wanted.beyond.empty() || wanted.bytes == outcome_.body) return;
+        const auto at =
+            std::mismatch(wanted.bytes.begin(), wanted.bytes.end(), outcome_.body.begin(), outcome_.body.end());
+        const auto offset = static_cast<std::size_t>(at.first - wanted.bytes.begin());
+        const auto rest = [&](std::string_view bytes) {
+            return offset < bytes.size() ? "'" + text::printable_excerpt(bytes.substr(offset), 20) + "'"
+                                         : "its end";
+        };
+        out_.clause = format_.canonical_clause();
+        finding(FindingKind::altered, Basis::required, "output/not-canonical",
+                fmt::format("at offset {} the canonical form has {}, what was written {}", offset,
+                            rest(wanted.bytes), rest(outcome_.body)));
+    }
+
     void lap_text() {
-        if (out_.kind != FindingKind::conforms && out_.kind != FindingKind::open) return;
+        if (!is_well()) return;
         if (outcome_.body == *in_.subject_case.document) {
             out_.detail = "the same bytes";
         } else {

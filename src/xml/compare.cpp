@@ -226,6 +226,21 @@ class Walk {
     Comparison out_;
 };
 
+/// Puts "there are fewer, or more, of these" in place of what only follows from it; nothing where there are as
+/// many.
+Comparison count_changed(Comparison out, const Trace& expected, const Trace& got, ItemKind kind, Part part) {
+    const auto count = [&](const Trace& trace) {
+        return std::count_if(trace.items().begin(), trace.items().end(),
+                             [&](const Item& item) { return item.kind == kind; });
+    };
+    const auto before = count(expected), after = count(got);
+    if (before == after) return out;
+    const char* word = part == Part::comment ? "comment" : "instruction";
+    out.differences = {{out.differences.front().at, lost_cause(part, after < before),
+                        fmt::format("{} {}{} became {}", before, word, before == 1 ? "" : "s", after), "", ""}};
+    return out;
+}
+
 }  // namespace
 
 Comparison compare_values(const Trace& expected, const Trace& got, const CompareOptions& options) {
@@ -233,9 +248,19 @@ Comparison compare_values(const Trace& expected, const Trace& got, const Compare
     Walk walk(expected, got, options, choice);
     Comparison out = walk.run();
     if (out.differences.size() < 2 || walk.same_size()) return out;
-    // White space dropped or added moves all that follows: where that is all, it is one difference.
+    // What was dropped or added moves all that follows: where that is all, it is one difference.
+    const auto alike = [&](const TreeChoice& without) {
+        return Walk(expected, got, options, without).run().differences.empty();
+    };
+    TreeChoice silent = choice;
+    silent.comments = false;
+    if (choice.comments && alike(silent))
+        return count_changed(std::move(out), expected, got, ItemKind::comment, Part::comment);
+    silent.instructions = false;
+    if (alike(silent))
+        return count_changed(std::move(out), expected, got, ItemKind::instruction, Part::instruction);
     choice.blank_text = false;
-    if (!Walk(expected, got, options, choice).run().differences.empty()) return out;
+    if (!alike(choice)) return out;
     out.differences = {{out.differences.front().at, "text/white-space-changed",
                         "text of nothing but white space was dropped or added", "", ""}};
     return out;

@@ -171,6 +171,7 @@ std::span<const Cause> all_causes() {
         {"verdict/accepted-ill-formed-names", "accepted what is not namespace-well-formed", "<p:a/>"},
         {"verdict/accepted-against-the-sheet", "accepted what a sheet says must be refused", "<a/>"},
         {"output/ill-formed", "what was written is not well-formed", "<a>&lt;</a>"},
+        {"output/not-canonical", "said to be in canonical form, and is not", "<a/>"},
         {"lap/unstable", "the second lap differs from the first", "<a/>"},
         {"value/kind", "none of the answers foreseen", "<a/>"},
         {"question/undeclared-answer", "a declared answer was not observed", "<a/>"},
@@ -354,11 +355,14 @@ class XmlFormat final : public Format {
                                                              "exclusive", "subset"};
         return all;
     }
-    [[nodiscard]] Expectation expect(std::string_view document, const Settings& settings) const override {
+    [[nodiscard]] Expectation expect(std::string_view document, const Settings& settings,
+                                     const Outside& outside) const override {
         // An implementation for which everything outside is empty (so that nothing is opened) has read it.
-        const bool empty = tells(settings, "external", "empty");
-        Reading reading = xml::read(document, empty ? Fetch(nothing_outside) : Fetch{});
+        const bool empty = outside.reads == Reads::either && tells(settings, "external", "empty");
+        Reading reading = xml::read(document, empty ? Fetch(nothing_outside) : outside.fetch);
         Expectation out;
+        out.not_asked = reads_otherwise(settings, outside.reads, reading.external_subset);
+        if (!out.not_asked.empty()) return out;
         out.beyond = reading.beyond;
         if (!out.beyond.empty()) return out;
         if (tells(settings, "input", "text") && is_about_bytes(document, reading)) {
@@ -385,12 +389,13 @@ class XmlFormat final : public Format {
         kept.keep_entities = tells(settings, "entities", "kept");
         if (kept.keep_entities) {
             out.written_value = out.value;
-            out.value = read_as(document, {}, kept).trace;
+            out.value = read_as(document, outside.fetch, kept).trace;
         }
         WalkOptions heeding = kept;
         heeding.heed_after_undeclared = true;
         if (is_touched(out, "undeclared-entity"))
-            if (Reading heeded = read_as(document, {}, heeding); !heeded.rejection && heeded.beyond.empty())
+            if (Reading heeded = read_as(document, outside.fetch, heeding);
+                !heeded.rejection && heeded.beyond.empty())
                 out.answers.push_back({"undeclared-entity", "declarations-heeded", heeded.trace});
         add_untold_references(out);
         return out;
@@ -412,6 +417,7 @@ class XmlFormat final : public Format {
                                      const CompareOptions& options) const override {
         return compare_values(expected, got, options);
     }
+    [[nodiscard]] std::string_view canonical_clause() const override { return "Canonical XML 1.0, 2"; }
     /// XML 1.0 defines documents (2.1) and binds their readers (1.2, 5.1); it has no sentence for who writes them.
     [[nodiscard]] Basis writing_basis() const override { return Basis::fidelity; }
     [[nodiscard]] std::optional<Layer> layer_of_lack(std::string_view word) const override {
@@ -449,8 +455,8 @@ class XmlFormat final : public Format {
     }
     [[nodiscard]] std::vector<Cut> cuts(std::string_view document) const override { return cuts_of(document); }
     [[nodiscard]] std::span<const Requirement> requirements() const override { return all_requirements(); }
-    [[nodiscard]] std::vector<Exercised> exercised(std::string_view document) const override {
-        return exercised_by(document);
+    [[nodiscard]] std::vector<Exercised> exercised(std::string_view document, const Fetch& fetch) const override {
+        return exercised_by(document, fetch);
     }
     [[nodiscard]] std::span<const Question> questions() const override { return all_questions(); }
     [[nodiscard]] std::span<const Cause> causes() const override { return all_causes(); }
@@ -459,6 +465,17 @@ class XmlFormat final : public Format {
     static bool tells(const Settings& settings, const std::string& key, std::string_view value) {
         const auto found = settings.find(key);
         return found != settings.end() && found->second == value;
+    }
+
+    /// Why an implementation is none of those that a case speaks of; empty where it is.
+    static std::string reads_otherwise(const Settings& settings, Reads reads, bool external_subset) {
+        const bool files = tells(settings, "external", "files"), entities = tells(settings, "external", "entities");
+        if (reads == Reads::none && (files || entities)) return "its adapter reads what is outside the document";
+        if (reads == Reads::none && tells(settings, "external", "empty"))
+            return "to its adapter all that is outside the document is empty";
+        if (reads != Reads::external || files) return "";
+        if (!entities) return "its adapter reads nothing outside the document";
+        return external_subset ? "its adapter reads no external subset" : "";
     }
 
     /// Whether how bytes become text is at stake.

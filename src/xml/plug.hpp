@@ -10,7 +10,7 @@ Comparison compare_values(const Trace& expected, const Trace& got, const Compare
 std::string shown_value(const Trace& trace, std::size_t most);
 std::vector<Cut> cuts_of(std::string_view document);
 std::span<const Requirement> all_requirements();
-std::vector<Exercised> exercised_by(std::string_view document);
+std::vector<Exercised> exercised_by(std::string_view document, const Fetch& fetch);
 std::span<const Question> all_questions();
 std::span<const Cause> all_causes();
 

@@ -76,18 +76,19 @@ TextDeclaration text_declaration(std::string_view text) {
     return {0, cursor.failure() ? cursor.failure()->message : "white space is missing in its text declaration"};
 }
 
-/// Fetches external entities and reads them as text.
-Loader loader_of(const Fetch& fetch) {
+/// Fetches external entities and reads them as text; what it cannot read is put into `beyond`.
+Loader loader_of(const Fetch& fetch, std::string& beyond) {
     if (!fetch) return {};
-    return [&fetch](std::string_view system_id, std::string_view base) -> std::optional<ExternalText> {
+    return [&fetch, &beyond](std::string_view system_id, std::string_view base) -> std::optional<ExternalText> {
         const auto found = fetch(system_id, base);
         if (!found) return std::nullopt;
         ExternalText out;
         out.base = found->base;
+        out.clause = "4.3.3";
         const Detected detected = detect(found->bytes);
+        if (!detected.beyond.empty()) beyond = detected.beyond + " of an external entity";
         if (!detected.beyond.empty() || detected.contradicts) {
-            out.problem =
-                detected.contradicts ? "its encoding is not the one declared" : "it is in " + detected.beyond;
+            out.problem = "its encoding is not the one declared";
             return out;
         }
         const Source source(found->bytes, detected);
@@ -98,6 +99,7 @@ Loader loader_of(const Fetch& fetch) {
         }
         const TextDeclaration declaration = text_declaration(source.text());
         out.problem = declaration.problem;
+        out.clause = "production 77";
         out.text = source.text().substr(declaration.length);
         return out;
     };
@@ -152,16 +154,15 @@ Reading read_as(std::string_view document, const Fetch& fetch, const WalkOptions
     const Source source(document, detected);
     TraceWriter writer;
     TraceSink sink(writer);
-    const Loader loader = loader_of(fetch);
+    const Loader loader = loader_of(fetch, out.beyond);
     Walk<TraceSink> walk(sink, source.text(), true, loader, options);
     const auto reject = [&](const Failure& f) {
         return Rejection{source.position(f.offset), f.message, f.clause, f.trail};
     };
     const bool walked = walk.run() == Step::done;
-    if (walk.cursor().over_budget()) {
-        out.beyond = over_budget;
-        return out;
-    }
+    out.external_subset = walk.notes().subset.external_subset;
+    if (walk.cursor().over_budget()) out.beyond = over_budget;
+    if (!out.beyond.empty()) return out;
     if (source.ill_formed() && (walked || walk.failure()->offset >= *source.ill_formed())) {
         out.rejection = reject({*source.ill_formed(), ill_formed_message, "XML 1.0, 4.3.3", ""});
     } else if (detected.contradicts) {

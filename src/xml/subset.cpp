@@ -71,7 +71,7 @@ bool SubsetReader::read() {
     external.external = external.parameter = true;
     bool space = c_.skip_space();
     if (space && (c_.peek() == 'S' || c_.peek() == 'P')) {
-        d_.has_external_subset = true;
+        d_.has_external_subset = notes_.external_subset = true;
         if (!external_id(&external, false)) return false;
         space = c_.skip_space();
     }
@@ -106,7 +106,7 @@ SubsetReader::Text SubsetReader::provide(Entity& entity, std::size_t reference) 
         if (auto text = loader_(entity.system_id, entity.base)) {
             if (!text->problem.empty()) {
                 c_.fail_at(reference, fmt::format("the entity {}: {}", text::printable(entity.name), text->problem),
-                           "4.3");
+                           text->clause);
                 return Text::broken;
             }
             entity.text = std::move(text->text);
@@ -166,8 +166,9 @@ bool SubsetReader::declarations(bool external) {
             if (!markup()) return false;
             if (included_ != 0) included.push_back(c_.depth());
         } else {
-            return c_.fail(c_.depth() == bottom && !external ? "a declaration, '%' or ']'" : "a declaration or '%'",
-                           "production 28b");
+            const bool internal = c_.depth() == bottom && !external;
+            return c_.fail(internal ? "a declaration, '%' or ']'" : "a declaration or '%'",
+                           internal ? "production 28b" : "production 31");
         }
     }
 }
@@ -689,7 +690,7 @@ bool SubsetReader::ignored() {
         } else if (c_.looking_at("]]>")) {
             --open;
             c_.move(3);
-        } else if (!c_.character("the section's ']]>'", "production 63")) {
+        } else if (!c_.character("the section's ']]>'", open > 1 ? "production 64" : "production 63")) {
             return false;
         }
     }

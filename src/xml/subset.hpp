@@ -8,11 +8,11 @@
 namespace nachklang::xml {
 
 /// The text of an external entity as UTF-8 with its text declaration gone; nothing where it is not read. A failure
-/// of the entity itself (its encoding, its declaration) is put into `problem`.
+/// of the entity itself (its encoding, its declaration) is put into `problem` and `clause`.
 struct ExternalText {
     std::string text;
     std::string base;  ///< what system identifiers inside are relative to
-    std::string problem;
+    std::string problem, clause;
 };
 using Loader = std::function<std::optional<ExternalText>(std::string_view system_id, std::string_view base)>;
 
@@ -20,7 +20,8 @@ using Loader = std::function<std::optional<ExternalText>(std::string_view system
 struct SubsetNotes {
     bool predefined_redeclared_oddly = false;  ///< 4.6: an error that may be reported
     bool parameter_reference_in_declaration =
-        false;  ///< inside an internal parameter entity; see docs/xml-reading.md
+        false;  ///< inside an internal parameter entity; see docs/xml-differences.md
+    bool external_subset = false;
     bool unread_external = false;
     bool undeclared_parameter = false;
     bool fragment_in_system_id = false;  ///< 4.2.2: an error that may be reported

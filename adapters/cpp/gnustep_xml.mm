@@ -1,0 +1,166 @@
+// NSXMLParser of GNUstep's Foundation, whose attributes come without their order. Nothing outside a document is asked for.
+#include <nachklang/adapter.hpp>
+
+#import <Foundation/Foundation.h>
+
+using nachklang::adapter::Reply;
+using nachklang::adapter::TraceOut;
+
+namespace {
+
+std::string bytes_of(NSString* text) {
+    return text == nil ? "" : [text UTF8String];
+}
+
+struct Told {
+    TraceOut& out;
+    bool expanded;
+    std::string text{};                                         // of a text so far
+    std::vector<std::pair<std::string, std::string>> spaces{};  // declared before the element that declares them
+    std::size_t open = 0;
+
+    void flush() {
+        if (!text.empty()) out.text(text);
+        text.clear();
+    }
+};
+
+}  // namespace
+
+/// What the parser tells, as trace items.
+@interface Teller : NSObject {
+  @public
+    Told* told;  // an instance has no C++ members of its own
+}
+@end
+
+@implementation Teller
+
+- (void)parser:(NSXMLParser*)parser didStartMappingPrefix:(NSString*)prefix toURI:(NSString*)uri {
+    told->spaces.emplace_back(bytes_of(prefix), bytes_of(uri));
+}
+
+- (void)parser:(NSXMLParser*)parser
+    didStartElement:(NSString*)name
+       namespaceURI:(NSString*)uri
+      qualifiedName:(NSString*)qualified
+         attributes:(NSDictionary*)attributes {
+    told->flush();
+    const std::string written = bytes_of(qualified == nil ? name : qualified);
+    if (told->expanded)
+        told->out.element(written, bytes_of(name), bytes_of(uri));
+    else
+        told->out.element(written, std::nullopt, std::nullopt);
+    for (const auto& [prefix, space] : told->spaces) told->out.declaration(prefix, space);
+    told->spaces.clear();
+    ++told->open;
+    NSEnumerator* keys = [attributes keyEnumerator];
+    while (NSString* key = [keys nextObject])
+        told->out.attribute(bytes_of(key), std::nullopt, std::nullopt, bytes_of([attributes objectForKey:key]), "-");
+}
+- (void)parser:(NSXMLParser*)parser
+    didEndElement:(NSString*)name
+     namespaceURI:(NSString*)uri
+    qualifiedName:(NSString*)qualified {
+    told->flush();
+    told->out.element_end();
+    --told->open;
+}
+- (void)parser:(NSXMLParser*)parser foundCharacters:(NSString*)characters {
+    told->text += bytes_of(characters);
+}
+- (void)parser:(NSXMLParser*)parser foundIgnorableWhitespace:(NSString*)characters {
+    told->text += bytes_of(characters);
+}
+- (void)parser:(NSXMLParser*)parser foundCDATA:(NSData*)block {
+    told->flush();
+    told->out.cdata({static_cast<const char*>([block bytes]), [block length]});
+}
+- (void)parser:(NSXMLParser*)parser foundComment:(NSString*)comment {
+    told->flush();
+    told->out.comment(bytes_of(comment));
+}
+- (void)parser:(NSXMLParser*)parser
+    foundProcessingInstructionWithTarget:(NSString*)target
+                                    data:(NSString*)data {
+    told->flush();
+    told->out.instruction(bytes_of(target), bytes_of(data));
+}
+
+@end
+
+namespace {
+
+class GnustepXml final : public nachklang::adapter::Codec {
+  public:
+    [[nodiscard]] nachklang::adapter::Description describe() const override {
+        return {"gnustep-xml",
+                NACHKLANG_GNUSTEP_VERSION,
+                "libxml2",
+                "",
+                {{"xml", {"decode"}}},
+                {"doctype", "order"},
+                {{"external", "none"}},
+                {{"namespaces", {}, {{"namespaces", "on"}}}, {"plain", {"namespaces"}, {{"namespaces", "off"}}}}};
+    }
+    Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
+        NSAutoreleasePool* pool = [NSAutoreleasePool new];
+        NSData* data = [NSData dataWithBytes:document.data() length:document.size()];
+        NSXMLParser* parser = [[NSXMLParser alloc] initWithData:data];
+        Teller* teller = [Teller new];
+        Told told{out, mode == "namespaces"};
+        teller->told = &told;
+        [parser setDelegate:teller];
+        [parser setShouldProcessNamespaces:told.expanded];
+        [parser setShouldReportNamespacePrefixes:told.expanded];
+        std::string message;
+        Reply reply = Reply::accepted();
+        switch (parse(parser, told.expanded, message)) {
+            case Ended::well:
+                // It may return YES in the middle of a document: then that is all its user has.
+                told.flush();
+                for (; told.open > 0; --told.open) out.element_end();
+                break;
+            case Ended::refused:
+                reply = Reply::rejected(message)
+                            .at_line(static_cast<std::uint64_t>([parser lineNumber]))
+                            .at_column(static_cast<std::uint64_t>([parser columnNumber]));
+                break;
+            case Ended::threw:
+                reply = Reply::threw(message);
+                break;
+        }
+        [parser release];
+        [teller release];
+        [pool drain];
+        return reply;
+    }
+
+  private:
+    enum class Ended : std::uint8_t { well, refused, threw };
+    // @catch and C++ values do not share a function: GCC loses what was assigned inside @try.
+    static Ended parse(NSXMLParser* parser, bool expanded, std::string& message) {
+        @try {
+            // An undeclared prefix is told as an error, and YES is returned all the same: who asks for namespaces
+            // takes it for one.
+            const BOOL parsed = [parser parse];
+            NSError* error = [parser parserError];
+            if (parsed && (error == nil || !expanded)) return Ended::well;
+            message = error == nil ? "no document, and no error" : [[error localizedDescription] UTF8String];
+            return Ended::refused;
+        } @catch (NSException* exception) {
+            message = [[exception description] UTF8String];
+        }
+        return Ended::threw;
+    }
+};
+
+}  // namespace
+
+int main() {
+    NSAutoreleasePool* pool = [NSAutoreleasePool new];
+    GnustepXml codec;
+    const int status = nachklang::adapter::serve(codec);
+    [pool drain];
+    return status;
+}

@@ -1,0 +1,89 @@
+# xml2: its nodes by their expanded names. It stands on libxml2; the document type cannot be asked for.
+suppressPackageStartupMessages(library(xml2))
+
+script <- sub("^--file=", "", grep("^--file=", commandArgs(), value = TRUE))
+source(file.path(dirname(script), "..", "sdk", "nachklang_adapter.R"))
+
+XML_URI <- "http://www.w3.org/XML/1998/namespace"
+
+# A name that xml2 has given a prefix of its own, as a local part and the namespace that this prefix stands for.
+expanded <- function(name, spaces) {
+  colon <- regexpr(":", name, fixed = TRUE)
+  if (colon < 1) return(paste("-", field(name), "u8:"))
+  prefix <- substr(name, 1, colon - 1)
+  paste("-", field(substring(name, colon + 1)), field(spaces[[prefix]]))
+}
+
+start <- function(node, spaces) {
+  lines <- paste("elem", expanded(xml_name(node, spaces), spaces))
+  attributes <- xml_attrs(node, spaces)
+  for (name in names(attributes)) {
+    value <- field(attributes[[name]])
+    lines <- c(lines,
+               if (name == "xmlns") paste("ns u8:", value)
+               else if (startsWith(name, "xmlns:")) paste("ns", field(substring(name, 7)), value)
+               else paste("attr", expanded(name, spaces), value, "-"))
+  }
+  lines
+}
+
+# An instruction without data has a text that is NA.
+text_of <- function(node) {
+  text <- xml_text(node)
+  field(if (is.na(text)) "" else text)
+}
+
+leaf <- function(node, kind) {
+  switch(kind,
+    text = paste("text", text_of(node)),
+    cdata = paste("cdata", text_of(node)),
+    comment = paste("comment", text_of(node)),
+    pi = paste("pi", field(xml_name(node)), text_of(node)),
+    entity_ref = paste("ref", field(xml_name(node))),
+    paste("native", kind, "-"))
+}
+
+print_document <- function(document) {
+  # It knows no prefix of this one namespace by itself.
+  spaces <- structure(c(xml_ns(document), xml = XML_URI), class = "xml_namespace")
+  lines <- list()
+  stack <- list(list(nodes = xml_find_all(document, "/node()"), at = 1))
+  while (length(stack) > 0) {
+    top <- length(stack)
+    level <- stack[[top]]
+    if (level$at > length(level$nodes)) {
+      stack[[top]] <- NULL
+      if (top > 1) lines[[length(lines) + 1]] <- "end"
+      next
+    }
+    stack[[top]]$at <- level$at + 1
+    node <- level$nodes[[level$at]]
+    kind <- xml_type(node)
+    if (kind == "element") {
+      lines[[length(lines) + 1]] <- start(node, spaces)
+      stack[[top + 1]] <- list(nodes = xml_contents(node), at = 1)
+    } else {
+      lines[[length(lines) + 1]] <- leaf(node, kind)
+    }
+  }
+  paste0(paste(unlist(lines), collapse = "\n"), "\n")
+}
+
+parsed <- function(document, mode) {
+  options <- switch(mode, "blanks-kept" = character(), "entities-resolved" = "NOENT", "NOBLANKS")
+  # It warns of relative namespaces, which are none of a reader's errors.
+  suppressWarnings(read_xml(document, options = options))
+}
+
+answer <- function(operation, document, mode, show) {
+  tree <- parsed(document, mode)
+  if (operation == "decode") return(if (show) print_document(tree) else "")
+  # As it comes it writes a document anew, with line ends and indentation.
+  if (mode == "default") as.character(tree) else as.character(tree, options = character())
+}
+
+serve("xml",
+      paste0("implementation r-xml2 ", packageVersion("xml2"), "\nengine libxml2\nxml decode lap\nlacks doctype prefixes\nsetting namespaces=on\n",
+             "mode default\nsetting entities=kept\nsetting external=none\nmode blanks-kept\nsetting entities=kept\nsetting external=none\n",
+             "mode entities-resolved\nsetting external=entities\n"),
+      answer, "cannot allocate|stack usage")
