@@ -409,7 +409,18 @@ INSTANTIATE_TEST_SUITE_P(
                     CauseRow{"not_undone", "<a>&lt;</a>", "<a>&amp;lt;</a>", "text/reference-not-undone"},
                     CauseRow{"space", "<a> x</a>", "<a>x</a>", "text/white-space-changed"},
                     CauseRow{"cut", "<a>xy</a>", "<a>x</a>", "text/cut"},
-                    CauseRow{"text_lost", "<a>x</a>", "<a/>", "text/lost"}),
+                    CauseRow{"text_lost", "<a>x</a>", "<a/>", "text/lost"},
+                    CauseRow{"comment_added", "<a><b/>x</a>", "<!--y--><a><b/>x</a>", "comment/added"},
+                    CauseRow{"comment_lost", "<!--x--><a><!--y--></a>", "<a><!--y--></a>", "comment/lost"},
+                    CauseRow{"comment_changed", "<a><!--x--></a>", "<a><!--y--></a>", "comment/changed"},
+                    CauseRow{"instruction_added", "<a><b/>x</a>", "<?p y?><a><b/>x</a>", "instruction/added"},
+                    CauseRow{"instruction_lost", "<?p y?><?q?><a><b/>x</a>", "<?q?><a><b/>x</a>",
+                             "instruction/lost"},
+                    CauseRow{"reference_as_text", "<!DOCTYPE a SYSTEM 's'><a>&e;</a>", "<a>&amp;e;</a>",
+                             "text/reference-not-undone"},
+                    CauseRow{"references_as_text", "<!DOCTYPE a SYSTEM 's'><a>x&e;<b/>&e;</a>",
+                             "<a>x&amp;e;<b/>&amp;e;</a>", "text/reference-not-undone"},
+                    CauseRow{"reference_dropped", "<!DOCTYPE a SYSTEM 's'><a>&e;</a>", "<a/>", "text/lost"}),
     [](const auto& info) { return info.param.name; });
 
 TEST(XmlCuts, MostLeaveWellFormedDocuments) {

@@ -1,6 +1,6 @@
 #!/usr/bin/env escript
 %% jiffy: members as lists of pairs (duplicates kept), or as maps.
-%%! -noshell
+%%! -noshell -env ERL_CRASH_DUMP_SECONDS 0
 %% Compiled, since the evaluator takes a minute for a walk that compiled code does in a second.
 -mode(compile).
 

@@ -1,6 +1,6 @@
 #!/usr/bin/env escript
 %% xmerl_sax_parser: its events. (xmerl_scan makes an atom of every name, which a long run cannot bear.)
-%%! -noshell
+%%! -noshell -env ERL_CRASH_DUMP_SECONDS 0
 -mode(compile).
 
 main(_) ->

@@ -78,7 +78,7 @@ public final class JdkXml extends NachklangAdapter {
             boolean open = mode.endsWith("as-it-comes");
             // What is named elsewhere than in a file would be looked for on the network.
             String text = new String(document, java.nio.charset.StandardCharsets.ISO_8859_1);
-            if (open && (text.contains("SYSTEM") || text.contains("PUBLIC")) && !text.contains("'file:///")) throw new Unsupported("it would look for what is outside");
+            if (open && (text.contains("SYSTEM") || text.contains("PUBLIC")) && !text.contains("'file:///") && !text.contains("\"file:///")) throw new Unsupported("it would look for what is outside");
             if (mode.startsWith("dom")) return dom(document, open);
             if (mode.startsWith("sax")) return sax(document, mode.equals("sax"));
             return stax(document, !mode.equals("plain"), open);

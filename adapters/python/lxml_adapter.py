@@ -11,10 +11,14 @@ from nachklang_adapter import Rejected, Unsupported, expanded_name, field, marku
 
 
 def load(document, mode):
-    parser = etree.XMLParser(no_network=True, load_dtd=mode == "canonical", attribute_defaults=mode == "canonical", huge_tree=True, resolve_entities=mode != "entities-kept",
-                             recover=mode == "repairing", strip_cdata=False)
+    canonical = mode == "canonical"
+    parser = etree.XMLParser(no_network=True, load_dtd=canonical, attribute_defaults=canonical, huge_tree=True,
+                             resolve_entities=mode != "entities-kept", recover=mode == "repairing", strip_cdata=False)
     try:
-        return etree.ElementTree(etree.fromstring(document, parser))
+        root = etree.fromstring(document, parser)
+        if root is None:
+            raise Rejected("no tree is given")
+        return etree.ElementTree(root)
     except etree.XMLSyntaxError as error:
         line, column = error.position if error.position else (None, None)
         raise Rejected(error.msg or "refused", line=line, column=column)

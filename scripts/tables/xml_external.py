@@ -33,6 +33,7 @@ def external():
     entity("utf-16-little", "<?xml version='1.0' encoding='UTF-16'?>Glocke \u266a".encode("utf-16"), "4.3.3", "each entity has an encoding of its own", "Glocke \u266a")
     entity("utf-16-big", b"\xfe\xff" + "Glocke \u266a".encode("utf-16-be"), "4.3.3", "the mark tells the order", "Glocke \u266a")
     entity("latin-1", "<?xml version='1.0' encoding='ISO-8859-1'?>l\u00e4utet".encode("latin-1"), "4.3.3", "an encoding that the text declaration names", "l\u00e4utet")
+    entity("latin-1-without-version", "<?xml encoding='ISO-8859-1'?>l\u00e4utet".encode("latin-1"), "4.3.3", "the same, its version left out", "l\u00e4utet")
     entity("line-ends", "x\r\ny\rz\n", "2.11", "line ends are LF in every entity", "x\ny\nz\n")
     entity("references", "&#65;&lt;&amp;&#x1F514;", "4.1", "references are undone in a file too", "A<&\U0001f514")
     entity("section", "<![CDATA[<&]]>", "2.7", "a section in a file", D("<&"))

@@ -98,7 +98,10 @@ class Builder {
                      field(0), field(1));
                 break;
             case ItemKind::reference:
-                kept(Layer::value, "references", Part::reference, i, field(0), "");
+                if (choice_.references_as_text)
+                    text(i, "&" + field(0) + ";");
+                else
+                    kept(Layer::value, "references", Part::reference, i, field(0), "");
                 break;
             case ItemKind::doctype:
                 kept(Layer::held, "doctype", Part::doctype, i, field(0), "");

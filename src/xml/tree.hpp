@@ -38,7 +38,8 @@ struct Node {
 /// What a tree keeps whatever its layer, or leaves out.
 struct TreeChoice {
     bool comments = false, instructions = false;
-    bool blank_text = true;  ///< text of nothing but white space
+    bool blank_text = true;           ///< text of nothing but white space
+    bool references_as_text = false;  ///< a reference is the text that it is written by
 };
 /// Names are resolved where a trace tells qualified names only.
 std::vector<Node> tree_at(const Trace& trace, Layer layer, const Lacks& lacks, const TreeChoice& choice = {});
