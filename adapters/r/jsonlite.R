@@ -60,4 +60,4 @@ answer <- function(operation, document, mode, show) {
 serve("json",
       paste0("implementation jsonlite ", packageVersion("jsonlite"),
              "\njson decode lap\nsetting input=text\nengine yajl\nmode default\nmode big-integers-as-text\n"),
-      answer, "nested too deeply|stack usage|cannot allocate")
+      answer, "nested too deeply|stack usage|stack overflow|cannot allocate")

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "xml_writer.hpp"
+
 namespace standin {
 namespace {
 
@@ -26,6 +28,10 @@ XmlFault skips(const char* name, const char* mistake, const char* step, const ch
 XmlFault spoils(const char* name, const char* mistake, const char* cause, std::function<void(XmlNode&)> node,
                 const char* also = "") {
     return {name, mistake, cause, [node](XmlHooks& h) { h.habits.node = node; }, also};
+}
+
+XmlFault builds(const char* name, const char* mistake, const char* step, const char* cause, const char* also = "") {
+    return {name, mistake, cause, [step](XmlHooks& h) { h.left_out = {step}; }, also};
 }
 
 bool is_blank(const std::string& text) {
@@ -210,51 +216,32 @@ const std::vector<XmlFault>& rows() {
          }},
         {"root-written-twice", "the document is written twice", "output/ill-formed",
          [](XmlHooks& h) { h.write_document = [](std::string d) { return d + d; }; }},
+        // --- what is built ---
+        builds("hyphens-written-in-comments", "a comment is written whatever it holds", "comment-checked",
+               "output/ill-formed"),
+        builds("section-end-written-in-sections", "']]>' ends a CDATA section that goes on", "section-split",
+               "output/ill-formed"),
+        builds("instruction-end-written", "an instruction is written whatever its data holds",
+               "instruction-checked", "not-xml:other"),
+        builds("section-end-written-in-text", "']]>' is written as it is in text", "section-end-escaped",
+               "output/ill-formed"),
+        builds("controls-written", "control characters are written", "controls-refused", "output/ill-formed"),
+        builds("controls-dropped", "control characters are left out of what is written", "controls-kept",
+               "not-xml:dropped"),
+        builds("names-written-unchecked", "a name is written whatever it holds", "names-checked",
+               "output/ill-formed"),
+        builds("default-namespace-caught", "an element in no namespace is written inside a default namespace",
+               "default-undeclared", "namespace/name-changed"),
+        builds("prefixes-written-undeclared", "a prefix is written without its declaration", "prefix-declared",
+               "output/ill-formed"),
+        builds("pairs-written-as-two-references", "a character beyond U+FFFF becomes two references",
+               "one-reference", "output/ill-formed", "text/changed"),
+        builds("names-alike-written-twice", "an attribute is written as often as it is given", "attribute-once",
+               "output/ill-formed"),
+        builds("second-root-written", "elements are written one after another", "one-root", "output/ill-formed"),
+        builds("text-outside-written", "text is written outside the root, too", "text-inside", "output/ill-formed"),
     };
     return all;
-}
-
-std::string escaped(const std::string& text, const std::set<char>& raw, bool in_value) {
-    std::string out;
-    for (const char c : text) {
-        const bool escape = c == '&' || c == '<' || c == '\r' || (c == '>' && !in_value) ||
-                            (in_value && (c == '"' || c == '\n' || c == '\t'));
-        if (!escape || raw.contains(c))
-            out += c;
-        else
-            out += "&#" + std::to_string(static_cast<int>(c)) + ";";
-    }
-    return out;
-}
-
-void write(const std::vector<XmlNode>& nodes, const XmlHooks& hooks, std::string& out) {
-    for (const XmlNode& n : nodes) {
-        switch (n.kind) {
-            case Kind::element:
-                out += "<" + n.name;
-                for (const XmlAttribute& a : n.attributes)
-                    out += " " + a.name + "=\"" + escaped(a.value, hooks.unescaped_in_values, true) + "\"";
-                out += ">";
-                write(n.children, hooks, out);
-                out += "</" + n.name + ">";
-                break;
-            case Kind::text:
-                out += escaped(n.text, hooks.unescaped_in_text, false);
-                break;
-            case Kind::cdata:
-                out += "<![CDATA[" + n.text + "]]>";
-                break;
-            case Kind::comment:
-                out += "<!--" + n.text + "-->";
-                break;
-            case Kind::instruction:
-                out += "<?" + n.name + (n.text.empty() ? "" : " " + n.text) + "?>";
-                break;
-            case Kind::reference:  // what it stood for is not known
-            case Kind::doctype:
-                break;
-        }
-    }
 }
 
 }  // namespace
@@ -276,7 +263,7 @@ nachklang::adapter::Description XmlStandIn::describe() const {
             fault_.empty() ? "sound" : fault_,
             "",
             "",
-            {{"xml", {"decode", "lap"}}},
+            {{"xml", {"decode", "lap", "encode"}}},
             {},
             {{"namespaces", "on"}, {"external", "none"}},
             {}};
@@ -296,9 +283,16 @@ Reply XmlStandIn::decode(std::string_view, std::string_view, std::string_view do
 
 Reply XmlStandIn::lap(std::string_view, std::string_view, std::string_view document) {
     try {
-        std::string out;
-        write(recognise_xml(document, hooks_.habits), hooks_, out);
+        const std::string out = written_xml(recognise_xml(document, hooks_.habits), hooks_);
         return Reply::accepted(hooks_.write_document ? hooks_.write_document(out) : out);
+    } catch (const XmlRefused& why) {
+        return Reply::rejected(why.what());
+    }
+}
+
+Reply XmlStandIn::encode(std::string_view, std::string_view, std::string_view trace) {
+    try {
+        return Reply::accepted(encoded_xml(trace, hooks_));
     } catch (const XmlRefused& why) {
         return Reply::rejected(why.what());
     }

@@ -17,12 +17,13 @@ struct XmlHooks {
     XmlHabits habits{};
     std::set<char> unescaped_in_text{}, unescaped_in_values{};  ///< of what is written
     std::function<std::string(std::string document)> write_document{};
+    std::set<std::string> left_out{};  ///< names of steps that are left out when a value is encoded
 };
 
 struct XmlFault {
     std::string name;
     std::string mistake;   ///< in a few words
-    std::string found_as;  ///< a cause
+    std::string found_as;  ///< a cause, or question:answer
     std::function<void(XmlHooks&)> install;
     std::string also{};  ///< another cause that the same mistake has
 };
@@ -37,6 +38,8 @@ class XmlStandIn final : public nachklang::adapter::Codec {
                                      nachklang::adapter::TraceOut& out) override;
     nachklang::adapter::Reply lap(std::string_view format, std::string_view mode,
                                   std::string_view document) override;
+    nachklang::adapter::Reply encode(std::string_view format, std::string_view mode,
+                                     std::string_view trace) override;
 
   private:
     std::string fault_;
