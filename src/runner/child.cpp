@@ -25,6 +25,7 @@ namespace {
 namespace asio = boost::asio;
 
 constexpr std::size_t kept_log = 64 * 1024;
+constexpr int pipe_bytes = 256 * 1024;
 constexpr auto sample_every = std::chrono::milliseconds(25);
 
 /// A descriptor, closed with it.
@@ -217,6 +218,9 @@ Checked<std::unique_ptr<Child>> Child::start(const std::vector<std::string>& com
     if (error != 0)
         return Problem{command.front(), std::string("cannot be run: ") + std::strerror(error),
                        "install it, make it executable or mend the command"};
+    // Room for a large document, so that one is handed over at once; where that is not granted it takes turns.
+    static_cast<void>(::fcntl(in->write.get(), F_SETPIPE_SZ, pipe_bytes));
+    static_cast<void>(::fcntl(out->write.get(), F_SETPIPE_SZ, pipe_bytes));
     state->in.assign(in->write.release());
     state->out.assign(out->read.release());
     state->err.assign(err->read.release());
