@@ -160,7 +160,10 @@ class Duktape final : public Codec {
         if (duk_safe_call(context_, function, nullptr, 1, 1) == DUK_EXEC_SUCCESS) return std::nullopt;
         const std::string message = duk_safe_to_string(context_, -1);
         duk_pop(context_);
-        if (message.starts_with("RangeError")) return Reply::exhausted(message);
+        // It has the same name for a number that it cannot hold.
+        const bool limit = message.find("recursion") != std::string::npos ||
+                           message.find("alloc") != std::string::npos || message.find("stack") != std::string::npos;
+        if (message.starts_with("RangeError") && limit) return Reply::exhausted(message);
         return Reply::rejected(message);
     }
     duk_context* context_;
