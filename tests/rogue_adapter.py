@@ -52,6 +52,15 @@ def misbehave(document, request_id):
         os.kill(os.getpid(), signal.SIGABRT)
     elif way == "remembers" and seen and seen[-1] == b"frame":
         reply(b"rejected", b"still thinking of the frame", request_id)
+    elif way.startswith("reply:") and marked:
+        replies.write(way[6:].replace("ID", str(request_id)).replace("\\n", "\n").encode())
+        replies.flush()
+    elif way == "choked-by-size" and (len(document) > 1 << 20 or seen and len(seen[-1]) > 1 << 20):
+        reply(b"rejected", b"no more", request_id)
+    elif way == "walks-recursively" and not silent and len(document) > 1 << 20 and document.startswith(b"[["):
+        sys.exit(7)
+    elif way == "shows-nothing-deep" and not silent and document.startswith(b"[["):
+        reply(b"unsupported", b"too deep to show", request_id)
     elif way == "slow":
         time.sleep(0.15)
         reply(b"accepted", b"null\n", request_id)
@@ -68,7 +77,10 @@ if way == "silent":
     time.sleep(60)
 if way == "dies-first":
     sys.exit(9)
-replies.write(b"nachklang-adapter 1\nimplementation rogue 1.0\njson decode\n\n")
+if way.startswith("hello:"):
+    replies.write(way[6:].replace("\\n", "\n").encode() + b"\n\n")
+else:
+    replies.write(b"nachklang-adapter 1\nimplementation rogue 1.0\njson decode\n\n")
 replies.flush()
 while True:
     head = requests.readline()
@@ -77,6 +89,7 @@ while True:
     words = head.split()
     document = requests.read(int(words[2]))
     number = int([w for w in words if w.startswith(b"id=")][0][3:])
+    silent = b"show=nothing" in words
     if not misbehave(document, number):
         reply(b"accepted", b"null\n", number)
     seen.append(document.strip(b'"'))

@@ -253,29 +253,236 @@ TEST(Plumbing, HoldsForTheStandIn) {
     for (const auto& check : report.checks) EXPECT_TRUE(check.passed) << check.name << ": " << check.detail;
 }
 
-TEST(Configurations, ThatAreMalformedAreToldInOneLine) {
-    const std::string file =
-        (std::filesystem::temp_directory_path() / fmt::format("nachklang-configuration-{}.toml", ::getpid()))
-            .string();
-    const auto problem = [&](const std::string& text) {
-        std::ofstream(file) << text;
-        const auto loaded = load_configuration(file, "A", "B");
-        return loaded.ok() ? std::string("fine") : loaded.problem().line().substr(file.size());
+// What is not asked of an adapter is no fault of its own; what goes wrong after something large is.
+TEST(Plumbing, IsHeldAgainstLargeAndDeepDocuments) {
+    const auto beside = broken_checks("plain");  // it knows no keys, and says so of nothing
+    const auto only = [&](const std::string& way) {
+        auto out = broken_checks(way);
+        std::erase_if(out, [&](const auto& check) { return beside.contains(check.first); });
+        return out;
     };
-    EXPECT_EQ(problem("[[implementation]]\nname = 'x'\n"),
-              ":1: 'command' is missing; write command = [\"program\", \"argument\"]");
-    EXPECT_EQ(problem("[[implementation]]\nname = 'x'\ncommand = ['y']\n"),
-              ":1: 'formats' is missing; write formats = [\"json\"]");
-    EXPECT_EQ(problem("[[implementation]]\nname = 'x'\ncommand = ['y']\nformats = ['json']\nreach = 'far'\n"),
-              ":1: 'far' is no reach; use verdict, lap or trace");
-    EXPECT_EQ(problem("[[implementation]]\nname = 'a b'\ncommand = ['y']\nformats = ['json']\n"),
-              ":1: 'a b' is no name; leave out blanks, '/', '*' and '?'");
-    EXPECT_EQ(problem("bells = 1\n"), ":1: 'bells' is not known here; see docs/configuration.md for the keys");
-    EXPECT_EQ(problem("[[implementation]]\nname = 'x'\ncommand = ['{built}/y']\nformats = ['json']\ndeclares = "
-                      "['depth=512']\n"),
-              "fine");
-    EXPECT_EQ(load_configuration(file, "A", "B").value().implementations[0].command[0], "B/y");
-    std::filesystem::remove(file);
+    using Checks = std::map<std::string, std::string>;
+    EXPECT_EQ(only("choked-by-size"), (Checks{{"a document of 1 MB", "it was rejected: no more"}}));
+    EXPECT_EQ(
+        only("walks-recursively"),
+        (Checks{{"a value a million levels deep is walked without recursion",
+                 "the process left with status 7; it is decoded with show=nothing, so the walk is at fault"}}));
+    EXPECT_EQ(only("shows-nothing-deep"), Checks{});
+}
+
+TEST(Plumbing, OfCommandLinesIsTheirExitStatus) {
+    const auto checks = [](const char* script, Reach reach) {
+        Quiet quiet;
+        Implementation line;
+        line.name = "line";
+        line.command = {"/bin/sh", "-c", script};
+        line.formats = {"json"};
+        line.reach = reach;
+        std::vector<std::string> out;
+        for (const auto& check : check_plumbing(greet(line, quiet).at(0), quiet).checks)
+            out.push_back(check.passed ? "passed" : check.detail);
+        return out;
+    };
+    using Words = std::vector<std::string>;
+    EXPECT_EQ(checks("grep -q '^[{]'", Reach::verdict), (Words{"passed", "passed"}));
+    EXPECT_EQ(checks("grep '^[{]'", Reach::lap), (Words{"passed", "passed"}));
+    EXPECT_EQ(checks("exit 0", Reach::verdict), (Words{"passed", "it was accepted: "}));
+    EXPECT_EQ(checks("echo no bell >&2; exit 1", Reach::verdict), (Words{"it was rejected: no bell", "passed"}));
+    EXPECT_EQ(checks("exit 9", Reach::verdict), (Words{"it was crashed: the process left with status 9",
+                                                       "it was crashed: the process left with status 9"}));
+}
+
+struct HelloRow {
+    const char* name;
+    const char* hello;
+    const char* problem;  ///< empty: it is one
+};
+class Hellos : public testing::TestWithParam<HelloRow> {};
+TEST_P(Hellos, AreReadByTheProtocol) {
+    Quiet quiet;
+    const auto subjects = greet(rogue(std::string("hello:") + GetParam().hello), quiet);
+    ASSERT_GE(subjects.size(), 1U);
+    EXPECT_EQ(subjects[0].failed_hello, GetParam().problem);
+}
+INSTANTIATE_TEST_SUITE_P(
+    Rows, Hellos,
+    testing::Values(
+        HelloRow{
+            "whole",
+            R"(nachklang-adapter 1\nimplementation halm 2\nengine tower\njson decode lap\nlacks order\nsetting a=b)",
+            ""},
+        HelloRow{"modes",
+                 R"(nachklang-adapter 1\nimplementation halm 2\njson decode\nmode plain\nmode strict\njson lap)",
+                 ""},
+        HelloRow{"other_version", R"(nachklang-adapter 2\nimplementation halm 2\njson decode)",
+                 "the first line is 'nachklang-adapter 2', not 'nachklang-adapter 1'"},
+        HelloRow{"no_name", R"(nachklang-adapter 1\njson decode)", "no 'implementation NAME VERSION' line"},
+        HelloRow{"no_format", R"(nachklang-adapter 1\nimplementation halm 2)",
+                 "no line of a format, such as 'json decode'"},
+        HelloRow{"unknown_line", R"(nachklang-adapter 1\nimplementation halm 2\nbells 3\njson decode)",
+                 "line 3 is not understood: 'bells 3'"},
+        HelloRow{"unknown_format", R"(nachklang-adapter 1\nimplementation halm 2\nruns decode)",
+                 "line 3 is not understood: 'runs decode'"},
+        HelloRow{"setting", R"(nachklang-adapter 1\nimplementation halm 2\njson decode\nsetting loud)",
+                 "line 4: a setting is KEY=VALUE"},
+        HelloRow{"mode_of_two_words", R"(nachklang-adapter 1\nimplementation halm 2\njson decode\nmode so so)",
+                 "line 4 is not understood: 'mode so so'"}),
+    [](const auto& info) { return info.param.name; });
+
+TEST(Hellos, GiveEachModeWhatIsItsOwn) {
+    Quiet quiet;
+    const auto subjects = greet(
+        rogue(
+            R"(hello:nachklang-adapter 1\nimplementation halm 2.1 beta\nengine tower\njson decode lap\nlacks order\nsetting a=1\nmode plain\nmode writer\njson encode\nlacks names\nsetting a=2\nsetting c=d=e)"),
+        quiet);
+    ASSERT_EQ(subjects.size(), 2U);
+    EXPECT_EQ(subjects[0].name() + " " + subjects[0].version + " " + subjects[0].engine,
+              "rogue/plain 2.1 beta tower");
+    EXPECT_TRUE(subjects[0].does("json", Operation::lap));
+    EXPECT_EQ(subjects[0].lacks, Lacks{"order"});
+    EXPECT_EQ(subjects[0].settings, (Settings{{"a", "1"}}));
+    EXPECT_FALSE(subjects[1].does("json", Operation::decode)) << "a mode may do less";
+    EXPECT_TRUE(subjects[1].does("json", Operation::encode));
+    EXPECT_EQ(subjects[1].lacks, (Lacks{"order", "names"}));
+    EXPECT_EQ(subjects[1].settings, (Settings{{"a", "2"}, {"c", "d=e"}}));
+}
+
+struct HeadRow {
+    const char* name;
+    const char* reply;    ///< to the request in the middle; ID stands for its number
+    const char* problem;  ///< empty: it is understood
+};
+class ReplyHeads : public testing::TestWithParam<HeadRow> {};
+TEST_P(ReplyHeads, AreReadByTheProtocol) {
+    const Chunk chunk = ask(std::string("reply:") + GetParam().reply, five);
+    ASSERT_EQ(chunk.outcomes.size(), 5U);
+    for (const std::size_t i : {0, 1, 3, 4}) EXPECT_EQ(name_of(chunk.outcomes[i].kind), "accepted") << i;
+    const Outcome& outcome = chunk.outcomes[2];
+    const bool broken = *GetParam().problem != '\0';
+    EXPECT_EQ(outcome.kind == OutcomeKind::broken_reply, broken) << name_of(outcome.kind);
+    EXPECT_EQ(broken ? outcome.body : "", GetParam().problem) << "asked again alone it is request 0";
+}
+INSTANTIATE_TEST_SUITE_P(
+    Rows, ReplyHeads,
+    testing::Values(
+        HeadRow{"rejected", R"(rejected 2 id=ID offset=3 line=1 column=4 end=9 unit=byte\nno)", ""},
+        HeadRow{"kind", R"(refused 2 id=ID\nno)", "an unknown kind of reply: 'refused 2 id=0'"},
+        HeadRow{"length", R"(rejected two id=ID\nno)", "a reply without a LENGTH: 'rejected two id=0'"},
+        HeadRow{"negative", R"(rejected -2 id=ID\nno)", "a reply without a LENGTH: 'rejected -2 id=0'"},
+        HeadRow{"two_words", R"(rejected 2\nno)", "a reply's first line is KIND LENGTH id=N: 'rejected 2'"},
+        HeadRow{"offset", R"(rejected 2 id=ID offset=far\nno)",
+                "a reply's key without a number: 'rejected 2 id=0 offset=far'"},
+        HeadRow{"key", R"(rejected 2 id=ID tower=1\nno)", "a reply with an unknown key: 'rejected 2 id=0 tower=1'"},
+        HeadRow{"too_long", R"(accepted 9999999999999 id=ID\nno)", "a reply of 9999999999999 bytes"}),
+    [](const auto& info) { return info.param.name; });
+
+TEST(ReplyHeads, TellThePositionOfAnError) {
+    const Outcome outcome =
+        ask(R"(reply:rejected 2 id=ID offset=3 line=1 column=4 unit=utf16\nno)", five).outcomes[2];
+    EXPECT_EQ(name_of(outcome.kind), "rejected");
+    EXPECT_EQ(outcome.body, "no");
+    EXPECT_EQ(outcome.offset, 3U);
+    EXPECT_EQ(outcome.line, 1U);
+    EXPECT_EQ(outcome.column, 4U);
+    EXPECT_EQ(outcome.unit, "utf16");
+}
+
+/// A file of its own, gone with it.
+class ConfigurationFile {
+  public:
+    explicit ConfigurationFile(const std::string& text)
+        : path_(
+              (std::filesystem::temp_directory_path() / fmt::format("nachklang-configuration-{}.toml", ::getpid()))
+                  .string()) {
+        std::ofstream(path_) << text;
+    }
+    ~ConfigurationFile() { std::filesystem::remove(path_); }
+    ConfigurationFile(const ConfigurationFile&) = delete;
+    ConfigurationFile& operator=(const ConfigurationFile&) = delete;
+    [[nodiscard]] const std::string& path() const { return path_; }
+
+  private:
+    std::string path_;
+};
+
+struct ConfigurationRow {
+    const char* name;
+    std::string text;
+    const char* problem;  ///< after the file's name
+};
+class MalformedConfiguration : public testing::TestWithParam<ConfigurationRow> {};
+TEST_P(MalformedConfiguration, IsToldInOneLine) {
+    const ConfigurationFile file(GetParam().text);
+    const auto loaded = load_configuration(file.path(), "A", "B");
+    ASSERT_FALSE(loaded.ok());
+    EXPECT_EQ(loaded.problem().line().substr(file.path().size()), GetParam().problem);
+}
+const std::string entry = "[[implementation]]\nname = 'x'\ncommand = ['y']\nformats = ['json']\n";
+const std::string folder = "[[corpus]]\nfolder = 'mine'\n";
+INSTANTIATE_TEST_SUITE_P(
+    Rows, MalformedConfiguration,
+    testing::Values(
+        ConfigurationRow{"key", "bells = 1\n",
+                         ":1: 'bells' is not known here; see docs/configuration.md for the keys"},
+        ConfigurationRow{"key_of_an_entry", entry + "bells = 1\n",
+                         ":5: 'bells' is not known here; see docs/configuration.md for the keys"},
+        ConfigurationRow{"no_table", "implementation = ['x']\n",
+                         ":1: an entry that is no table; write [[implementation]] or [[corpus]] tables"},
+        ConfigurationRow{"no_name", "[[implementation]]\ncommand = ['y']\n",
+                         ":1: 'name' is missing or no string; add name = \"…\""},
+        ConfigurationRow{"name_of_two_words", "[[implementation]]\nname = 'a b'\ncommand = ['y']\n",
+                         ":1: 'a b' is no name; leave out blanks, '/', '*' and '?'"},
+        ConfigurationRow{"no_command", "[[implementation]]\nname = 'x'\n",
+                         ":1: 'command' is missing; write command = [\"program\", \"argument\"]"},
+        ConfigurationRow{"no_formats", "[[implementation]]\nname = 'x'\ncommand = ['y']\n",
+                         ":1: 'formats' is missing; write formats = [\"json\"]"},
+        ConfigurationRow{"unknown_format", "[[implementation]]\nname = 'x'\ncommand = ['y']\nformats = ['runes']\n",
+                         ":1: no format is called 'runes'; use one that `nachklang corpus list` shows"},
+        ConfigurationRow{"reach", entry + "reach = 'far'\n", ":1: 'far' is no reach; use verdict, lap or trace"},
+        ConfigurationRow{"deadline", entry + "deadline_s = 0\n",
+                         ":1: 'deadline_s' is no number above 0; write a number"},
+        ConfigurationRow{"memory", entry + "memory_mb = 'much'\n",
+                         ":1: 'memory_mb' is no number above 0; write a number"},
+        ConfigurationRow{"declares", entry + "declares = ['depth']\n",
+                         ":1: 'depth' declares nothing; write \"question=answer\""},
+        ConfigurationRow{"shipped", "shipped = 3\n", ":1: 'shipped' is true, false or a list of names; mend it"},
+        ConfigurationRow{"no_folder", "[[corpus]]\nrules = []\n",
+                         ":1: 'folder' is missing or no string; add folder = \"…\""},
+        ConfigurationRow{"rule", folder + "rules = [{ match = '*' }]\n",
+                         ":3: 'stance' is missing or no string; add stance = \"…\""},
+        ConfigurationRow{"stance", folder + "rules = [{ match = '*', stance = 'good' }]\n",
+                         ":3: 'good' is no stance; use accept, reject or open"},
+        ConfigurationRow{"key_of_a_rule", folder + "rules = [{ glob = '*', stance = 'open' }]\n",
+                         ":3: 'glob' is not known here; see docs/configuration.md for the keys"}),
+    [](const auto& info) { return info.param.name; });
+
+TEST(Configurations, TellWhatIsRunAndWhatIsShipped) {
+    const ConfigurationFile file(
+        "shipped = ['qt5']\n[[implementation]]\nname = 'x'\ncommand = ['{built}/y', '-q', '/z']\n"
+        "formats = ['json', 'xml']\nreach = 'lap'\ndeadline_s = 2.5\nmemory_mb = 64\n"
+        "rejected_status = [1, 3]\ndeclares = ['depth=512', 'duplicate-names=last']\n"
+        "packages = ['libx-dev']\nset = 'cheap'\n[[corpus]]\nfolder = 'mine'\n"
+        "rules = [{ match = 'bad/**', stance = 'reject' }]\n");
+    const auto loaded = load_configuration(file.path(), "A", "B");
+    ASSERT_TRUE(loaded.ok()) << loaded.problem().line();
+    const Configuration& c = loaded.value();
+    ASSERT_EQ(c.implementations.size(), 1U);
+    const Implementation& x = c.implementations[0];
+    EXPECT_EQ(x.command, (std::vector<std::string>{"B/y", "-q", "/z"}));
+    EXPECT_EQ(x.formats, (std::vector<std::string>{"json", "xml"}));
+    EXPECT_EQ(name_of(x.reach), "lap");
+    EXPECT_EQ(x.deadline_s, 2.5);
+    EXPECT_EQ(x.memory_mb, 64U);
+    EXPECT_EQ(x.rejected_status, (std::vector<int>{1, 3}));
+    EXPECT_EQ(x.declares,
+              (std::vector<std::pair<std::string, std::string>>{{"depth", "512"}, {"duplicate-names", "last"}}));
+    EXPECT_EQ(x.needs, "scripts/install-implementations x") << "what brings its packages";
+    EXPECT_TRUE(c.ships_implementations);
+    EXPECT_EQ(c.shipped_implementations, (std::vector<std::string>{"qt5"}));
+    EXPECT_FALSE(c.ships_corpora) << "who names a corpus means that one";
+    ASSERT_EQ(c.corpora.size(), 1U);
+    EXPECT_EQ(c.corpora[0].folder, (std::filesystem::path(file.path()).parent_path() / "mine").string());
+    EXPECT_EQ(c.corpora[0].rules, (std::vector<std::pair<std::string, std::string>>{{"bad/**", "reject"}}));
 }
 
 }  // namespace

@@ -377,6 +377,9 @@ TEST_F(Tool, ImplementationsSayWhatIsHereAndWhatIsNot) {
 }
 
 TEST_F(Tool, CoverageOfTheShippedCorpusHasNoHoleAndOfASmallOneHas) {
+    const Called xml = run("corpus coverage xml");
+    EXPECT_EQ(xml.status, 0) << xml.out;
+    EXPECT_TRUE(xml.out.ends_with("no hole\n"));
     const Called shipped = run("corpus coverage json");
     EXPECT_EQ(shipped.status, 0) << shipped.out;
     EXPECT_NE(shipped.out.find("no hole"), std::string::npos);

@@ -423,6 +423,75 @@ INSTANTIATE_TEST_SUITE_P(
                     CauseRow{"reference_dropped", "<!DOCTYPE a SYSTEM 's'><a>&e;</a>", "<a/>", "text/lost"}),
     [](const auto& info) { return info.param.name; });
 
+struct ShownRow {
+    const char* name;
+    const char* trace;
+    const char* shown;
+};
+class XmlShown : public testing::TestWithParam<ShownRow> {};
+TEST_P(XmlShown, IsMarkupThatATerminalMayShow) {
+    const auto trace = Trace::parse(std::string(GetParam().trace) + "\n");
+    ASSERT_TRUE(trace);
+    EXPECT_EQ(xml::format().shown(*trace, 200), GetParam().shown);
+}
+INSTANTIATE_TEST_SUITE_P(
+    Rows, XmlShown,
+    testing::Values(ShownRow{"element", "elem u8:61 u8:61 u8:\nend", "<a></a>"},
+                    ShownRow{"by_expanded_name", "elem - u8:61 u8:75\nend", "<{u}a></{u}a>"},
+                    ShownRow{"attribute", "elem u8:61 - -\nattr u8:62 - - u8:63 -\nend", "<a b=\"c\"></a>"},
+                    ShownRow{"declarations", "elem u8:61 - -\nns u8: u8:75\nns u8:70 u8:76\nend",
+                             "<a xmlns=\"u\" xmlns:p=\"v\"></a>"},
+                    ShownRow{"text_and_section", "elem u8:61 - -\ntext u8:78\ncdata u8:79\nend",
+                             "<a>x<![CDATA[y]]></a>"},
+                    ShownRow{"comment", "comment u8:78\nelem u8:61 - -\nend", "<!--x--><a></a>"},
+                    ShownRow{"instruction", "pi u8:70 u8:71\nelem u8:61 - -\nend", "<?p q?><a></a>"},
+                    ShownRow{"reference", "elem u8:61 - -\nref u8:65\nend", "<a>&e;</a>"},
+                    ShownRow{"document_type_is_none", "doctype u8:61\nelem u8:61 - -\nend", "<a></a>"},
+                    ShownRow{"control", "elem u8:61 - -\ntext u8:1b5b\nend", "<a>\\u001b[</a>"}),
+    [](const auto& info) { return info.param.name; });
+
+TEST(XmlShown, IsCutWhereItIsTooLong) {
+    const auto trace = document("<a><b>" + std::string(500, 'x') + "</b></a>");
+    const std::string shown = xml::format().shown(trace, 40);
+    EXPECT_LT(shown.size(), 100U);
+    EXPECT_TRUE(shown.ends_with("…")) << shown;
+}
+
+TEST(XmlRequirements, AreExercisedOnTheSideThatADocumentIsOn) {
+    const auto told = [](const std::string& text, const Fetch& fetch = {}) {
+        std::set<std::string> out;
+        for (const Exercised& e : xml::format().exercised(text, fetch))
+            out.insert(xml::format().requirements()[e.requirement].clause + " " + std::string(name_of(e.side)));
+        return out;
+    };
+    EXPECT_TRUE(told("<a><!--x--></a>").contains("XML 1.0, production 15 accept"));
+    EXPECT_TRUE(told("<a><!--x--y--></a>").contains("XML 1.0, production 15 reject"));
+    EXPECT_TRUE(told("<a></b>").contains("XML 1.0, WFC Element Type Match reject"));
+    EXPECT_TRUE(told("<p:a/>").contains("Namespaces 1.0, 5, NSC Prefix Declared reject"));
+    EXPECT_TRUE(told("<?xml version='1.7'?><a/>").contains("XML 1.0, production 26 open"));
+    const auto file = [](const char* bytes) {
+        return [bytes](std::string_view, std::string_view) -> std::optional<External> {
+            return External{bytes, ""};
+        };
+    };
+    const std::string outside = "<!DOCTYPE a SYSTEM 's'><a/>";
+    EXPECT_TRUE(told(outside, file("<![INCLUDE[]]>")).contains("XML 1.0, production 62 accept"));
+    EXPECT_TRUE(told(outside, file("<![INCLUDE[")).contains("XML 1.0, production 62 reject"));
+    EXPECT_TRUE(told(outside, file("<?xml version='1.0'?>")).contains("XML 1.0, production 77 reject"));
+    EXPECT_FALSE(told(outside).contains("XML 1.0, production 62 accept"));
+    EXPECT_TRUE(told("<!DOCTYPE a [<!ENTITY e SYSTEM 's'>]><a>&e;</a>", file("<b>"))
+                    .contains("XML 1.0, production 78 reject"));
+}
+
+TEST(XmlExternal, AnEncodingThatIsNotReadIsBeyondTheReader) {
+    const Fetch runes = [](std::string_view, std::string_view) -> std::optional<External> {
+        return External{"<?xml encoding='x-tower'?>x", ""};
+    };
+    const xml::Reading reading = xml::read("<!DOCTYPE a [<!ENTITY e SYSTEM 's'>]><a>&e;</a>", runes);
+    EXPECT_FALSE(reading.rejection.has_value());
+    EXPECT_EQ(reading.beyond, "the encoding X-TOWER of an external entity");
+}
+
 TEST(XmlCuts, MostLeaveWellFormedDocuments) {
     const std::string text = "<a x='1'><b>t<c/></b><!-- <d> --><e f='>'/></a>";
     std::size_t well_formed = 0;

@@ -31,7 +31,23 @@ std::string_view word_of(std::string_view cause) {
     return "another number";
 }
 
+/// Most are held as the nearest binary64: that is seen without the reasons for anything else.
+std::optional<HeldLiteral> held_as_nearest(const std::string& literal, const Item& got) {
+    if (got.kind != ItemKind::binary64) return std::nullopt;
+    const auto exact = Decimal::parse(literal);
+    const std::uint64_t bits = std::stoull(std::string(got.digits()), nullptr, 16);
+    if (!exact || exact->is_zero() || number::is_infinite64(bits) || bits != number::nearest_binary64(*exact))
+        return std::nullopt;
+    HeldLiteral out;
+    // No binary64 has more than 767 significant digits.
+    const bool may_be_exact = exact->digits().size() < 768;
+    const bool is_exact = may_be_exact && *Decimal::from_binary64(bits) == *exact;
+    out.answer = is_exact ? "exact" : "correctly rounded";
+    return out;
+}
+
 HeldLiteral held_literal(const std::string& literal, const Item& got) {
+    if (auto nearest = held_as_nearest(literal, got)) return std::move(*nearest);
     HeldLiteral out;
     out.held = shown_scalar(got, got.kind, 60);
     if (!is_number(got.kind)) {

@@ -95,7 +95,7 @@ class Loader {
 
     void shipped(const toml::table& root, Configuration& out) const {
         if (!root.contains("shipped")) return;
-        if (const auto all = root["shipped"].value<bool>()) {
+        if (const auto all = root["shipped"].value_exact<bool>()) {
             out.ships_implementations = out.ships_corpora = *all;
         } else if (root["shipped"].is_array()) {
             out.shipped_implementations = texts(root, "shipped");
