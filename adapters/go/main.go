@@ -2,10 +2,7 @@
 package main
 
 import (
-	"bufio"
 	"bytes"
-	"encoding/binary"
-	"encoding/hex"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -16,24 +13,14 @@ import (
 	"sort"
 	"strconv"
 	"strings"
-	"syscall"
+
+	"nachklang"
 
 	simplejson "github.com/bitly/go-simplejson"
 	jsoniter "github.com/json-iterator/go"
 	"github.com/tidwall/gjson"
 	"github.com/valyala/fastjson"
 )
-
-type rejected struct {
-	message string
-	offset  int64 // -1: not told
-}
-
-func (r rejected) Error() string { return r.message }
-
-type unsupported struct{ why string }
-
-func (u unsupported) Error() string { return u.why }
 
 // spelled is a number kept as its source text.
 type spelled string
@@ -55,11 +42,12 @@ func refused(err error) error {
 	if errors.As(err, &syntax) {
 		// The count of bytes read when it failed: the last of them is to blame, unless there is no more to read.
 		if strings.Contains(err.Error(), "unexpected end") {
-			return rejected{err.Error(), syntax.Offset}
+			return nachklang.Rejected{Message: err.Error(), Offset: &syntax.Offset}
 		}
-		return rejected{err.Error(), syntax.Offset - 1}
+		before := syntax.Offset - 1
+		return nachklang.Rejected{Message: err.Error(), Offset: &before}
 	}
-	return rejected{err.Error(), -1}
+	return nachklang.Rejected{Message: err.Error()}
 }
 
 func standard() codec {
@@ -81,7 +69,8 @@ func standard() codec {
 			}
 			// A stream may hold further documents: one document ends where nothing but white space follows.
 			if _, err := decoder.Token(); err != io.EOF {
-				return nil, rejected{"the stream goes on after the document", decoder.InputOffset()}
+				offset := decoder.InputOffset()
+				return nil, nachklang.Rejected{Message: "the stream goes on after the document", Offset: &offset}
 			}
 			return value, nil
 		},
@@ -188,7 +177,7 @@ func gjsonCodec() codec {
 		version: "gjson 1.14.4",
 		load: func(document []byte, _ string) (any, error) {
 			if !gjson.ValidBytes(document) {
-				return nil, rejected{"gjson.Valid says no", -1}
+				return nil, nachklang.Rejected{Message: "gjson.Valid says no"}
 			}
 			return fromGjson(gjson.ParseBytes(document)), nil
 		},
@@ -256,8 +245,6 @@ func children(value any) (open string, names []string, values []any, container b
 	return "", nil, nil, false
 }
 
-func field(text string) string { return "u8:" + hex.EncodeToString([]byte(text)) }
-
 func binary64(value float64) string { return fmt.Sprintf("binary64 %016x", math.Float64bits(value)) }
 
 func scalar(value any) string {
@@ -269,11 +256,11 @@ func scalar(value any) string {
 	case float64:
 		return binary64(held)
 	case json.Number:
-		return "spelled " + field(string(held))
+		return "spelled " + nachklang.Field(string(held))
 	case spelled:
-		return "spelled " + field(string(held))
+		return "spelled " + nachklang.Field(string(held))
 	case string:
-		return "str " + field(held)
+		return "str " + nachklang.Field(held)
 	case *fastjson.Value:
 		switch held.Type() {
 		case fastjson.TypeNull:
@@ -284,9 +271,9 @@ func scalar(value any) string {
 			return "false"
 		case fastjson.TypeString:
 			text, _ := held.StringBytes()
-			return "str " + field(string(text))
+			return "str " + nachklang.Field(string(text))
 		}
-		return "spelled " + field(string(held.MarshalTo(nil)))
+		return "spelled " + nachklang.Field(string(held.MarshalTo(nil)))
 	}
 	return fmt.Sprintf("native %T -", value)
 }
@@ -312,7 +299,7 @@ func printValue(root any, out *bytes.Buffer) {
 		at := top.next
 		top.next++
 		if top.closer == "}" {
-			out.WriteString("key " + field(top.names[at]) + "\n")
+			out.WriteString("key " + nachklang.Field(top.names[at]) + "\n")
 		}
 		open, names, values, container := children(top.values[at])
 		if !container {
@@ -322,33 +309,6 @@ func printValue(root any, out *bytes.Buffer) {
 		out.WriteString(open + "\n")
 		stack = append(stack, level{closer: map[string]string{"[": "]", "{": "}"}[open], names: names, values: values})
 	}
-}
-
-func textOf(fieldText string) (string, error) {
-	units, digits, _ := strings.Cut(fieldText, ":")
-	raw, err := hex.DecodeString(digits)
-	if err != nil || units == "u8" {
-		return string(raw), err
-	}
-	var out []byte
-	for width := map[string]int{"u16": 2, "u32": 4}[units]; len(raw) >= width; raw = raw[width:] {
-		var c uint32
-		if width == 4 {
-			c = binary.BigEndian.Uint32(raw)
-		} else {
-			c = uint32(binary.BigEndian.Uint16(raw))
-			if c>>10 == 0x36 && len(raw) >= 4 && raw[2]>>2 == 0x37 {
-				c = 0x10000 + (c&0x3ff)<<10 + uint32(binary.BigEndian.Uint16(raw[2:]))&0x3ff
-				raw = raw[2:]
-			}
-		}
-		if c >= 0xd800 && c < 0xe000 { // as three bytes, which a Go string may hold
-			out = append(out, byte(0xe0|c>>12), byte(0x80|c>>6&0x3f), byte(0x80|c&0x3f))
-		} else {
-			out = append(out, string(rune(c))...)
-		}
-	}
-	return string(out), nil
 }
 
 // valueOf builds the value that a trace tells, to be encoded.
@@ -366,9 +326,9 @@ func valueOf(trace []byte) (any, error) {
 		switch word {
 		case "key":
 			if !strings.Contains(rest, ":") {
-				return nil, unsupported{"names are strings here"}
+				return nil, nachklang.Unsupported{Why: "names are strings here"}
 			}
-			levels[len(levels)-1].name, _ = textOf(rest)
+			levels[len(levels)-1].name, _ = nachklang.TextOf(rest)
 			continue
 		case "[", "{":
 			levels = append(levels, level{array: word == "[", values: []any{}, object: map[string]any{}})
@@ -384,7 +344,7 @@ func valueOf(trace []byte) (any, error) {
 		case "true", "false":
 			done = word == "true"
 		case "str":
-			done, _ = textOf(rest)
+			done, _ = nachklang.TextOf(rest)
 		case "binary64", "binary32":
 			bits, _ := strconv.ParseUint(rest, 16, 64)
 			if done = math.Float64frombits(bits); word == "binary32" {
@@ -393,7 +353,7 @@ func valueOf(trace []byte) (any, error) {
 		case "int":
 			done = json.Number(rest)
 		default:
-			return nil, unsupported{"no value for " + line}
+			return nil, nachklang.Unsupported{Why: "no value for " + line}
 		}
 		if len(levels) == 0 {
 			break
@@ -402,7 +362,7 @@ func valueOf(trace []byte) (any, error) {
 		if top.array {
 			top.values = append(top.values, done)
 		} else if _, twice := top.object[top.name]; twice {
-			return nil, unsupported{"a map holds a name once"}
+			return nil, nachklang.Unsupported{Why: "a map holds a name once"}
 		} else {
 			top.object[top.name] = done
 		}
@@ -410,12 +370,7 @@ func valueOf(trace []byte) (any, error) {
 	return done, nil
 }
 
-func (c codec) answer(operation string, document []byte, mode string, show bool) (body []byte, err error) {
-	defer func() {
-		if problem := recover(); problem != nil {
-			err = fmt.Errorf("panic: %v", problem)
-		}
-	}()
+func (c codec) answer(operation string, document []byte, mode string, show bool) ([]byte, error) {
 	switch {
 	case operation == "decode":
 		value, err := c.load(document, mode)
@@ -423,7 +378,7 @@ func (c codec) answer(operation string, document []byte, mode string, show bool)
 			return nil, err
 		}
 		if held, lazy := value.(gjson.Result); lazy && show && nesting([]byte(held.Raw)) > deepestShown {
-			return nil, unsupported{"taking it apart parses every level anew"}
+			return nil, nachklang.Unsupported{Why: "taking it apart parses every level anew"}
 		}
 		var out bytes.Buffer
 		if show {
@@ -443,85 +398,38 @@ func (c codec) answer(operation string, document []byte, mode string, show bool)
 		}
 		return c.dump(value, mode)
 	}
-	return nil, unsupported{"this library does not do that here"}
+	return nil, nachklang.Unsupported{Why: "this library does not do that here"}
 }
 
-func main() {
-	codecs := map[string]func() codec{"standard": standard, "iterator": iterator, "dynamic": dynamic, "gjson": gjsonCodec, "fastjson": fastjsonCodec}
-	number, _ := syscall.Dup(1)
-	_ = syscall.Dup2(2, 1)
-	replies := bufio.NewWriterSize(os.NewFile(uintptr(number), "replies"), 1<<16)
-	c := codecs[os.Args[1]]()
-	fmt.Fprintf(replies, "nachklang-adapter 1\nimplementation %s\njson decode", c.version)
+func (c codec) hello(engine string) string {
+	var out strings.Builder
+	fmt.Fprintf(&out, "implementation %s\njson decode", c.version)
 	if c.dump != nil {
-		fmt.Fprint(replies, " lap encode")
+		out.WriteString(" lap encode")
 	}
-	fmt.Fprintln(replies)
-	if os.Args[1] == "dynamic" {
-		fmt.Fprintln(replies, "engine encoding-json "+runtime.Version())
+	out.WriteString("\n")
+	if engine != "" {
+		out.WriteString("engine " + engine + "\n")
 	}
 	if c.lacks != "" {
-		fmt.Fprintln(replies, "lacks "+c.lacks)
+		out.WriteString("lacks " + c.lacks + "\n")
 	}
 	for _, mode := range c.modes {
 		// A name, and what it does where that is not all: "indented: encode".
 		name, operations, own := strings.Cut(mode, ": ")
-		fmt.Fprintln(replies, "mode "+name)
+		out.WriteString("mode " + name + "\n")
 		if own {
-			fmt.Fprintln(replies, "json "+operations)
+			out.WriteString("json " + operations + "\n")
 		}
 	}
-	fmt.Fprintln(replies)
-	replies.Flush()
-	requests := bufio.NewReaderSize(os.Stdin, 1<<16)
-	for {
-		head, err := requests.ReadString('\n')
-		if err != nil {
-			return
-		}
-		words := strings.Split(strings.TrimSuffix(head, "\n"), " ")
-		length, _ := strconv.Atoi(words[2])
-		document := make([]byte, length)
-		if _, err := io.ReadFull(requests, document); err != nil {
-			os.Exit(2)
-		}
-		id, mode, show, known := "0", "", true, words[1] == "json"
-		for _, word := range words[3:] {
-			key, value, _ := strings.Cut(word, "=")
-			switch key {
-			case "id":
-				id = value
-			case "mode":
-				mode = value
-			case "show":
-				show = value != "nothing"
-			default:
-				known = false
-			}
-		}
-		kind, told := "unsupported", ""
-		var body []byte
-		if known {
-			body, err = c.answer(words[0], document, mode, show)
-			kind = "accepted"
-			var no rejected
-			var not unsupported
-			switch {
-			case errors.As(err, &no):
-				kind, body = "rejected", []byte(no.message)
-				if no.offset >= 0 {
-					told = fmt.Sprintf(" offset=%d unit=byte", no.offset)
-				}
-			case errors.As(err, &not):
-				kind, body = "unsupported", []byte(not.why)
-			case err != nil:
-				kind, body = "threw", []byte(err.Error())
-			}
-		}
-		fmt.Fprintf(replies, "%s %d id=%s%s\n", kind, len(body), id, told)
-		replies.Write(body)
-		if requests.Buffered() == 0 {
-			replies.Flush()
-		}
+	return out.String()
+}
+
+func main() {
+	codecs := map[string]func() codec{"standard": standard, "iterator": iterator, "dynamic": dynamic, "gjson": gjsonCodec, "fastjson": fastjsonCodec}
+	c, engine := codecs[os.Args[1]](), ""
+	if os.Args[1] == "dynamic" {
+		engine = "encoding-json " + runtime.Version()
 	}
+	nachklang.Serve("json", c.hello(engine), c.answer)
 }

@@ -2,25 +2,22 @@
 package main
 
 import (
-	"bufio"
 	"bytes"
-	"encoding/hex"
 	"encoding/xml"
 	"errors"
 	"fmt"
 	"io"
-	"os"
 	"runtime"
-	"strconv"
 	"strings"
-	"syscall"
+
+	"nachklang"
 )
 
-func field(text string) string { return "u8:" + hex.EncodeToString([]byte(text)) }
+func maybeNamespaced(name xml.Name) string {
+	return "- " + nachklang.Field(name.Local) + " " + nachklang.Field(name.Space)
+}
 
-func maybeNamespaced(name xml.Name) string { return "- " + field(name.Local) + " " + field(name.Space) }
-
-func decode(document []byte, mode string, show bool) (trace []byte, line int, column int, err error) {
+func decode(document []byte, mode string, show bool) ([]byte, error) {
 	decoder := xml.NewDecoder(bytes.NewReader(document))
 	decoder.Strict = mode != "lax"
 	var out bytes.Buffer
@@ -31,8 +28,12 @@ func decode(document []byte, mode string, show bool) (trace []byte, line int, co
 			break
 		}
 		if problem != nil {
-			line, column = decoder.InputPos()
-			return nil, line, column, problem
+			var syntax *xml.SyntaxError
+			if errors.As(problem, &syntax) {
+				line, column := decoder.InputPos()
+				return nil, nachklang.Rejected{Message: syntax.Msg, Line: line, Column: column}
+			}
+			return nil, nachklang.Rejected{Message: problem.Error()}
 		}
 		if !show {
 			continue
@@ -45,11 +46,11 @@ func decode(document []byte, mode string, show bool) (trace []byte, line int, co
 			for _, a := range t.Attr {
 				switch {
 				case a.Name.Space == "xmlns":
-					fmt.Fprintln(&out, "ns", field(a.Name.Local), field(a.Value))
+					fmt.Fprintln(&out, "ns", nachklang.Field(a.Name.Local), nachklang.Field(a.Value))
 				case a.Name.Space == "" && a.Name.Local == "xmlns":
-					fmt.Fprintln(&out, "ns", field(""), field(a.Value))
+					fmt.Fprintln(&out, "ns", nachklang.Field(""), nachklang.Field(a.Value))
 				default:
-					fmt.Fprintln(&out, "attr", maybeNamespaced(a.Name), field(a.Value), "-")
+					fmt.Fprintln(&out, "attr", maybeNamespaced(a.Name), nachklang.Field(a.Value), "-")
 				}
 			}
 		case xml.EndElement:
@@ -57,33 +58,24 @@ func decode(document []byte, mode string, show bool) (trace []byte, line int, co
 			fmt.Fprintln(&out, "end")
 		case xml.CharData:
 			if depth > 0 {
-				fmt.Fprintln(&out, "text", field(string(t)))
+				fmt.Fprintln(&out, "text", nachklang.Field(string(t)))
 			}
 		case xml.Comment:
-			fmt.Fprintln(&out, "comment", field(string(t)))
+			fmt.Fprintln(&out, "comment", nachklang.Field(string(t)))
 		case xml.ProcInst:
 			if t.Target != "xml" {
-				fmt.Fprintln(&out, "pi", field(t.Target), field(string(t.Inst)))
+				fmt.Fprintln(&out, "pi", nachklang.Field(t.Target), nachklang.Field(string(t.Inst)))
 			}
 		}
 	}
 	if show && out.Len() == 0 {
 		out.WriteString("text u8:\n") // accepted, and nothing in it
 	}
-	return out.Bytes(), 0, 0, nil
-}
-
-func textOf(field string) (string, error) {
-	units, digits, _ := strings.Cut(field, ":")
-	raw, err := hex.DecodeString(digits)
-	if err != nil || units != "u8" {
-		return "", errors.New("strings are bytes here")
-	}
-	return string(raw), nil
+	return out.Bytes(), nil
 }
 
 // Tokens are written as its user hands them over. Names are told by their expanded form; prefixes and declarations are the library's affair.
-func encode(value string) ([]byte, error, string) {
+func encode(value string) ([]byte, error) {
 	var out bytes.Buffer
 	encoder := xml.NewEncoder(&out)
 	lines := strings.Split(strings.TrimSuffix(value, "\n"), "\n")
@@ -93,9 +85,9 @@ func encode(value string) ([]byte, error, string) {
 		fields := make([]string, 5)
 		for j := 1; j < len(words); j++ {
 			if strings.Contains(words[j], ":") {
-				text, err := textOf(words[j])
+				text, err := nachklang.TextOf(words[j])
 				if err != nil {
-					return nil, nil, err.Error()
+					return nil, err
 				}
 				fields[j-1] = text
 			}
@@ -112,11 +104,11 @@ func encode(value string) ([]byte, error, string) {
 				if parts[0] == "ns" {
 					continue
 				}
-				local, e1 := textOf(parts[2])
-				space, e2 := textOf(parts[3])
-				text, e3 := textOf(parts[4])
+				local, e1 := nachklang.TextOf(parts[2])
+				space, e2 := nachklang.TextOf(parts[3])
+				text, e3 := nachklang.TextOf(parts[4])
 				if e1 != nil || e2 != nil || e3 != nil {
-					return nil, nil, "strings are bytes here"
+					return nil, nachklang.Unsupported{Why: "a field is missing"}
 				}
 				start.Attr = append(start.Attr, xml.Attr{Name: xml.Name{Space: space, Local: local}, Value: text})
 			}
@@ -134,75 +126,30 @@ func encode(value string) ([]byte, error, string) {
 		case "pi":
 			token = xml.ProcInst{Target: fields[0], Inst: []byte(fields[1])}
 		default:
-			return nil, nil, "no " + words[0] + " is written here"
+			return nil, nachklang.Unsupported{Why: "no " + words[0] + " is written here"}
 		}
 		if err := encoder.EncodeToken(token); err != nil {
-			return nil, err, ""
+			return nil, nachklang.Rejected{Message: err.Error()}
 		}
 	}
 	if err := encoder.Flush(); err != nil {
-		return nil, err, ""
+		return nil, nachklang.Rejected{Message: err.Error()}
 	}
-	return out.Bytes(), nil, ""
+	return out.Bytes(), nil
+}
+
+func answer(operation string, document []byte, mode string, show bool) ([]byte, error) {
+	switch operation {
+	case "decode":
+		return decode(document, mode, show)
+	case "encode":
+		return encode(string(document))
+	}
+	return nil, nachklang.Unsupported{}
 }
 
 func main() {
-	kept, _ := syscall.Dup(1)
-	syscall.Dup2(2, 1)
-	replies, input := bufio.NewWriter(os.NewFile(uintptr(kept), "replies")), bufio.NewReader(os.Stdin)
-	fmt.Fprintf(replies, "nachklang-adapter 1\nimplementation go-encoding-xml %s\nxml decode\nlacks cdata doctype prefixes\nsetting namespaces=on\nmode strict\nxml decode encode\nmode lax\n\n",
-		strings.TrimPrefix(runtime.Version(), "go"))
-	replies.Flush()
-	for {
-		head, err := input.ReadString('\n')
-		if err != nil {
-			return
-		}
-		words := strings.Split(strings.TrimSuffix(head, "\n"), " ")
-		length, _ := strconv.Atoi(words[2])
-		document := make([]byte, length)
-		if _, err := io.ReadFull(input, document); err != nil {
-			os.Exit(2)
-		}
-		id, mode, show, known := "0", "", true, (words[0] == "decode" || words[0] == "encode") && words[1] == "xml"
-		for _, word := range words[3:] {
-			key, value, _ := strings.Cut(word, "=")
-			switch key {
-			case "id":
-				id = value
-			case "mode":
-				mode = value
-			case "show":
-				show = value != "nothing"
-			default:
-				known = false
-			}
-		}
-		kind, told, body := "unsupported", "", []byte(nil)
-		if known && words[0] == "encode" {
-			written, err, why := encode(string(document))
-			switch {
-			case why != "":
-				body = []byte(why)
-			case err != nil:
-				kind, body = "rejected", []byte(err.Error())
-			default:
-				kind, body = "accepted", written
-			}
-		} else if known {
-			trace, line, column, err := decode(document, mode, show)
-			var syntax *xml.SyntaxError
-			switch {
-			case err == nil:
-				kind, body = "accepted", trace
-			case errors.As(err, &syntax):
-				kind, body, told = "rejected", []byte(syntax.Msg), fmt.Sprintf(" line=%d column=%d", line, column)
-			default:
-				kind, body = "rejected", []byte(err.Error())
-			}
-		}
-		fmt.Fprintf(replies, "%s %d id=%s%s\n", kind, len(body), id, told)
-		replies.Write(body)
-		replies.Flush()
-	}
+	version := strings.TrimPrefix(runtime.Version(), "go")
+	nachklang.Serve("xml", "implementation go-encoding-xml "+version+
+		"\nxml decode\nlacks cdata doctype prefixes\nsetting namespaces=on\nmode strict\nxml decode encode\nmode lax\n", answer)
 }

@@ -1,0 +1,146 @@
+// Package nachklang is the kit for adapters in Go: fields, answers, and the loop that serves requests (docs/protocol.md).
+package nachklang
+
+import (
+	"bufio"
+	"encoding/binary"
+	"encoding/hex"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"strconv"
+	"strings"
+	"syscall"
+)
+
+// Rejected is what a library says against a document; a place of 0 is not told.
+type Rejected struct {
+	Message      string
+	Offset       *int64 // in bytes
+	Line, Column int
+}
+
+func (r Rejected) Error() string { return r.Message }
+
+func (r Rejected) place() string {
+	told := ""
+	if r.Offset != nil {
+		told += fmt.Sprintf(" offset=%d unit=byte", *r.Offset)
+	}
+	if r.Line > 0 {
+		told += fmt.Sprintf(" line=%d", r.Line)
+	}
+	if r.Column > 0 {
+		told += fmt.Sprintf(" column=%d", r.Column)
+	}
+	return told
+}
+
+// Unsupported is why a library cannot be asked this.
+type Unsupported struct{ Why string }
+
+func (u Unsupported) Error() string { return u.Why }
+
+// Field writes a text as a field of a trace.
+func Field(text string) string { return "u8:" + hex.EncodeToString([]byte(text)) }
+
+// TextOf reads a field; halves of surrogate pairs become three bytes each, which a string may hold.
+func TextOf(fieldText string) (string, error) {
+	units, digits, _ := strings.Cut(fieldText, ":")
+	raw, err := hex.DecodeString(digits)
+	if err != nil || units == "u8" {
+		return string(raw), err
+	}
+	var out []byte
+	for width := map[string]int{"u16": 2, "u32": 4}[units]; len(raw) >= width; raw = raw[width:] {
+		var c uint32
+		if width == 4 {
+			c = binary.BigEndian.Uint32(raw)
+		} else {
+			c = uint32(binary.BigEndian.Uint16(raw))
+			if c>>10 == 0x36 && len(raw) >= 4 && raw[2]>>2 == 0x37 {
+				c = 0x10000 + (c&0x3ff)<<10 + uint32(binary.BigEndian.Uint16(raw[2:]))&0x3ff
+				raw = raw[2:]
+			}
+		}
+		if c >= 0xd800 && c < 0xe000 { // as three bytes, which a Go string may hold
+			out = append(out, byte(0xe0|c>>12), byte(0x80|c>>6&0x3f), byte(0x80|c&0x3f))
+		} else {
+			out = append(out, string(rune(c))...)
+		}
+	}
+	return string(out), nil
+}
+
+// Answer does one operation on one document: the reply's bytes, or Rejected, Unsupported, or an error that is not documented.
+type Answer func(operation string, document []byte, mode string, show bool) ([]byte, error)
+
+func (answer Answer) ask(operation string, document []byte, mode string, show bool) (body []byte, err error) {
+	defer func() {
+		if problem := recover(); problem != nil {
+			err = fmt.Errorf("panic: %v", problem)
+		}
+	}()
+	return answer(operation, document, mode, show)
+}
+
+// reply gives the kind, the body and the place of what an answer was.
+func reply(body []byte, err error) (string, []byte, string) {
+	var no Rejected
+	var not Unsupported
+	switch {
+	case err == nil:
+		return "accepted", body, ""
+	case errors.As(err, &no):
+		return "rejected", []byte(no.Message), no.place()
+	case errors.As(err, &not):
+		return "unsupported", []byte(not.Why), ""
+	}
+	return "threw", []byte(err.Error()), ""
+}
+
+// Serve says the hello's lines after the first, and answers requests until the input ends. What a library prints goes to standard error.
+func Serve(format string, hello string, answer Answer) {
+	number, _ := syscall.Dup(1)
+	_ = syscall.Dup2(2, 1)
+	replies := bufio.NewWriterSize(os.NewFile(uintptr(number), "replies"), 1<<16)
+	fmt.Fprintf(replies, "nachklang-adapter 1\n%s\n", hello)
+	replies.Flush()
+	requests := bufio.NewReaderSize(os.Stdin, 1<<16)
+	for {
+		head, err := requests.ReadString('\n')
+		if err != nil {
+			return
+		}
+		words := strings.Split(strings.TrimSuffix(head, "\n"), " ")
+		length, _ := strconv.Atoi(words[2])
+		document := make([]byte, length)
+		if _, err := io.ReadFull(requests, document); err != nil {
+			os.Exit(2)
+		}
+		id, mode, show, known := "0", "", true, words[1] == format
+		for _, word := range words[3:] {
+			key, value, _ := strings.Cut(word, "=")
+			switch key {
+			case "id":
+				id = value
+			case "mode":
+				mode = value
+			case "show":
+				show = value != "nothing"
+			default:
+				known = false
+			}
+		}
+		kind, body, told := "unsupported", []byte(nil), ""
+		if known {
+			kind, body, told = reply(answer.ask(words[0], document, mode, show))
+		}
+		fmt.Fprintf(replies, "%s %d id=%s%s\n", kind, len(body), id, told)
+		replies.Write(body)
+		if requests.Buffered() == 0 {
+			replies.Flush()
+		}
+	}
+}
