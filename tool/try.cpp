@@ -70,12 +70,13 @@ struct Said {
 };
 std::vector<Said> gather(const std::vector<std::pair<std::string, const Result*>>& texts) {
     std::vector<Said> out;
-    for (const auto& [text, result] : texts) {
-        const auto known = std::find_if(out.begin(), out.end(), [&](const Said& s) { return s.text == text; });
+    for (const auto& said : texts) {
+        const auto known =
+            std::find_if(out.begin(), out.end(), [&](const Said& s) { return s.text == said.first; });
         if (known == out.end())
-            out.push_back({text, {result}});
+            out.push_back({said.first, {said.second}});
         else
-            known->who.push_back(result);
+            known->who.push_back(said.second);
     }
     std::stable_sort(out.begin(), out.end(),
                      [](const Said& a, const Said& b) { return a.who.size() > b.who.size(); });

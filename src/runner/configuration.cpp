@@ -210,7 +210,8 @@ std::optional<std::string> missing_of(const Implementation& implementation) {
         if (::access(program.c_str(), X_OK) != 0 || fs::is_directory(program, ignored)) return program;
     } else {
         bool found = false;
-        std::string_view path = std::getenv("PATH") == nullptr ? "" : std::getenv("PATH");
+        const char* given = std::getenv("PATH");
+        std::string_view path = given == nullptr ? "" : given;
         while (!path.empty() && !found) {
             const auto colon = path.find(':');
             const std::string candidate = std::string(path.substr(0, colon)) + "/" + program;
