@@ -62,10 +62,28 @@ def decode_dom(document, trace, mode):
             trace.line("doctype " + field(node.name))
 
 
-class Events(xml.sax.handler.ContentHandler):
+class Events(xml.sax.handler.ContentHandler, xml.sax.handler.LexicalHandler):
     def __init__(self, trace):
         super().__init__()
-        self.trace, self.declared = trace, []
+        self.trace, self.declared, self.in_type, self.section = trace, [], False, None
+
+    def startDTD(self, name, public_id, system_id):
+        self.trace.line("doctype " + field(name))
+        self.in_type = True
+
+    def endDTD(self):
+        self.in_type = False
+
+    def comment(self, content):
+        if not self.in_type:
+            self.trace.line("comment " + field(content))
+
+    def startCDATA(self):
+        self.section = ""
+
+    def endCDATA(self):
+        self.trace.line("cdata " + field(self.section))
+        self.section = None
 
     def startPrefixMapping(self, prefix, uri):
         self.declared.append((prefix or "", uri or ""))
@@ -86,13 +104,17 @@ class Events(xml.sax.handler.ContentHandler):
         self.trace.line("end")
 
     def characters(self, content):
-        self.trace.line("text " + field(content))
+        if self.section is None:
+            self.trace.line("text " + field(content))
+        else:
+            self.section += content
 
     def ignorableWhitespace(self, content):
         self.characters(content)
 
     def processingInstruction(self, target, data):
-        self.trace.line("pi %s %s" % (field(target), field(data)))
+        if not self.in_type:
+            self.trace.line("pi %s %s" % (field(target), field(data)))
 
     def skippedEntity(self, name):
         if not name.startswith("%"):
@@ -106,6 +128,7 @@ def decode_sax(document, trace, mode):
     handler = Events(trace)
     if trace.wanted:
         reader.setContentHandler(handler)
+        reader.setProperty(xml.sax.handler.property_lexical_handler, handler)
     try:
         reader.feed(document)
         reader.close()
@@ -202,6 +225,6 @@ serve(
     implementation="%s %s" % ("python-minidom" if DOM else "python-sax", platform.python_version()),
     engine="expat " + pyexpat.EXPAT_VERSION.replace("expat_", ""),
     offers={"xml": operations},
-    lacks=() if DOM else ("comments", "cdata", "doctype", "prefixes"),
+    lacks=() if DOM else ("prefixes",),
     settings={"namespaces": "on"},
 )
