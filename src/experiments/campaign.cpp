@@ -212,8 +212,7 @@ class Task {
             Outcome alone = std::move(asker_.ask({&requests_[i], 1}).outcomes.front());
             Incident incident;
             const bool first_was_right = same_answer(results[i].outcome, alone);
-            incident.detail = fmt::format("asked again in another order it was {}; alone it was {}",
-                                          name_of(chunk.outcomes[k].kind), name_of(alone.kind));
+            incident.detail = otherwise(results[i], chunk.outcomes[k], alone);
             for (const std::size_t j : asking_order()) {  // what was asked before it the first time
                 if (j == i) break;
                 incident.sequence.push_back(j);
@@ -227,6 +226,15 @@ class Task {
             }
             report(incident, requests_, origin_);
         }
+    }
+
+    /// What the same request was answered on three occasions.
+    static std::string otherwise(const Result& first, const Outcome& again, const Outcome& alone) {
+        if (first.outcome.kind == again.kind && again.kind == alone.kind)
+            return fmt::format("asked again it was {} again, with another {}", name_of(again.kind),
+                               first.operation == Operation::decode ? "value" : "text");
+        return fmt::format("asked again in another order it was {}; alone it was {}", name_of(again.kind),
+                           name_of(alone.kind));
     }
 
     void keep_value(Result& result) {
