@@ -15,12 +15,18 @@ namespace {
 
 constexpr std::size_t most_rows = 9;
 
-std::string names(const std::set<std::string>& all, std::size_t most) {
+constexpr std::size_t most_incidents = 3;  // of one implementation
+constexpr std::size_t names_width = 60;
+
+/// As many names as fit, and how many more there are.
+std::string names(const std::set<std::string>& all) {
     std::string out;
     std::size_t count = 0;
     for (const std::string& name : all) {
-        if (count++ == most) return out + fmt::format(" and {} more", all.size() - most);
+        if (count > 0 && out.size() + 2 + name.size() > names_width)
+            return out + fmt::format(" and {} more", all.size() - count);
         out += (out.empty() ? "" : ", ") + name;
+        ++count;
     }
     return out;
 }
@@ -81,10 +87,10 @@ void Summary::add(const ChunkReport& report) {
             group.implementations.insert(d.camps[i].implementations.begin(), d.camps[i].implementations.end());
     }
     for (const IncidentReport& i : report.incidents) {
-        std::string line = fmt::format("{}: {} after", i.subject->name(), name_of(i.outcome));
+        std::string line = fmt::format("{} after", name_of(i.outcome));
         for (std::size_t k = 0; k < i.sequence.size() && k < 3; ++k) line += (k == 0 ? " " : ", ") + i.sequence[k];
         if (i.sequence.size() > 3) line += fmt::format(" … {} ({} requests)", i.sequence.back(), i.sequence.size());
-        incidents_.push_back(line + ": " + i.detail);
+        incidents_[i.subject->name()].push_back(line + ": " + i.detail);
     }
 }
 
@@ -131,7 +137,12 @@ void Summary::print(bool no_colour) const {
         advice_, style);
     if (!incidents_.empty()) {
         fmt::print("\n{}\n", style.bold("incidents: answers that depended on what was asked before"));
-        for (const std::string& line : incidents_) fmt::print("  {}\n", text::printable(line));
+        for (const auto& [name, lines] : incidents_) {
+            for (std::size_t i = 0; i < lines.size() && i < most_incidents; ++i)
+                fmt::print("  {}: {}\n", name, text::printable(lines[i]));
+            if (lines.size() > most_incidents)
+                fmt::print("  {}: … and {} more\n", name, lines.size() - most_incidents);
+        }
     }
     std::string counts;
     for (const auto& [kind, count] : kinds_)
@@ -148,7 +159,7 @@ void Summary::print_groups(const char* title, const std::map<std::string, Group>
         const auto& [key, group] = *sorted[i];
         std::vector<Cell> line{{std::to_string(group.cases.size()), Cell::Paint::bold},
                                {key},
-                               {names(group.implementations, 4), Cell::Paint::faint}};
+                               {names(group.implementations), Cell::Paint::faint}};
         if (group.repeat.empty()) line.push_back({text::printable(group.example), Cell::Paint::faint});
         lines.push_back(std::move(line));
         if (!group.repeat.empty()) lines.push_back({{""}, {"$ " + group.repeat, Cell::Paint::faint}});
@@ -176,9 +187,12 @@ bool Summary::amiss(const std::set<std::string>& fail_on) const {
 }
 
 std::string shown_amount(const LimitFound& found, std::size_t most) {
-    std::string out = std::to_string(found.largest);
-    for (auto at = static_cast<std::ptrdiff_t>(out.size()) - 3; at > 0; at -= 3)
-        out.insert(static_cast<std::size_t>(at), ",");
+    const std::string digits = std::to_string(found.largest);
+    std::string out;
+    for (std::size_t i = 0; i < digits.size(); ++i) {
+        if (i > 0 && (digits.size() - i) % 3 == 0) out += ',';
+        out += digits[i];
+    }
     if (!found.complete) return out + " at least";
     return found.largest == most ? out + " and more" : out;
 }

@@ -42,7 +42,7 @@ class Summary {
     std::map<std::string, Group> findings_, disagreements_, advice_;
     std::map<std::string, std::size_t> kinds_;
     std::vector<Listed> listed_;
-    std::vector<std::string> incidents_;
+    std::map<std::string, std::vector<std::string>> incidents_;  // by implementation
     std::size_t results_ = 0;
 };
 

@@ -233,8 +233,8 @@ class Task {
         if (first.outcome.kind == again.kind && again.kind == alone.kind)
             return fmt::format("asked again it was {} again, with another {}", name_of(again.kind),
                                first.operation == Operation::decode ? "value" : "text");
-        return fmt::format("asked again in another order it was {}; alone it was {}", name_of(again.kind),
-                           name_of(alone.kind));
+        return fmt::format("it was {}, {} when asked again in another order, {} when asked alone",
+                           name_of(first.outcome.kind), name_of(again.kind), name_of(alone.kind));
     }
 
     void keep_value(Result& result) {
