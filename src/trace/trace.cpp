@@ -186,7 +186,7 @@ class LineParser {
 /// Checks that the lines together are one value (or one XML document).
 class NestingCheck {
   public:
-    std::string take(const Item& item) {
+    std::string_view take(const Item& item) {
         switch (item.kind) {
             case ItemKind::array_close:
                 return close(ItemKind::array_open, "']' without its '['");
@@ -204,7 +204,7 @@ class NestingCheck {
         const bool markup = item.kind >= ItemKind::element;
         if (markup && item.kind != ItemKind::attribute && item.kind != ItemKind::declaration) is_markup_ = true;
         if (!markup) {
-            std::string problem = value();
+            const std::string_view problem = value();
             if (!problem.empty()) return problem;
         }
         if (item.kind == ItemKind::array_open || item.kind == ItemKind::object_open ||
@@ -214,27 +214,27 @@ class NestingCheck {
         }
         return {};
     }
-    [[nodiscard]] std::string finish() const {
+    [[nodiscard]] std::string_view finish() const {
         if (!open_.empty()) return "a container is not closed";
         if (!is_markup_ && values_ != 1) return "a trace holds exactly one value";
         return {};
     }
 
   private:
-    std::string close(ItemKind opener, const char* problem) {
+    std::string_view close(ItemKind opener, std::string_view problem) {
         if (open_.empty() || open_.back() != opener) return problem;
         if (named_) return "a 'key' has no value";
         open_.pop_back();
         return {};
     }
-    std::string key() {
+    std::string_view key() {
         if (open_.empty() || (open_.back() != ItemKind::object_open && open_.back() != ItemKind::container_open))
             return "'key' stands outside an object";
         if (named_) return "a 'key' has no value";
         named_ = true;
         return {};
     }
-    std::string value() {
+    std::string_view value() {
         if (open_.empty()) {
             if (values_++ != 0) return "a trace holds exactly one value";
         } else if (open_.back() == ItemKind::object_open && !named_) {
@@ -264,10 +264,10 @@ std::optional<Trace> Trace::parse(std::string text, TraceError* error) {
     std::vector<std::size_t> first_field;
     first_field.reserve(lines);
     std::size_t line_number = 0;
-    const auto fail = [&](std::string&& message) {
+    const auto fail = [&](std::string_view message) {
         if (error != nullptr) {
             error->line = line_number;
-            error->message.swap(message);
+            error->message.assign(message);
         }
         return std::optional<Trace>{};
     };
@@ -280,13 +280,13 @@ std::optional<Trace> Trace::parse(std::string text, TraceError* error) {
         if (end == std::string_view::npos) return fail("the last line does not end with LF");
         Item item;
         first_field.push_back(fields->size());
-        std::string problem = parser.parse(rest.substr(0, end), item);
-        if (problem.empty()) problem = nesting.take(item);
-        if (!problem.empty()) return fail(std::move(problem));
+        if (const std::string problem = parser.parse(rest.substr(0, end), item); !problem.empty())
+            return fail(problem);
+        if (const std::string_view problem = nesting.take(item); !problem.empty()) return fail(problem);
         items->push_back(item);
         rest.remove_prefix(end + 1);
     }
-    if (std::string problem = nesting.finish(); !problem.empty()) return fail(std::move(problem));
+    if (const std::string_view problem = nesting.finish(); !problem.empty()) return fail(problem);
     for (std::size_t i = 0; i < items->size(); ++i) (*items)[i].fields = fields->data() + first_field[i];
     Trace out;
     out.text_ = std::move(owned);
