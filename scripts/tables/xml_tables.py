@@ -701,13 +701,29 @@ WRITTEN = [
     ("latin", "L\xe4uten"), ("greek", "\u03ba\u03ce\u03b4\u03c9\u03bd"), ("combining", "a\u0308"), ("right-to-left", "\u05e4\u05e2\u05de\u05d5\u05df"), ("before-surrogates", "\ud7ff"),
     ("after-surrogates", "\ue000"), ("byte-order-mark-inside", "a\ufeffb"), ("byte-order-mark-first", "\ufeffa"), ("replacement", "\ufffd"), ("no-character-but-legal", "\ufdd0"),
     ("astral", "\U0001f514"), ("first-astral", "\U00010000"), ("last-character", "\U0010ffff"), ("astral-no-character", "\U0001fffe"),
-    # Numbers inside text are text.
+]
+# Numbers inside text are text; so is what some maps hold as a value of another kind.
+NUMBERS = [
     ("leading-zeros", "007"), ("many-digits", "12345678901234567890123456789"), ("exponent", "1e400"), ("capital-exponent", "1E5"), ("trailing-zeros", "1.10"), ("plus", "+5"),
-    ("minus-zero", "-0"), ("hexadecimal", "0x10"), ("no-number", "NaN"), ("true", "true"), ("null", "null"), ("date", "1721-03-09"),
+    ("minus-zero", "-0"), ("hexadecimal", "0x10"), ("no-number", "NaN"), ("true", "true"), ("null", "null"), ("date", "1721-03-09"), ("beyond-2-53", "9007199254740993"),
+    ("many-decimals", "0.1000000000000000055511151231257827"), ("point-first", ".5"), ("point-last", "5."), ("octal", "0o17"), ("underscore", "1_000"), ("thousands", "1,000"),
+    ("infinity", "INF"), ("minus-infinity", "-Infinity"), ("huge-exponent", "1e99999"), ("tiny", "5e-324"), ("one-and-zero", "1.0"), ("false", "False"), ("time", "12:30:00"),
 ]
 # Where writers with a buffer cut what they should not.
 EDGES = (15, 31, 63, 255, 1023, 4095, 8191, 65535)
 NO_CHARACTERS = [0x0, 0x1, 0x8, 0xB, 0xC, 0xE, 0x1B, 0x1F, 0xFFFE, 0xFFFF]
+
+
+def numbers():
+    s = Sheet("numbers-generated", "Numbers, and what else looks like a value of another kind, are text in XML (productions 14 and 10).")
+    for name, number in NUMBERS:
+        why = name.replace("-", " ")
+        s.accept("text-" + name, "<a>%s</a>" % number, "production 14", "in text: " + why, text(number))
+        s.accept("value-" + name, "<a b='%s'/>" % number, "production 10", "in a value: " + why, trace(E("a", [("b", number)])))
+        s.accept("beside-" + name, "<a c='%s'><b>%s</b><b>%s</b></a>" % (number, number, number), "production 43", "in a record: " + why,
+                 trace(E("a", [("c", number)], E("b", (), number), E("b", (), number))))
+        s.accept("spaced-" + name, "<a> %s\n</a>" % number, "2.10", "white space round it stays: " + why, text(" %s\n" % number))
+    return s
 
 
 def values():
@@ -738,7 +754,7 @@ def values():
     good("deep", "sixty levels", functools.reduce(lambda inside, _: E("a", (), inside), range(60), E("a")))
     good("wide", "two hundred children", E("a", (), *[E("b", (), str(i)) for i in range(200)]))
     good("many-attributes", "sixty attributes", E("a", [("b%d" % i, str(i)) for i in range(60)]))
-    for name, value in WRITTEN:
+    for name, value in WRITTEN + NUMBERS:
         good("text-" + name, "text: " + name.replace("-", " "), E("a", (), value))
         good("value-" + name, "an attribute's value: " + name.replace("-", " "), E("a", [("b", value)]))
     good("value-empty", "an attribute of no characters", E("a", [("b", "")]))
@@ -819,4 +835,4 @@ def values():
 
 
 def sheets():
-    return [characters(), names(), markup(), prolog(), white_space(), entities(), declarations(), attributes(), encodings(), namespaces(), values()]
+    return [characters(), names(), markup(), prolog(), white_space(), entities(), declarations(), attributes(), encodings(), namespaces(), numbers(), values()]
