@@ -24,7 +24,7 @@ namespace {
 
 namespace asio = boost::asio;
 
-constexpr std::size_t kept_log = 64 * 1024;
+constexpr std::size_t kept_log = std::size_t{64} * 1024;
 constexpr int pipe_bytes = 256 * 1024;
 constexpr auto sample_every = std::chrono::milliseconds(25);
 
@@ -131,7 +131,8 @@ struct Child::State {
     bool closing = false, stopped = false, in_open = true;
     std::size_t memory_limit = 0;
     Stop why = Stop::finished;
-    std::string out_buffer = std::string(64 * 1024, '\0'), err_buffer = std::string(16 * 1024, '\0');
+    std::string out_buffer = std::string(std::size_t{64} * 1024, '\0'),
+                err_buffer = std::string(std::size_t{16} * 1024, '\0');
 
     void read_out() {
         out.async_read_some(asio::buffer(out_buffer),
