@@ -6,37 +6,12 @@
 
 #include <nachklang/corpus.hpp>
 
+#include "scratch.hpp"
+
 namespace {
 
 using namespace nachklang;
 namespace fs = std::filesystem;
-
-/// A folder of its own, gone with it.
-class Scratch {
-  public:
-    Scratch()
-        : folder_(fs::temp_directory_path() /
-                  ("nachklang-test-" + std::to_string(::getpid()) + "-" + std::to_string(counter()++))) {
-        fs::create_directories(folder_);
-    }
-    ~Scratch() {
-        std::error_code ignored;
-        fs::remove_all(folder_, ignored);
-    }
-    std::string write(const std::string& name, const std::string& text) const {
-        fs::create_directories((folder_ / name).parent_path());
-        std::ofstream(folder_ / name, std::ios::binary) << text;
-        return (folder_ / name).string();
-    }
-    [[nodiscard]] std::string path() const { return folder_.string(); }
-
-  private:
-    static int& counter() {
-        static int value = 0;
-        return value;
-    }
-    fs::path folder_;
-};
 
 const std::string head = "[sheet]\nformat = \"json\"\naspect = \"test\"\nstandard = \"RFC 8259\"\n";
 
@@ -306,7 +281,9 @@ TEST(Files, AreReadBelowTheirFolderOnly) {
           NamedFile{"file:///%2e%2e/%zz", "", nullptr}}) {
         const auto found = fetch(row.system_id, row.base);
         ASSERT_EQ(found.has_value(), row.bytes != nullptr) << row.system_id;
-        if (found) EXPECT_EQ(found->bytes, row.bytes) << row.system_id;
+        if (found) {
+            EXPECT_EQ(found->bytes, row.bytes) << row.system_id;
+        }
     }
     EXPECT_EQ(fetch("../a b.ent", "")->base, fs::weakly_canonical(in).string())
         << "what relative names are relative to";
@@ -358,7 +335,9 @@ TEST(Sheets, AskOnlyWhomACaseSpeaksOf) {
         }
         const bool reads = std::string_view(row.reads) == "external";
         EXPECT_EQ(expectation.stance, reads ? Stance::reject : Stance::accept) << shown;
-        if (!reads) EXPECT_EQ(c.format->shown(*expectation.value, 100), "<a>&e;</a>");
+        if (!reads) {
+            EXPECT_EQ(c.format->shown(*expectation.value, 100), "<a>&e;</a>");
+        }
     }
     const Case whole = loaded(subset, "s.dtd", "external");
     EXPECT_EQ(whole.format->shown(*expectation_of(whole, {{"external", "files"}}).value, 100), "<a b=\"c\"></a>");

@@ -10,6 +10,7 @@
 
 #include "instructions.hpp"
 #include "naive_json.hpp"
+#include "sequences.hpp"
 
 namespace {
 
@@ -34,25 +35,6 @@ void expect_agreement(const std::string& text, std::size_t& wrong) {
     const std::string problem = disagreement(text);
     if (problem.empty()) return;
     if (++wrong <= 10) ADD_FAILURE() << nachklang::text::printable(text) << ": " << problem;
-}
-
-/// All sequences of up to `longest` pieces, one after another, without recursion.
-template <class Visit>
-std::size_t for_each_sequence(const std::vector<std::string>& pieces, std::size_t longest, Visit visit) {
-    std::size_t count = 0;
-    for (std::size_t length = 0; length <= longest; ++length) {
-        std::vector<std::size_t> digits(length, 0);
-        while (true) {
-            std::string text;
-            for (const std::size_t d : digits) text += pieces[d];
-            visit(text);
-            ++count;
-            std::size_t i = length;
-            while (i > 0 && ++digits[i - 1] == pieces.size()) digits[--i] = 0;
-            if (i == 0) break;
-        }
-    }
-    return count;
 }
 
 TEST(Exhaustive, EveryTextOfUpToSixBytesOverTwelveCharacters) {

@@ -11,6 +11,8 @@
 #include <nachklang/corpus.hpp>
 #include <nachklang/runner.hpp>
 
+#include "scratch.hpp"
+
 namespace {
 
 using namespace nachklang;
@@ -387,24 +389,6 @@ TEST(ReplyHeads, TellThePositionOfAnError) {
     EXPECT_EQ(outcome.unit, "utf16");
 }
 
-/// A file of its own, gone with it.
-class ConfigurationFile {
-  public:
-    explicit ConfigurationFile(const std::string& text)
-        : path_(
-              (std::filesystem::temp_directory_path() / fmt::format("nachklang-configuration-{}.toml", ::getpid()))
-                  .string()) {
-        std::ofstream(path_) << text;
-    }
-    ~ConfigurationFile() { std::filesystem::remove(path_); }
-    ConfigurationFile(const ConfigurationFile&) = delete;
-    ConfigurationFile& operator=(const ConfigurationFile&) = delete;
-    [[nodiscard]] const std::string& path() const { return path_; }
-
-  private:
-    std::string path_;
-};
-
 struct ConfigurationRow {
     const char* name;
     std::string text;
@@ -412,10 +396,11 @@ struct ConfigurationRow {
 };
 class MalformedConfiguration : public testing::TestWithParam<ConfigurationRow> {};
 TEST_P(MalformedConfiguration, IsToldInOneLine) {
-    const ConfigurationFile file(GetParam().text);
-    const auto loaded = load_configuration(file.path(), "A", "B");
+    const Scratch scratch;
+    const std::string file = scratch.write("own.toml", GetParam().text);
+    const auto loaded = load_configuration(file, "A", "B");
     ASSERT_FALSE(loaded.ok());
-    EXPECT_EQ(loaded.problem().line().substr(file.path().size()), GetParam().problem);
+    EXPECT_EQ(loaded.problem().line().substr(file.size()), GetParam().problem);
 }
 const std::string entry = "[[implementation]]\nname = 'x'\ncommand = ['y']\nformats = ['json']\n";
 const std::string folder = "[[corpus]]\nfolder = 'mine'\n";
@@ -457,13 +442,15 @@ INSTANTIATE_TEST_SUITE_P(
     [](const auto& info) { return info.param.name; });
 
 TEST(Configurations, TellWhatIsRunAndWhatIsShipped) {
-    const ConfigurationFile file(
-        "shipped = ['qt5']\n[[implementation]]\nname = 'x'\ncommand = ['{built}/y', '-q', '/z']\n"
-        "formats = ['json', 'xml']\nreach = 'lap'\ndeadline_s = 2.5\nmemory_mb = 64\n"
-        "rejected_status = [1, 3]\ndeclares = ['depth=512', 'duplicate-names=last']\n"
-        "packages = ['libx-dev']\nset = 'cheap'\n[[corpus]]\nfolder = 'mine'\n"
-        "rules = [{ match = 'bad/**', stance = 'reject' }]\n");
-    const auto loaded = load_configuration(file.path(), "A", "B");
+    const Scratch scratch;
+    const std::string file =
+        scratch.write("own.toml",
+                      "shipped = ['qt5']\n[[implementation]]\nname = 'x'\ncommand = ['{built}/y', '-q', '/z']\n"
+                      "formats = ['json', 'xml']\nreach = 'lap'\ndeadline_s = 2.5\nmemory_mb = 64\n"
+                      "rejected_status = [1, 3]\ndeclares = ['depth=512', 'duplicate-names=last']\n"
+                      "packages = ['libx-dev']\nset = 'cheap'\n[[corpus]]\nfolder = 'mine'\n"
+                      "rules = [{ match = 'bad/**', stance = 'reject' }]\n");
+    const auto loaded = load_configuration(file, "A", "B");
     ASSERT_TRUE(loaded.ok()) << loaded.problem().line();
     const Configuration& c = loaded.value();
     ASSERT_EQ(c.implementations.size(), 1U);
@@ -481,7 +468,7 @@ TEST(Configurations, TellWhatIsRunAndWhatIsShipped) {
     EXPECT_EQ(c.shipped_implementations, (std::vector<std::string>{"qt5"}));
     EXPECT_FALSE(c.ships_corpora) << "who names a corpus means that one";
     ASSERT_EQ(c.corpora.size(), 1U);
-    EXPECT_EQ(c.corpora[0].folder, (std::filesystem::path(file.path()).parent_path() / "mine").string());
+    EXPECT_EQ(c.corpora[0].folder, scratch.path() + "/mine");
     EXPECT_EQ(c.corpora[0].rules, (std::vector<std::pair<std::string, std::string>>{{"bad/**", "reject"}}));
 }
 

@@ -8,6 +8,7 @@
 #include <nachklang/xml.hpp>
 
 #include "naive_xml.hpp"
+#include "sequences.hpp"
 
 namespace {
 
@@ -56,19 +57,8 @@ class Agreement {
     std::size_t count_ = 0, wrong_ = 0;
 };
 
-/// Every text of up to `longest` pieces.
 void every_text(const std::vector<std::string>& pieces, std::size_t longest, Agreement& agreement) {
-    for (std::size_t length = 0; length <= longest; ++length) {
-        std::vector<std::size_t> digits(length, 0);
-        for (bool more = true; more;) {
-            std::string text;
-            for (const std::size_t d : digits) text += pieces[d];
-            agreement.check(text);
-            std::size_t i = length;
-            while (i > 0 && ++digits[i - 1] == pieces.size()) digits[--i] = 0;
-            more = i > 0;
-        }
-    }
+    for_each_sequence(pieces, longest, [&](const std::string& text) { agreement.check(text); });
 }
 
 TEST(XmlExhaustive, EveryTextOfUpToSevenBytesOverElevenCharacters) {
