@@ -9,6 +9,8 @@
 
 #include <fmt/format.h>
 
+#include "scratch.hpp"
+
 namespace {
 
 namespace fs = std::filesystem;
@@ -25,20 +27,7 @@ std::string slurp(const fs::path& path) {
 
 class Tool : public testing::Test {
   protected:
-    void SetUp() override {
-        folder_ =
-            fs::temp_directory_path() / fmt::format("nachklang-tool-{}-{}", ::getpid(),
-                                                    testing::UnitTest::GetInstance()->current_test_info()->name());
-        fs::create_directories(folder_);
-    }
-    void TearDown() override {
-        std::error_code ignored;
-        fs::remove_all(folder_, ignored);
-    }
-    std::string write(const std::string& name, const std::string& text) const {
-        std::ofstream(folder_ / name, std::ios::binary) << text;
-        return (folder_ / name).string();
-    }
+    std::string write(const std::string& name, const std::string& text) const { return scratch_.write(name, text); }
     Called run(const std::string& arguments, const std::string& input = "") const {
         const fs::path in = folder_ / "in", out = folder_ / "out", err = folder_ / "err";
         std::ofstream(in, std::ios::binary) << input;
@@ -57,7 +46,8 @@ class Tool : public testing::Test {
                 fault, BUILD_FOLDER, fault == "sound" ? "" : ", \"" + fault + "\"");
         return write("stand-ins.toml", text);
     }
-    fs::path folder_;
+    const Scratch scratch_;
+    const fs::path folder_ = scratch_.path();
 };
 
 TEST_F(Tool, ReadTellsTheFirstErrorAndEndsWithOne) {
@@ -219,6 +209,17 @@ TEST_F(Tool, TryShowsWhereAnswersPart) {
     EXPECT_NE(r.out.find("{\"cents\": -12.5 binary64}"), std::string::npos);
     EXPECT_EQ(r.out.find('\x1B'), std::string::npos);  // no terminal, no colour
     EXPECT_EQ(run("try --case names/empty-name --config stand-ins.toml").status, 0);
+}
+
+TEST_F(Tool, TryReadsWhatACaseIsAbout) {
+    const auto reference = [&](const std::string& name) {
+        const std::string out = run("try --case external/" + name + " --implementation stand-in-xml").out;
+        const auto at = out.find("  reference: ");
+        return at == std::string::npos ? out : out.substr(at, out.find('\n', at) - at);
+    };
+    EXPECT_TRUE(reference("unclosed-read").starts_with("  reference: refused")) << reference("unclosed-read");
+    EXPECT_EQ(reference("unclosed-not-read"), "  reference: accepted; touches external-entities");
+    EXPECT_EQ(reference("text-read"), "  reference: accepted");
 }
 
 TEST_F(Tool, CardsTellAnswersAndSeveralOnlyWhereTheyDiffer) {

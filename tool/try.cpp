@@ -144,7 +144,7 @@ void print_header(const Case& c, const Style& style) {
     if (c.value) fmt::print("  {}\n", style.faint(c.format->shown(*c.value, 400)));
     if (!c.document) return;
     if (size <= 400) fmt::print("  {}\n", style.faint(text::printable(*c.document)));
-    const Reading reading = c.format->read(*c.document);
+    const Reading reading = c.format->read(*c.document, {true, true, outside_of(c).fetch});
     if (!reading.beyond.empty()) {
         fmt::print("  not judged: the reference reader does not read {} yet\n", reading.beyond);
     } else if (reading.rejection) {
