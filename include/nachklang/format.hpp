@@ -38,6 +38,11 @@ struct Question {
     std::size_t refusal_from = 0;     ///< the amount from which on a refusal is an answer to it
     bool limit = false;               ///< a depth or size: running out of memory or stack is an answer, too
     std::string about;                ///< one line for people
+
+    static Question open_point(std::string id, std::string clause, std::vector<std::string> answers,
+                               std::string about);
+    /// A depth or size, touched from an amount on.
+    static Question limit_from(std::size_t amount, std::string id, std::string clause, std::string about);
 };
 
 /// An open point that a document contains.
@@ -276,8 +281,11 @@ class Format {
     [[nodiscard]] virtual std::span<const Shape> shapes() const { return {}; }
     /// The document of a shape and an amount of at least 1.
     [[nodiscard]] virtual std::string shaped(std::size_t, std::size_t) const { return {}; }
-    /// The value of a shape and an amount, to be encoded; nothing where the shape is one of spelling alone.
-    [[nodiscard]] virtual std::optional<Trace> shaped_value(std::size_t, std::size_t) const { return std::nullopt; }
+    /// The value of a shaped document in trace notation, to be encoded; nothing where the shape is one of spelling
+    /// alone.
+    [[nodiscard]] virtual std::optional<std::string> shaped_value(std::size_t, std::string_view) const {
+        return std::nullopt;
+    }
     /// A document that holds these number literals one after another; empty for a format without numbers.
     [[nodiscard]] virtual std::string number_row(std::span<const std::string>) const { return {}; }
     /// What a decoder of such a document holds of each; empty where its value is no such row.

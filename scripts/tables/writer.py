@@ -58,9 +58,10 @@ class Sheet:
         document names, and whether the case speaks of who reads it ("external") or of who does not ("none")."""
         document = document.encode("utf-8") if isinstance(document, str) else document
         document = tuple(document) if isinstance(document, list) else document
-        if (document, outside) in self.documents or document in self.documents:
+        key = (document, outside) if outside else document
+        if key in self.documents:
             return
-        self.documents.add((document, outside) if outside else document)
+        self.documents.add(key)
         base, count = name, 2
         while name in self.ids:
             name, count = "%s-%d" % (base, count), count + 1

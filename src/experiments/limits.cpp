@@ -23,7 +23,7 @@ bool kept(const Format& format, const std::string& document, const std::string& 
 }
 
 bool has_shape(const Format& format, Operation operation, std::size_t shape) {
-    return operation != Operation::encode || format.shaped_value(shape, 1).has_value();
+    return operation != Operation::encode || format.shaped_value(shape, format.shaped(shape, 1)).has_value();
 }
 
 struct Probe {
@@ -32,17 +32,16 @@ struct Probe {
 };
 
 Probe probe(const Format& format, Asker& asker, Operation operation, std::size_t shape, std::size_t amount) {
-    const std::string document = format.shaped(shape, amount);
+    const auto document = std::make_shared<const std::string>(format.shaped(shape, amount));
     const bool of_value = operation == Operation::encode;
-    const std::vector<Request> one{
-        {operation, &format,
-         std::make_shared<const std::string>(of_value ? format.shaped_value(shape, amount)->text() : document),
-         false}};
+    const auto body =
+        of_value ? std::make_shared<const std::string>(*format.shaped_value(shape, *document)) : document;
+    const std::vector<Request> one{{operation, &format, body, false}};
     const Chunk chunk = asker.ask(one);
     const Outcome& outcome = chunk.outcomes.front();
     if (outcome.kind != OutcomeKind::accepted)
         return {false, std::string(name_of(outcome.kind)), text::printable_excerpt(outcome.body, 100)};
-    if (operation != Operation::decode && !kept(format, document, outcome.body))
+    if (operation != Operation::decode && !kept(format, *document, outcome.body))
         return {false, "silently altered",
                 of_value ? "what it wrote is not the value" : "what it wrote is not what it read"};
     return {true, "", ""};

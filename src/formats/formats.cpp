@@ -26,6 +26,16 @@ const Format& guess_format(std::string_view file_name, std::string_view document
     return *formats().front();
 }
 
+Question Question::open_point(std::string id, std::string clause, std::vector<std::string> answers,
+                              std::string about) {
+    return {std::move(id), std::move(clause), std::move(answers), true, 0, 0, false, std::move(about)};
+}
+
+Question Question::limit_from(std::size_t amount, std::string id, std::string clause, std::string about) {
+    return {std::move(id), std::move(clause), {"refused", "accepted", "exhausted"}, true, amount, amount,
+            true,          std::move(about)};
+}
+
 std::string_view name_of(Basis basis) {
     constexpr std::array<std::string_view, 4> names{"required", "advised", "permitted", "fidelity"};
     return names[static_cast<std::size_t>(basis)];

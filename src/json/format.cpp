@@ -112,8 +112,9 @@ class JsonFormat final : public Format {
         return json::written_as(value, written);
     }
     [[nodiscard]] std::string_view canonical_clause() const override { return "RFC 8785, 3.2"; }
-    [[nodiscard]] std::optional<Trace> shaped_value(std::size_t shape, std::size_t amount) const override {
-        return json::shaped_value(shape, amount);
+    [[nodiscard]] std::optional<std::string> shaped_value(std::size_t shape,
+                                                          std::string_view document) const override {
+        return json::shaped_value(shape, document);
     }
     [[nodiscard]] std::string number_row(std::span<const std::string> literals) const override {
         return row_of(literals);

@@ -35,7 +35,7 @@ std::string_view word_of(std::string_view cause) {
 std::optional<HeldLiteral> held_as_nearest(const std::string& literal, const Item& got) {
     if (got.kind != ItemKind::binary64) return std::nullopt;
     const auto exact = Decimal::parse(literal);
-    const std::uint64_t bits = std::stoull(std::string(got.digits()), nullptr, 16);
+    const std::uint64_t bits = bits_of(got);
     if (!exact || exact->is_zero() || number::is_infinite64(bits) || bits != number::nearest_binary64(*exact))
         return std::nullopt;
     HeldLiteral out;

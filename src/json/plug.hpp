@@ -19,7 +19,7 @@ std::vector<Advice> advice_of(std::string_view profile, std::string_view documen
 std::span<const Shape> all_shapes();
 std::string shaped_document(std::size_t shape, std::size_t amount);
 std::vector<Observed> written_as(const Trace& value, std::string_view written);
-std::optional<Trace> shaped_value(std::size_t shape, std::size_t amount);
+std::optional<std::string> shaped_value(std::size_t shape, std::string_view document);
 std::string row_of(std::span<const std::string> literals);
 std::vector<HeldLiteral> held_of_row(std::span<const std::string> literals, const Trace& trace);
 std::string shown_value(const Trace& trace, std::size_t most);

@@ -10,21 +10,21 @@ namespace {
 
 constexpr std::size_t never = static_cast<std::size_t>(-1);
 
-Question open_point(std::string id, std::string clause, std::vector<std::string> answers, std::string about) {
-    return {std::move(id), std::move(clause), std::move(answers), true, 0, 0, false, std::move(about)};
-}
+constexpr auto open_point = Question::open_point;
 
 Question limit(std::string id, std::size_t from, std::string about) {
-    return {std::move(id), "RFC 8259, 9",   {"refused", "accepted", "exhausted"}, true, from, from,
-            true,          std::move(about)};
+    return Question::limit_from(from, std::move(id), "RFC 8259, 9", std::move(about));
 }
 
-Question written(std::string id, std::string clause, std::vector<std::string> answers, std::string about) {
-    return {std::move(id), std::move(clause), std::move(answers), false, 0, 0, false, std::move(about)};
+/// An answer that nobody foresaw is a camp of its own, no finding.
+Question choice(std::string id, std::string clause, std::vector<std::string> answers, std::string about) {
+    Question out = open_point(std::move(id), std::move(clause), std::move(answers), std::move(about));
+    out.unlisted_is_altered = false;
+    return out;
 }
 
 Question extension(std::string id, std::string about) {
-    return {std::move(id), "RFC 8259, 9", {"refused", "accepted"}, false, 0, 0, false, std::move(about)};
+    return choice(std::move(id), "RFC 8259, 9", {"refused", "accepted"}, std::move(about));
 }
 
 std::vector<Question> make_questions() {
@@ -54,11 +54,11 @@ std::vector<Question> make_questions() {
         open_point("encoding", "RFC 8259, 8.1", {"refused", "read"}, "whether UTF-16 or UTF-32 is read"),
         open_point("ill-formed-utf8", "RFC 3629, 3", {"refused", "kept", "replaced", "dropped"},
                    "what becomes of bytes that are no UTF-8"),
-        written("digits-written", "RFC 8259, 6", {"shortest", "more-digits"},
-                "whether an encoder writes a binary number with the fewest digits that read back"),
-        written("escapes-written", "RFC 8259, 7",
-                {"only-required", "solidus", "long-forms", "beyond-ascii", "line-separators", "delete", "markup"},
-                "what an encoder escapes that could stand as it is"),
+        choice("digits-written", "RFC 8259, 6", {"shortest", "more-digits"},
+               "whether an encoder writes a binary number with the fewest digits that read back"),
+        choice("escapes-written", "RFC 8259, 7",
+               {"only-required", "solidus", "long-forms", "beyond-ascii", "line-separators", "delete", "markup"},
+               "what an encoder escapes that could stand as it is"),
         extension("comments", "/* */, // and # comments"),
         extension("trailing-comma", "a comma before ] or }"),
         extension("single-quotes", "strings in single quotes"),

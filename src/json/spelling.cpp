@@ -88,8 +88,7 @@ std::string shown_scalar(const Item& item, ItemKind kind, std::size_t most) {
     } else if (number::is_infinite64(n.nearest)) {
         number = (n.nearest >> 63) != 0 ? "-infinity" : "infinity";
     } else {
-        number = kind == ItemKind::binary32 ? number::shortest32(static_cast<std::uint32_t>(
-                                                  std::stoul(std::string(item.digits()), nullptr, 16)))
+        number = kind == ItemKind::binary32 ? number::shortest32(static_cast<std::uint32_t>(bits_of(item)))
                                             : number::shortest64(n.nearest);
     }
     return text::printable_excerpt(number, most) + " " + kind_word(kind);

@@ -15,12 +15,6 @@
 namespace nachklang::json {
 namespace {
 
-std::uint64_t parse_hex(std::string_view digits) {
-    std::uint64_t value = 0;
-    for (const char c : digits) value = value * 16 + static_cast<std::uint64_t>(c <= '9' ? c - '0' : c - 'a' + 10);
-    return value;
-}
-
 LayerDigests uniform(const Digest& digest) {
     LayerDigests out;
     out.fill(digest);
@@ -216,13 +210,20 @@ bool is_number(ItemKind kind) {
     return kind >= ItemKind::integer && kind <= ItemKind::spelled;
 }
 
+std::uint64_t bits_of(const Item& item) {
+    std::uint64_t bits = 0;
+    for (const char c : item.digits())
+        bits = bits * 16 + static_cast<std::uint64_t>(c <= '9' ? c - '0' : c - 'a' + 10);
+    return bits;
+}
+
 HeldNumber held_number(const Item& item, ItemKind kind) {
     HeldNumber out;
     switch (kind) {
         case ItemKind::binary64:
         case ItemKind::binary32: {
             out.binary = true;
-            const std::uint64_t bits = parse_hex(item.digits());
+            const std::uint64_t bits = bits_of(item);
             const bool narrow = kind == ItemKind::binary32;
             out.nearest = narrow ? number::widen(static_cast<std::uint32_t>(bits)) : bits;
             if (!number::is_nan64(out.nearest) && !number::is_infinite64(out.nearest))

@@ -20,6 +20,8 @@ bool is_number(ItemKind kind);
 /// Whether an item opens, or closes, an array, an object or a container of untold kind.
 bool opens(ItemKind kind);
 bool closes(ItemKind kind);
+/// The bits of a binary64 or binary32 item.
+std::uint64_t bits_of(const Item& item);
 /// The number of an item whose kind is_number.
 HeldNumber held_number(const Item& item, ItemKind kind);
 

@@ -25,9 +25,8 @@ struct Given {
 Given binary_values(const Trace& value) {
     Given out;
     for (const Item& item : value.items()) {
-        const auto bits = [&] { return std::stoull(std::string(item.digits()), nullptr, 16); };
-        if (item.kind == ItemKind::binary64) out.binary64.insert(bits());
-        if (item.kind == ItemKind::binary32) out.binary32.insert(static_cast<std::uint32_t>(bits()));
+        if (item.kind == ItemKind::binary64) out.binary64.insert(bits_of(item));
+        if (item.kind == ItemKind::binary32) out.binary32.insert(static_cast<std::uint32_t>(bits_of(item)));
     }
     return out;
 }

@@ -160,7 +160,7 @@ Reading read_as(std::string_view document, const Fetch& fetch, const WalkOptions
         return Rejection{source.position(f.offset), f.message, f.clause, f.trail};
     };
     const bool walked = walk.run() == Step::done;
-    out.external_subset = walk.notes().subset.external_subset;
+    out.external_subset = walk.declarations().has_external_subset;
     if (walk.cursor().over_budget()) out.beyond = over_budget;
     if (!out.beyond.empty()) return out;
     if (source.ill_formed() && (walked || walk.failure()->offset >= *source.ill_formed())) {

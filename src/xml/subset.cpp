@@ -71,7 +71,7 @@ bool SubsetReader::read() {
     external.external = external.parameter = true;
     bool space = c_.skip_space();
     if (space && (c_.peek() == 'S' || c_.peek() == 'P')) {
-        d_.has_external_subset = notes_.external_subset = true;
+        d_.has_external_subset = true;
         if (!external_id(&external, false)) return false;
         space = c_.skip_space();
     }

@@ -21,7 +21,6 @@ struct SubsetNotes {
     bool predefined_redeclared_oddly = false;  ///< 4.6: an error that may be reported
     bool parameter_reference_in_declaration =
         false;  ///< inside an internal parameter entity; see docs/xml-differences.md
-    bool external_subset = false;
     bool unread_external = false;
     bool undeclared_parameter = false;
     bool fragment_in_system_id = false;  ///< 4.2.2: an error that may be reported

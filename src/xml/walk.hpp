@@ -106,6 +106,7 @@ class Walk {
     [[nodiscard]] const std::optional<Failure>& namespace_failure() const {
         return namespace_failure_ ? namespace_failure_ : subset_.namespace_failure();
     }
+    [[nodiscard]] const Declarations& declarations() const { return d_; }
     [[nodiscard]] WalkNotes notes() const {
         WalkNotes out = notes_;
         out.subset = subset_.notes();
