@@ -227,7 +227,7 @@ INSTANTIATE_TEST_SUITE_P(
                     LimitRow{"one", 1, OutcomeKind::exhausted, 1'000'000, 1, "exhausted"},
                     LimitRow{"none", 2'000'000, OutcomeKind::rejected, 100'000, 100'000, ""},
                     LimitRow{"exactly_the_most", 4096, OutcomeKind::rejected, 4096, 4096, ""},
-                    LimitRow{"one_below_the_most", 4095, OutcomeKind::timed_out, 4096, 4095, "timed-out"},
+                    LimitRow{"one_below_the_most", 4095, OutcomeKind::out_of_memory, 4096, 4095, "out-of-memory"},
                     LimitRow{"nothing_at_all", 0, OutcomeKind::threw, 1000, 0, "threw"}),
     [](const auto& info) { return info.param.name; });
 
@@ -262,6 +262,28 @@ TEST(Limits, OfWritingAreMeasuredByWhatIsWritten) {
     // How long a number's text is, is its writer's own affair: there is no such limit of encoding.
     EXPECT_EQ(told, (std::vector<std::string>{"array-depth lap 100 silently altered",
                                               "array-depth encode 200 rejected", "number-length lap 10000 "}));
+}
+
+TEST(Limits, OfTimeAreNotSoughtToTheLevel) {
+    const std::vector<Subject> subjects{played("halm", {"decode"})};
+    std::size_t late = 0;
+    LimitOptions options;
+    options.shapes = {"array-depth"};
+    const auto found = find_limits(
+        json::format(), subjects,
+        [&](const Subject&) {
+            return std::make_unique<Played>([&](const Request& request) {
+                if (levels(request) <= 50'000) return outcome_of(OutcomeKind::accepted);
+                ++late;
+                return outcome_of(OutcomeKind::timed_out, "no answer");
+            });
+        },
+        options);
+    ASSERT_EQ(found.size(), 1U);
+    EXPECT_LE(found[0].largest, 50'000U);
+    EXPECT_GE(found[0].largest, 46'000U);
+    EXPECT_FALSE(found[0].complete) << "a lower bound";
+    EXPECT_LE(late, 6U) << "each costs a deadline";
 }
 
 TEST(Limits, InterruptedAreLowerBounds) {

@@ -76,7 +76,7 @@ struct LimitFound {
     Operation operation = Operation::decode;
     std::size_t largest = 0;    ///< the largest amount that went well; 0: not even the first
     std::string past, message;  ///< what stands one past it; empty where the most was reached
-    bool complete = false;      ///< otherwise interrupted: `largest` is a lower bound
+    bool complete = false;      ///< otherwise interrupted, or a deadline: `largest` is a lower bound
 };
 struct LimitOptions {
     std::size_t most = 1'000'000;
@@ -86,7 +86,8 @@ struct LimitOptions {
     std::function<void(std::size_t done, std::size_t all)> progress{};  ///< called on any thread, one at a time
 };
 /// Searches every shape with every subject: decoding (with nothing shown), there and back, and encoding. Each probe
-/// has the deadline and the memory that the subject's configuration gives a request.
+/// has the deadline and the memory that the subject's configuration gives a request; where the deadline is what
+/// stands past it, an amount is found to a sixteenth of itself.
 std::vector<LimitFound> find_limits(const Format& format, std::span<const Subject> subjects,
                                     const AskerFactory& make, const LimitOptions& options);
 

@@ -47,6 +47,12 @@ Probe probe(const Format& format, Asker& asker, Operation operation, std::size_t
     return {true, "", ""};
 }
 
+/// How near what fails is sought to what went well. A deadline is no place: where it falls depends on the machine
+/// and the hour, and each look at it costs the whole of it.
+std::size_t closest(const LimitFound& found) {
+    return found.past == name_of(OutcomeKind::timed_out) ? found.largest / 16 + 1 : 1;
+}
+
 LimitFound search(const Format& format, const Subject& subject, Asker& asker, Operation operation,
                   std::size_t shape, const LimitOptions& options) {
     LimitFound out;
@@ -69,7 +75,7 @@ LimitFound search(const Format& format, const Subject& subject, Asker& asker, Op
             return out;
         }
     }
-    while (bad > out.largest + 1 && !stopped(options)) try_amount(out.largest + (bad - out.largest) / 2);
+    while (bad > out.largest + closest(out) && !stopped(options)) try_amount(out.largest + (bad - out.largest) / 2);
     out.complete = bad == out.largest + 1;
     return out;
 }
