@@ -29,10 +29,13 @@ class Tool : public testing::Test {
   protected:
     std::string write(const std::string& name, const std::string& text) const { return scratch_.write(name, text); }
     Called run(const std::string& arguments, const std::string& input = "") const {
+        return shell(BUILD_FOLDER "/nachklang " + arguments, input);
+    }
+    Called shell(const std::string& command, const std::string& input = "") const {
         const fs::path in = folder_ / "in", out = folder_ / "out", err = folder_ / "err";
         std::ofstream(in, std::ios::binary) << input;
-        const std::string line = fmt::format("cd {} && {}/nachklang {} < {} > {} 2> {}", folder_.string(),
-                                             BUILD_FOLDER, arguments, in.string(), out.string(), err.string());
+        const std::string line = fmt::format("cd {} && ( {} ) < {} > {} 2> {}", folder_.string(), command,
+                                             in.string(), out.string(), err.string());
         const int status = std::system(line.c_str());
         return {WEXITSTATUS(status), slurp(out), slurp(err)};
     }
@@ -99,7 +102,18 @@ TEST_P(WrongCalls, GetOneLineAndStatusTwo) {
     write("gone.toml",
           "[[implementation]]\nname = \"tower\"\ncommand = [\"/no/such/adapter\"]\nformats = [\"json\"]\n");
     write("bad-sheet.toml", "x = 1\n");
+    write("bell.json", "[1721]");
+    write("bell.xml", "<bell/>");
+    configuration({"sound"});
+    write(
+        "verdicts.toml",
+        "[[implementation]]\nname = \"exits\"\ncommand = [\"/bin/true\", \"{file}\"]\nreach = \"verdict\"\nformats "
+        "= [\"json\"]\n");
+    write("of-markup.toml", fmt::format("[[implementation]]\nname = \"marks\"\ncommand = "
+                                        "[\"{}/adapters/standin-xml-adapter\"]\nformats = [\"xml\"]\n",
+                                        BUILD_FOLDER));
     fs::create_directories(folder_ / "sheets");
+    fs::create_directories(folder_ / "empty");
     fs::copy(folder_ / "bad-sheet.toml", folder_ / "sheets/bad.toml");
     const Called r = run(GetParam().arguments);
     EXPECT_EQ(r.status, 2);
@@ -126,7 +140,68 @@ INSTANTIATE_TEST_SUITE_P(
                   "--implementation: 'tower' is not here; `nachklang implementations` lists what is here and what "
                   "installs the others"},
         WrongCall{"case", "run json --case 'bells/*'",
-                  "--case: no case is chosen; `nachklang corpus list` lists them"},
+                  "--case: nothing is called 'bells/*'; `nachklang corpus list` lists what is"},
+        WrongCall{"one_of_two_cases", "run json --case 'numbers/*' --case bells",
+                  "--case: nothing is called 'bells'; `nachklang corpus list` lists what is"},
+        WrongCall{"aspect", "corpus list json --aspect stirngs",
+                  "--aspect: nothing is called 'stirngs'; `nachklang corpus list` lists what is"},
+        WrongCall{"no_case_of_all", "corpus list json --aspect numbers --case 'strings/*'",
+                  "--aspect, --case, --format: no case is all of that; `nachklang corpus list` lists them"},
+        WrongCall{"empty_corpus", "corpus check empty",
+                  "corpus: no case and no document is there; name a folder that holds some"},
+        WrongCall{"format_of_a_list", "implementations --format bells",
+                  "--format: no format is called 'bells'; use json or xml"},
+        WrongCall{"configuration_is_a_folder", "run --config sheets",
+                  "sheets: Is a directory; name a file that can be read"},
+        WrongCall{"document_is_a_folder", "try sheets",
+                  "sheets: Is a directory; name a file that can be read, or - for standard input"},
+        WrongCall{"document_is_not_there", "shrink tower.json",
+                  "tower.json: No such file or directory; name a file that can be read, or - for standard input"},
+        WrongCall{"witness_to_nowhere", "shrink bell.json --output /no/such/folder/w",
+                  "/no/such/folder/w: cannot be written: No such file or directory; name a file in a folder that "
+                  "can be written"},
+        WrongCall{"no_folder_allowed", "read --allow-folder towers bell.xml",
+                  "--allow-folder: towers is no folder; name the folder that may be read"},
+        WrongCall{"shape", "depth --config stand-ins.toml --shape bells",
+                  "--shape: no shape is called 'bells'; use some of array-depth, object-depth, mixed-depth, "
+                  "array-width, object-width, string-length, name-length, number-length"},
+        WrongCall{"format_without_shapes", "depth --config stand-ins.toml --format xml",
+                  "--format: xml has no shapes to search; leave it out"},
+        WrongCall{"format_without_numbers", "numbers --config stand-ins.toml --format xml",
+                  "--format: xml has no numbers; name a format that has"},
+        WrongCall{
+            "nobody_runs", "run xml --config stand-ins.toml",
+            "--implementation: nobody chosen here does xml; `nachklang implementations` tells what each does"},
+        WrongCall{
+            "nobody_tries", "try --config stand-ins.toml bell.xml",
+            "--implementation: nobody chosen here does xml; `nachklang implementations` tells what each does"},
+        WrongCall{
+            "nobody_shrinks", "shrink --config stand-ins.toml bell.xml",
+            "--implementation: nobody chosen here does xml; `nachklang implementations` tells what each does"},
+        WrongCall{
+            "nobody_has_a_card", "card --config stand-ins.toml --format xml",
+            "--implementation: nobody chosen here does xml; `nachklang implementations` tells what each does"},
+        WrongCall{"nobody_shows_numbers", "numbers --config verdicts.toml",
+                  "--implementation: nobody chosen here does decoding of json that shows what is held; `nachklang "
+                  "implementations` tells what each does"},
+        WrongCall{"nobody_is_searched", "depth --config of-markup.toml",
+                  "--implementation: nobody chosen here does what is searched; `nachklang implementations` tells "
+                  "what each does"},
+        WrongCall{
+            "budget", "shrink --budget -1 bell.json",
+            "command line: --budget: Value -1 not in range 1 to 100000000; `nachklang --help` shows how to call "
+            "it"},
+        WrongCall{
+            "count", "numbers --count -5",
+            "command line: --count: Value -5 not in range 1 to 1000000000; `nachklang --help` shows how to call "
+            "it"},
+        WrongCall{
+            "seed", "numbers --seed -1",
+            "command line: --seed: Value -1 not in range 0 to 9223372036854775807; `nachklang --help` shows how "
+            "to call it"},
+        WrongCall{"choice_of_another_command", "read bell.json --case bells",
+                  "command line: The following arguments were not expected: bells --case; `nachklang --help` shows "
+                  "how to call it"},
         WrongCall{"corpus", "run towers", "towers: is no folder; name a folder of sheets and documents"},
         WrongCall{"sheet", "run sheets",
                   "sheets/bad.toml:1: a sheet begins with [sheet]; add [sheet] with format, aspect and standard"},
@@ -140,6 +215,42 @@ INSTANTIATE_TEST_SUITE_P(
                   "command line: The following argument was not expected: --bells; `nachklang --help` shows how to "
                   "call it"}),
     [](const auto& info) { return info.param.name; });
+
+TEST_F(Tool, WhatNobodyIsAskedOfIsCounted) {
+    configuration({"sound"});
+    write("bell.json", "[1721]");
+    write("bell.xml", "<bell/>");
+    const Called r = run("try --config stand-ins.toml bell.json bell.xml");
+    EXPECT_EQ(r.status, 0);
+    EXPECT_EQ(r.err, "not asked: 1 case of xml, which nobody chosen here does\n");
+    EXPECT_NE(r.out.find("bell.xml"), std::string::npos);
+}
+
+TEST_F(Tool, OutputThatDoesNotArriveIsToldAndEndsWithTwo) {
+    configuration({"sound"});
+    write("bell.json", "[1721]");
+    const std::string full =
+        "standard output: cannot be written: No space left on device; what was printed is not whole";
+    for (const char* call : {"read bell.json", "corpus list json", "try --config stand-ins.toml bell.json",
+                             "read --as canonical bell.json", "implementations --config stand-ins.toml"}) {
+        const Called r = run(std::string(call) + " > /dev/full");
+        EXPECT_EQ(r.status, 2) << call;
+        EXPECT_EQ(r.err, "nachklang: " + full + "\n") << call;
+    }
+    EXPECT_EQ(run("read bell.json 2> /dev/full").status, 0);
+    EXPECT_EQ(run("try nothing.json 2> /dev/full").status, 2) << "nobody hears the line, the status tells it";
+}
+
+TEST_F(Tool, AReaderThatGoesAwayEndsItQuietly) {
+    configuration({"sound"});
+    for (const char* call : {"corpus list json", "try --config stand-ins.toml --format json --case 'numbers/*'"}) {
+        const Called r =
+            shell(fmt::format("( {}/nachklang {}; echo $? > status ) | head -n 1", BUILD_FOLDER, call));
+        EXPECT_EQ(slurp(folder_ / "status"), "141\n") << "as SIGPIPE ends others";
+        EXPECT_EQ(r.err, "");
+        EXPECT_EQ(std::count(r.out.begin(), r.out.end(), '\n'), 1) << r.out;
+    }
+}
 
 TEST_F(Tool, RunFindsTheFaultAndSaysHowToRepeatIt) {
     configuration({"sound", "cut-at-nul"});

@@ -184,6 +184,7 @@ int card(const Common& common, const CardOptions& chosen) {
     if (!corpora.ok()) return report(corpora.problem());
     const auto cases = cases_of(std::move(corpora.value()), common);
     if (!cases.ok()) return report(cases.problem());
+    if (const auto nobody = asked_of_nobody(cases.value(), subjects.value())) return report(*nobody);
 
     std::vector<Card> cards = blank_cards(subjects.value());
     Progress progress("cards");

@@ -54,6 +54,7 @@ struct DepthOptions {
 int depth(const Common& common, const DepthOptions& options);
 
 struct NumbersOptions {
+    std::vector<std::string> names;
     std::uint64_t count = 100'000, seed = 1;
     std::vector<std::string> literals;
     unsigned workers = 0;

@@ -34,6 +34,26 @@ Cell amount(const LimitFound& found, std::size_t most) {
     return {shown_amount(found, most), all ? Cell::Paint::good : Cell::Paint::none};
 }
 
+/// The formats to search; a glob that names no shape of theirs is a problem.
+Checked<std::vector<const Format*>> formats_with_shapes(const Common& common,
+                                                        const std::vector<std::string>& globs) {
+    std::vector<const Format*> out;
+    std::vector<std::string> names;
+    for (const Format* format : formats()) {
+        if (format->shapes().empty() || (!common.format.empty() && format->name() != common.format)) continue;
+        out.push_back(format);
+        for (const Shape& shape : format->shapes()) names.emplace_back(shape.name);
+    }
+    if (out.empty())
+        return Problem{"--format", fmt::format("{} has no shapes to search", common.format), "leave it out"};
+    for (const std::string& glob : globs)
+        if (std::none_of(names.begin(), names.end(),
+                         [&](const std::string& name) { return matches_glob(glob, name); }))
+            return Problem{"--shape", fmt::format("no shape is called '{}'", glob),
+                           fmt::format("use some of {}", fmt::join(names, ", "))};
+    return out;
+}
+
 }  // namespace
 
 int depth(const Common& common, const DepthOptions& options) {
@@ -42,11 +62,14 @@ int depth(const Common& common, const DepthOptions& options) {
     Quiet quiet;
     const auto subjects = subjects_of(workspace.value(), naming(common, options.names), quiet);
     if (!subjects.ok()) return report(subjects.problem());
+    const auto searched = formats_with_shapes(common, options.shapes);
+    if (!searched.ok()) return report(searched.problem());
+    if (std::none_of(searched.value().begin(), searched.value().end(),
+                     [&](const Format* format) { return anybody_does(subjects.value(), *format); }))
+        return report(nobody_does("what is searched"));
     const Style style = Style::of_stdout(common.no_colour);
     bool amiss = false;
-    for (const Format* format : formats()) {
-        if (format->shapes().empty()) continue;
-        if (!common.format.empty() && format->name() != common.format) continue;
+    for (const Format* format : searched.value()) {
         Progress progress("limits");
         LimitOptions limits;
         limits.most = options.most;
@@ -80,7 +103,6 @@ int depth(const Common& common, const DepthOptions& options) {
         }
         if (!found.empty()) fmt::print("{}", table(rows, style));
     }
-    if (interrupted()) fmt::print(stderr, "interrupted: amounts marked 'at least' are not the last word\n");
     return amiss ? something_amiss : nothing_amiss;
 }
 

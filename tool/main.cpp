@@ -4,9 +4,14 @@
 
 #include <malloc.h>
 
+#include <algorithm>
+#include <cerrno>
 #include <csignal>
+#include <cstdio>
+#include <cstring>
 #include <exception>
 #include <functional>
+#include <limits>
 
 #include "commands.hpp"
 
@@ -25,15 +30,40 @@ void on_interrupt(int) {
     tool::interrupted() = true;
 }
 
-void add_common(CLI::App& command, tool::Common& common) {
-    command.add_option("--config", common.config,
-                       "the configuration (nachklang.toml of this folder, if there is one)");
-    command.add_option("--implementation", common.implementations,
-                       "only these: names or globs, such as rapidjson or 'rapidjson/*'");
-    command.add_option("--aspect", common.aspects, "only cases of these aspects: names or globs");
-    command.add_option("--case", common.cases, "only these cases: names or globs");
-    command.add_option("--format", common.format, "take documents for this format, whatever they look like");
+/// What a command chooses from, beside the format; a choice that it does not have is a wrong call.
+enum class Chooses { nothing, implementations, cases, both };
+
+void add_common(CLI::App& command, tool::Common& common, Chooses chooses) {
+    if (chooses != Chooses::nothing)
+        command.add_option("--config", common.config,
+                           "the configuration (nachklang.toml of this folder, if there is one)");
+    if (chooses == Chooses::implementations || chooses == Chooses::both)
+        command.add_option("--implementation", common.implementations,
+                           "only these: names or globs, such as rapidjson or 'rapidjson/*'");
+    if (chooses == Chooses::cases || chooses == Chooses::both) {
+        command.add_option("--aspect", common.aspects, "only cases of these aspects: names or globs");
+        command.add_option("--case", common.cases, "only these cases: names or globs");
+    }
+    command.add_option("--format", common.format, "this format only, or: take documents for it");
     command.add_flag("--no-colour", common.no_colour, "no colours (NO_COLOR is honoured too)");
+}
+
+/// A reader of ours that goes away ends us as it ends others; what else keeps a line from being printed is told.
+int output_lost(int error) {
+    if (error == EPIPE) {
+        std::signal(SIGPIPE, SIG_DFL);
+        std::raise(SIGPIPE);
+    }
+    std::fprintf(stderr, "nachklang: standard output: cannot be written: %s; what was printed is not whole\n",
+                 std::strerror(error));
+    return tool::wrong_call;
+}
+
+/// The status of a command, once all that it printed has arrived.
+int printed(int status) {
+    errno = 0;
+    const bool arrived = std::fflush(stdout) == 0 && std::ferror(stdout) == 0;
+    return arrived ? status : output_lost(errno == 0 ? EIO : errno);
 }
 
 int parse_and_run(int argc, char** argv) {
@@ -44,9 +74,10 @@ int parse_and_run(int argc, char** argv) {
     app.set_version_flag("--version", "nachklang 0.1.0");
     tool::Common common;
     std::function<int()> chosen;
-    const auto command = [&](const char* name, const char* about, CLI::App& parent, std::function<int()> action) {
+    const auto command = [&](const char* name, const char* about, CLI::App& parent, Chooses chooses,
+                             std::function<int()> action) {
         CLI::App* out = parent.add_subcommand(name, about);
-        add_common(*out, common);
+        add_common(*out, common, chooses);
         out->callback([&chosen, out, action = std::move(action)] {
             if (out->get_subcommands().empty()) chosen = action;  // else the subcommand is meant
         });
@@ -54,7 +85,7 @@ int parse_and_run(int argc, char** argv) {
     };
 
     tool::ReadOptions read;
-    CLI::App* c = command("read", "the reference reader's own view of a document", app,
+    CLI::App* c = command("read", "the reference reader's own view of a document", app, Chooses::nothing,
                           [&] { return tool::read(common, read); });
     c->add_option("FILE", read.file, "a file, or - for standard input")->required();
     c->add_option("--as", read.as, "tree, trace or canonical");
@@ -71,13 +102,14 @@ int parse_and_run(int argc, char** argv) {
     c->add_flag("--quiet", read.quiet, "the verdict only, in memory that does not grow with the document");
 
     tool::TryOptions attempt;
-    c = command("try", "documents or cases through every implementation, side by side", app,
+    c = command("try", "documents or cases through every implementation, side by side", app, Chooses::both,
                 [&] { return tool::try_documents(common, attempt); });
     c->add_option("FILE", attempt.files, "documents");
     c->add_option("--corpus", attempt.corpora, "where --case looks: folders or shipped names");
 
     tool::RunOptions run;
-    c = command("run", "corpora through every implementation", app, [&] { return tool::run(common, run); });
+    c = command("run", "corpora through every implementation", app, Chooses::both,
+                [&] { return tool::run(common, run); });
     c->add_option("CORPUS", run.corpora, "folders, or names of shipped corpora; all shipped ones by default");
     c->add_option("--results", run.results, "keep every result, a line each");
     c->add_option("--disagreements", run.disagreements, "keep every disagreement, a line each");
@@ -89,23 +121,23 @@ int parse_and_run(int argc, char** argv) {
                   "also advice of a narrower standard, such as i-json or jcs: to no one's failure");
 
     tool::ShrinkOptions shrink;
-    c = command("shrink", "the smallest document that still shows a disagreement", app,
+    c = command("shrink", "the smallest document that still shows a disagreement", app, Chooses::implementations,
                 [&] { return tool::shrink_document(common, shrink); });
     c->add_option("FILE", shrink.file, "a document that implementations disagree about")->required();
     c->add_option("--output", shrink.output, "where to write it (standard output)");
-    c->add_option("--budget", shrink.budget, "documents to try at most");
+    c->add_option("--budget", shrink.budget, "documents to try at most (20000)")->check(CLI::Range(1, 100'000'000));
     c->add_option("--layer", shrink.layer, "keep a disagreement of this layer")
         ->check(CLI::IsMember({"verdict", "value", "exact", "held", "order"}));
 
     tool::CardOptions card;
     c = command("card", "an implementation's answers on one page; of several, the rows where they differ", app,
-                [&] { return tool::card(common, card); });
+                Chooses::both, [&] { return tool::card(common, card); });
     c->add_option("NAME", card.names, "names or globs; rapidjson names all of its modes");
     c->add_flag("--limits", card.limits, "search how deep each goes, too: that takes a while");
 
     tool::DepthOptions limits;
     c = command("depth", "how deep, wide and long each implementation goes, and what stands one past it", app,
-                [&] { return tool::depth(common, limits); });
+                Chooses::implementations, [&] { return tool::depth(common, limits); });
     c->add_option("NAME", limits.names, "names or globs");
     c->add_option("--shape", limits.shapes, "names or globs of shapes, such as '*-width' or '*' ('*-depth')");
     c->add_option("--most", limits.most, "where to stop (1000000)")->check(CLI::Range(1, 100'000'000));
@@ -115,9 +147,11 @@ int parse_and_run(int argc, char** argv) {
     tool::NumbersOptions numbers;
     c = command("numbers",
                 "number literals near the borders of rounding, and what every implementation holds of them", app,
-                [&] { return tool::numbers(common, numbers); });
-    c->add_option("--count", numbers.count, "how many (100000)");
-    c->add_option("--seed", numbers.seed, "which series (1)");
+                Chooses::implementations, [&] { return tool::numbers(common, numbers); });
+    c->add_option("NAME", numbers.names, "names or globs");
+    c->add_option("--count", numbers.count, "how many (100000)")->check(CLI::Range(1, 1'000'000'000));
+    c->add_option("--seed", numbers.seed, "which series (1)")
+        ->check(CLI::Range(std::int64_t{0}, std::numeric_limits<std::int64_t>::max()));
     c->add_option("--literal", numbers.literals, "these, instead of generated ones");
     c->add_option("--workers", numbers.workers, "implementations side by side (as many as cores)")
         ->check(CLI::Range(1, 64));
@@ -126,26 +160,26 @@ int parse_and_run(int argc, char** argv) {
     std::vector<std::string> names;
     CLI::App* implementations =
         command("implementations", "which implementations are here, and what installs the others", app,
-                [&] { return tool::list_implementations(common); });
-    c = command("check", "test the plumbing of adapters", *implementations,
+                Chooses::implementations, [&] { return tool::list_implementations(common); });
+    c = command("check", "test the plumbing of adapters", *implementations, Chooses::implementations,
                 [&] { return tool::check_implementations(common, names); });
     c->add_option("NAME", names, "names or globs");
 
     std::vector<std::string> corpora;
     CLI::App* corpus = app.add_subcommand("corpus", "list and check corpora");
     corpus->require_subcommand(1);
-    c = command("list", "every case with its stance and clause", *corpus,
+    c = command("list", "every case with its stance and clause", *corpus, Chooses::cases,
                 [&] { return tool::list_corpus(common, corpora); });
     c->add_option("CORPUS", corpora, "folders, or names of shipped corpora");
     c = command("coverage",
                 "every production and requirement of the standards, and how many cases rest on each side", *corpus,
-                [&] { return tool::cover_corpus(common, corpora); });
+                Chooses::cases, [&] { return tool::cover_corpus(common, corpora); });
     c->add_option("CORPUS", corpora, "folders, or names of shipped corpora");
-    c = command("check", "hold every sheet against the reference reader", *corpus,
+    c = command("check", "hold every sheet against the reference reader", *corpus, Chooses::cases,
                 [&] { return tool::check_corpus(common, corpora); });
     c->add_option("CORPUS", corpora, "folders, or names of shipped corpora");
 
-    command("demo", "the whole, on the demo data", app, [&] { return tool::demo(common); });
+    command("demo", "the whole, on the demo data", app, Chooses::nothing, [&] { return tool::demo(common); });
 
     try {
         app.parse(argc, argv);
@@ -156,7 +190,13 @@ int parse_and_run(int argc, char** argv) {
     } catch (const CLI::ParseError& error) {
         return tool::report({"command line", error.what(), "`nachklang --help` shows how to call it"});
     }
-    return chosen();
+    if (!common.format.empty() && nachklang::find_format(common.format) == nullptr)
+        return tool::report({"--format", fmt::format("no format is called '{}'", common.format),
+                             fmt::format("use {}", tool::format_names())});
+    const int status = chosen();
+    if (!tool::interrupted()) return status;
+    fmt::print(stderr, "interrupted: what is shown is what was done so far\n");
+    return std::max(status, tool::something_amiss);
 }
 
 }  // namespace
@@ -169,9 +209,11 @@ int main(int argc, char** argv) {
     std::signal(SIGINT, on_interrupt);
     std::signal(SIGTERM, on_interrupt);
     try {
-        return parse_and_run(argc, argv);
+        return printed(parse_and_run(argc, argv));
     } catch (const std::exception& error) {
-        fmt::print(stderr, "nachklang: a fault of our own: {}\n", error.what());
+        if (std::ferror(stdout) != 0) return output_lost(errno);
+        if (std::ferror(stderr) != 0) return tool::wrong_call;  // nobody hears us
+        std::fprintf(stderr, "nachklang: a fault of our own: %s\n", error.what());
         return tool::our_fault;
     }
 }

@@ -41,7 +41,7 @@ void print_survey(const std::vector<NumberSurvey>& surveys, const Style& style) 
                                          {"HOW", Cell::Paint::bold}}};
     for (const NumberSurvey& s : surveys) {
         const std::size_t off = count_of(s, {"off by ulps"});
-        const std::size_t unshown = count_of(s, {"not shown", "failed"});
+        const std::size_t unshown = count_of(s, {"not shown"}), failed = count_of(s, {"failed"});
         std::vector<Cell> row{{s.subject->name()},
                               {some(count_of(s, {"exact", "kept exactly"}))},
                               {some(count_of(s, {"correctly rounded"}))},
@@ -53,6 +53,8 @@ void print_survey(const std::vector<NumberSurvey>& surveys, const Style& style) 
             row.push_back({text::printable_excerpt(s.worst->literal, 30)});
             row.push_back({text::printable_excerpt(s.worst->held.held, 26)});
             row.push_back({how(*s.worst)});
+        } else if (failed > 0) {
+            row.push_back({fmt::format("({} failed)", failed), Cell::Paint::bad});
         } else if (unshown > 0) {
             row.push_back({fmt::format("({} not shown)", unshown), Cell::Paint::faint});
         }
@@ -87,22 +89,23 @@ const Format* format_with_numbers() {
 
 int numbers(const Common& common, const NumbersOptions& options) {
     const Format* format = common.format.empty() ? format_with_numbers() : find_format(common.format);
-    if (format == nullptr)
-        return report(
-            {"--format", fmt::format("no format is called '{}'", common.format), "name a format that has numbers"});
+    if (format->number_row({}).empty())
+        return report({"--format", fmt::format("{} has no numbers", format->name()), "name a format that has"});
     for (const std::string& literal : options.literals)
         if (const std::vector<std::string> one{literal};
             format->number_row(one).empty() || !format->read(format->number_row(one)).accepted())
             return report({"--literal", fmt::format("'{}' is no number of this format", text::printable(literal)),
                            "write it as a document would"});
-    if (format->number_row({}).empty())
-        return report({"--format", fmt::format("{} has no numbers", format->name()), "name a format that has"});
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return report(workspace.problem());
     Quiet quiet;
-    const auto subjects = subjects_of(workspace.value(), common, quiet);
+    const auto subjects = subjects_of(workspace.value(), naming(common, options.names), quiet);
     if (!subjects.ok()) return report(subjects.problem());
-    tell_missing(workspace.value());
+    if (std::none_of(subjects.value().begin(), subjects.value().end(), [&](const Subject& s) {
+            return s.does(format->name(), Operation::decode) && s.implementation.reach == Reach::trace;
+        }))
+        return report(nobody_does(fmt::format("decoding of {} that shows what is held", format->name())));
+    if (naming(common, options.names).implementations.empty()) tell_missing(workspace.value());
 
     Progress progress("literals");
     NumberSurveyOptions survey;
@@ -119,12 +122,14 @@ int numbers(const Common& common, const NumbersOptions& options) {
     const Style style = Style::of_stdout(common.no_colour);
     print_survey(surveys, style);
     if (options.by_family) print_families(surveys, style);
-    const bool amiss =
-        std::any_of(surveys.begin(), surveys.end(), [](const NumberSurvey& s) { return s.wrong > 0; });
+    const bool amiss = std::any_of(surveys.begin(), surveys.end(), [](const NumberSurvey& s) {
+        return s.wrong > 0 || count_of(s, {"failed"}) > 0;
+    });
+    std::size_t asked = 0;
+    for (const NumberSurvey& s : surveys) asked = std::max(asked, s.asked);
     if (options.literals.empty())
-        fmt::print(
-            "\n{} literals of seed {}; a literal again: nachklang numbers --literal TEXT --implementation NAME\n",
-            options.count, options.seed);
+        fmt::print("\n{}{} literals of seed {}; a literal again: nachklang numbers --literal TEXT NAME\n",
+                   asked < options.count ? fmt::format("{} of ", asked) : "", options.count, options.seed);
     return amiss ? something_amiss : nothing_amiss;
 }
 

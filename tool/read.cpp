@@ -121,12 +121,11 @@ std::string folder_of(const std::string& file) {
 int read(const Common& common, const ReadOptions& options) {
     if (options.as != "tree" && options.as != "trace" && options.as != "canonical")
         return report({"--as", fmt::format("'{}' is no view", options.as), "use tree, trace or canonical"});
-    const Format* format = nullptr;
-    if (!common.format.empty()) {
-        format = find_format(common.format);
-        if (format == nullptr)
-            return report({"--format", fmt::format("no format is called '{}'", common.format), "use json or xml"});
-    }
+    const Format* format = common.format.empty() ? nullptr : find_format(common.format);
+    if (std::error_code error;
+        !options.allow_folder.empty() && !std::filesystem::is_directory(options.allow_folder, error))
+        return report({"--allow-folder", fmt::format("{} is no folder", options.allow_folder),
+                       "name the folder that may be read"});
     nachklang::ReadOptions choices;
     choices.namespaces = options.namespaces != "off";
     if (!options.allow_folder.empty())

@@ -72,6 +72,11 @@ int run(const Common& common, const RunOptions& options) {
             for (const Problem& problem : check_case(c))
                 fmt::print(stderr, "warning: {}\n", text::printable(problem.line()));
 
+    Quiet quiet;
+    const auto subjects = subjects_of(workspace.value(), common, quiet);
+    if (!subjects.ok()) return report(subjects.problem());
+    if (const auto nobody = asked_of_nobody(cases.value(), subjects.value())) return report(*nobody);
+    // Last of all that may be wrong with a call: a file that is there is emptied.
     std::vector<File> files;
     for (const std::string& path : {options.results, options.disagreements}) {
         files.emplace_back();
@@ -80,9 +85,6 @@ int run(const Common& common, const RunOptions& options) {
         if (!file.ok()) return report(file.problem());
         files.back() = std::move(file.value());
     }
-    Quiet quiet;
-    const auto subjects = subjects_of(workspace.value(), common, quiet);
-    if (!subjects.ok()) return report(subjects.problem());
     if (common.implementations.empty()) tell_missing(workspace.value());
 
     Summary summary;
@@ -119,10 +121,6 @@ int run(const Common& common, const RunOptions& options) {
         fmt::print("details: --list shows every finding, --results FILE and --disagreements FILE keep them\n");
     else
         fmt::print("details: {}\n", text::printable(options.results));
-    if (interrupted()) {
-        fmt::print(stderr, "interrupted: what is shown is what was done so far\n");
-        return something_amiss;
-    }
     return summary.amiss(fail_on.value()) ? something_amiss : nothing_amiss;
 }
 

@@ -1,8 +1,13 @@
 // `shrink`: the smallest document that still shows a disagreement, with the same camps and the same cause.
 #include <fmt/format.h>
 
+#include <unistd.h>
+
 #include <algorithm>
+#include <cerrno>
 #include <cstdio>
+#include <cstring>
+#include <filesystem>
 #include <fstream>
 
 #include "commands.hpp"
@@ -57,22 +62,31 @@ class Asking {
     Quiet& quiet_;
 };
 
+/// Told before the search, not after it; what is there stays until there is something to write.
+std::optional<Problem> unwritable(const std::string& path) {
+    if (path.empty()) return std::nullopt;
+    const std::string folder = std::filesystem::path(path).parent_path().string();
+    const bool there = ::access(path.c_str(), F_OK) == 0;
+    if (::access(there ? path.c_str() : (folder.empty() ? "." : folder.c_str()), W_OK) == 0) return std::nullopt;
+    return Problem{path, fmt::format("cannot be written: {}", std::strerror(errno)),
+                   "name a file in a folder that can be written"};
+}
+
 }  // namespace
 
 int shrink_document(const Common& common, const ShrinkOptions& options) {
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return report(workspace.problem());
-    auto bytes = read_file(options.file == "-" ? "/dev/stdin" : options.file);
+    if (const auto problem = unwritable(options.output)) return report(*problem);
+    auto bytes = document_of(options.file);
     if (!bytes.ok()) return report(bytes.problem());
-    const Format* format =
-        common.format.empty() ? &guess_format(options.file, bytes.value()) : find_format(common.format);
-    if (format == nullptr)
-        return report({"--format", fmt::format("no format is called '{}'", common.format), "use json or xml"});
+    const Format& format = format_of(common, options.file, bytes.value());
     Quiet quiet;
     const auto subjects = subjects_of(workspace.value(), common, quiet);
     if (!subjects.ok()) return report(subjects.problem());
+    if (!anybody_does(subjects.value(), format)) return report(nobody_does(format.name()));
 
-    const Asking asking(*format, subjects.value(), quiet);
+    const Asking asking(format, subjects.value(), quiet);
     const std::string& document = bytes.value();
     auto found = asking.ask({&document, 1}).front();
     const auto wanted = std::find_if(found.begin(), found.end(), [&](const Disagreement& d) {
@@ -91,7 +105,7 @@ int shrink_document(const Common& common, const ShrinkOptions& options) {
     Progress bar("shrink");
     const std::size_t whole = document.size();
     const Shrunk shrunk = shrink(
-        *format, document,
+        format, document,
         [&](std::span<const std::string> candidates) {
             std::vector<bool> out;
             for (const auto& disagreements : asking.ask(candidates))

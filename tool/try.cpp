@@ -241,13 +241,10 @@ int try_documents(const Common& common, const TryOptions& options) {
     if (!workspace.ok()) return report(workspace.problem());
     std::vector<Case> cases;
     for (const std::string& file : options.files) {
-        auto bytes = read_file(file == "-" ? "/dev/stdin" : file);
+        auto bytes = document_of(file);
         if (!bytes.ok()) return report(bytes.problem());
-        const Format* format =
-            common.format.empty() ? &guess_format(file, bytes.value()) : find_format(common.format);
-        if (format == nullptr)
-            return report({"--format", fmt::format("no format is called '{}'", common.format), "use json or xml"});
-        Case c = case_of_document("documents", file, *format, std::move(bytes.value()));
+        const Format& format = format_of(common, file, bytes.value());
+        Case c = case_of_document("documents", file, format, std::move(bytes.value()));
         c.source = file;
         cases.push_back(std::move(c));
     }
@@ -263,6 +260,7 @@ int try_documents(const Common& common, const TryOptions& options) {
     Quiet quiet;
     const auto subjects = subjects_of(workspace.value(), common, quiet);
     if (!subjects.ok()) return report(subjects.problem());
+    if (const auto nobody = asked_of_nobody(cases, subjects.value())) return report(*nobody);
     if (common.implementations.empty()) tell_missing(workspace.value());
     return show_side_by_side(cases, subjects.value(), quiet, common.no_colour) ? something_amiss : nothing_amiss;
 }

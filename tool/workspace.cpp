@@ -5,7 +5,9 @@
 #include <algorithm>
 #include <cstdlib>
 #include <filesystem>
+#include <map>
 #include <thread>
+#include <tuple>
 
 namespace tool {
 
@@ -177,14 +179,74 @@ Checked<std::vector<Corpus>> corpora_of(const Workspace& workspace, const std::v
 
 Checked<std::vector<Case>> cases_of(std::vector<Corpus> corpora, const Common& common) {
     std::vector<Case> out;
+    for (const auto& [option, globs, name] :
+         {std::tuple{"--aspect", &common.aspects, &Case::aspect}, std::tuple{"--case", &common.cases, &Case::name}})
+        for (const std::string& glob : *globs)
+            if (std::none_of(corpora.begin(), corpora.end(), [&, name = name](const Corpus& corpus) {
+                    return std::any_of(corpus.cases.begin(), corpus.cases.end(),
+                                       [&](const Case& c) { return matches_glob(glob, c.*name); });
+                }))
+                return Problem{option, fmt::format("nothing is called '{}'", glob),
+                               "`nachklang corpus list` lists what is"};
     for (Corpus& corpus : corpora)
         for (Case& c : corpus.cases) {
             if (!chosen(common.aspects, c.aspect) || !chosen(common.cases, c.name)) continue;
             if (!common.format.empty() && c.format->name() != common.format) continue;
             out.push_back(std::move(c));
         }
-    if (out.empty()) return Problem{"--case", "no case is chosen", "`nachklang corpus list` lists them"};
-    return out;
+    if (!out.empty()) return out;
+    const bool chosen_from = !common.aspects.empty() || !common.cases.empty() || !common.format.empty();
+    if (chosen_from)
+        return Problem{"--aspect, --case, --format", "no case is all of that",
+                       "`nachklang corpus list` lists them"};
+    return Problem{"corpus", "no case and no document is there", "name a folder that holds some"};
+}
+
+Checked<std::string> document_of(const std::string& file) {
+    auto bytes = read_file(file == "-" ? "/dev/stdin" : file);
+    if (bytes.ok()) return bytes;
+    return Problem{file, bytes.problem().what, "name a file that can be read, or - for standard input"};
+}
+
+const Format& format_of(const Common& common, const std::string& file, std::string_view document) {
+    return common.format.empty() ? guess_format(file, document) : *find_format(common.format);
+}
+
+std::string format_names() {
+    std::vector<std::string_view> names;
+    for (const Format* format : formats()) names.push_back(format->name());
+    return fmt::format("{}", fmt::join(names, " or "));
+}
+
+bool anybody_does(std::span<const Subject> subjects, const Format& format) {
+    return std::any_of(subjects.begin(), subjects.end(), [&](const Subject& s) {
+        const auto known = s.operations.find(std::string(format.name()));
+        return known != s.operations.end() && !known->second.empty();
+    });
+}
+
+Problem nobody_does(std::string_view format) {
+    return {"--implementation", fmt::format("nobody chosen here does {}", format),
+            "`nachklang implementations` tells what each does"};
+}
+
+std::optional<Problem> asked_of_nobody(std::span<const Case> cases, std::span<const Subject> subjects) {
+    std::map<std::string_view, std::size_t> unasked;
+    std::size_t all = 0;
+    for (const Format* format : formats()) {
+        if (anybody_does(subjects, *format)) continue;
+        const auto count = static_cast<std::size_t>(
+            std::count_if(cases.begin(), cases.end(), [&](const Case& c) { return c.format == format; }));
+        if (count > 0) unasked[format->name()] = count;
+        all += count;
+    }
+    std::vector<std::string_view> names;
+    for (const auto& [name, count] : unasked) names.push_back(name);
+    if (all == cases.size()) return nobody_does(fmt::format("{}", fmt::join(names, " or ")));
+    for (const auto& [name, count] : unasked)
+        fmt::print(stderr, "not asked: {} case{} of {}, which nobody chosen here does\n", count,
+                   count == 1 ? "" : "s", name);
+    return std::nullopt;
 }
 
 void tell_missing(const Workspace& workspace) {

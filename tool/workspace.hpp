@@ -1,7 +1,10 @@
 // What a command works with: the configuration, the shipped lists, implementations found here, cases chosen.
 #pragma once
 
+#include <optional>
+#include <span>
 #include <string>
+#include <string_view>
 #include <vector>
 
 #include <nachklang/corpus.hpp>
@@ -49,9 +52,24 @@ nachklang::Checked<std::vector<nachklang::Subject>> subjects_of(const Workspace&
 /// is.
 nachklang::Checked<std::vector<nachklang::Corpus>> corpora_of(const Workspace& workspace,
                                                               const std::vector<std::string>& names);
-/// The cases of the corpora that the options choose.
+/// The cases of the corpora that the options choose; a glob that chooses none is a problem.
 nachklang::Checked<std::vector<nachklang::Case>> cases_of(std::vector<nachklang::Corpus> corpora,
                                                           const Common& common);
+
+/// The bytes of a file, or of standard input where it is called "-".
+nachklang::Checked<std::string> document_of(const std::string& file);
+/// The format that the options give a document, or the one that it looks like.
+const nachklang::Format& format_of(const Common& common, const std::string& file, std::string_view document);
+/// "json or xml".
+std::string format_names();
+
+/// A line on standard error for every format of which nobody is asked; a problem where that is so for all.
+std::optional<nachklang::Problem> asked_of_nobody(std::span<const nachklang::Case> cases,
+                                                  std::span<const nachklang::Subject> subjects);
+/// Whether any of them does anything with a format.
+bool anybody_does(std::span<const nachklang::Subject> subjects, const nachklang::Format& format);
+/// That none of the implementations chosen does a format.
+nachklang::Problem nobody_does(std::string_view format);
 
 /// A line on standard error for every implementation that is not here.
 void tell_missing(const Workspace& workspace);

@@ -2,10 +2,10 @@
 #include <fmt/format.h>
 
 #include <cerrno>
+#include <cstdio>
 #include <cstring>
 #include <filesystem>
-#include <fstream>
-#include <iterator>
+#include <memory>
 
 #include <nachklang/corpus.hpp>
 
@@ -14,13 +14,13 @@ namespace nachklang {
 namespace fs = std::filesystem;
 
 Checked<std::string> read_file(const std::string& path) {
-    errno = 0;
-    std::ifstream in(path, std::ios::binary);
-    std::string out{std::istreambuf_iterator<char>(in), std::istreambuf_iterator<char>()};
-    if (!in || errno == EISDIR) {
-        const std::string why = errno != 0 ? std::strerror(errno) : "cannot be read";
-        return Problem{path, why, "name a file that can be read"};
-    }
+    std::string out, piece(1 << 16, '\0');
+    const auto close = [](std::FILE* file) { std::fclose(file); };
+    const std::unique_ptr<std::FILE, decltype(close)> file(std::fopen(path.c_str(), "rb"), close);
+    while (const std::size_t count = file ? std::fread(piece.data(), 1, piece.size(), file.get()) : 0)
+        out.append(piece, 0, count);
+    if (!file || std::ferror(file.get()) != 0)
+        return Problem{path, std::strerror(errno), "name a file that can be read"};
     return out;
 }
 

@@ -316,6 +316,7 @@ class Campaign {
 
     void run(const std::function<void(ChunkReport&&)>& take) {
         std::vector<std::jthread> workers;
+        const Ending ending{*this};
         for (unsigned i = 0; i < std::max(1U, options_.workers); ++i) workers.emplace_back([this] { work(); });
         std::size_t chunk = 0;
         for (; chunk < chunks_.size() && await(chunk); ++chunk) {
@@ -324,11 +325,7 @@ class Campaign {
             emitted_ = chunk + 1;
             changed_.notify_all();
         }
-        {
-            const std::lock_guard lock(mutex_);
-            over_ = true;
-            changed_.notify_all();
-        }
+        end();
         workers.clear();
         // A run that was cancelled keeps what is done; who disagrees with whom is not known of a chunk that is not
         // whole.
@@ -338,6 +335,16 @@ class Campaign {
     }
 
   private:
+    void end() {
+        const std::lock_guard lock(mutex_);
+        over_ = true;
+        changed_.notify_all();
+    }
+    /// However the run is left, nobody is waited for who waits himself.
+    struct Ending {
+        Campaign& campaign;
+        ~Ending() { campaign.end(); }
+    };
     [[nodiscard]] bool cancelled() const { return options_.cancelled != nullptr && *options_.cancelled; }
     [[nodiscard]] std::size_t task_count() const { return chunks_.size() * subjects_.size(); }
 
