@@ -104,6 +104,23 @@ TEST(Campaign, ThatIsCancelledKeepsWhatIsDone) {
     EXPECT_LT(results, 4 * cases.size());
 }
 
+TEST(Campaign, IsLeftByAnExceptionOfItsCaller) {
+    standin::JsonStandIn codec;
+    const std::vector<Subject> subjects{subject_of(codec)};
+    auto corpus = load_corpus(SOURCE_FOLDER "/corpora/json");
+    ASSERT_TRUE(corpus.ok());
+    for (const unsigned workers : {1U, 4U}) {
+        CampaignOptions options;
+        options.workers = workers;
+        const auto none_to_take = [](ChunkReport&&) { throw std::runtime_error("no room"); };
+        EXPECT_THROW(run_campaign(
+                         corpus.value().cases, subjects,
+                         [&](const Subject&) { return make_in_process_asker(codec); }, options, none_to_take),
+                     std::runtime_error)
+            << "it waits for nobody";
+    }
+}
+
 TEST(Records, HoldTheFieldsThatOtherProgramsRead) {
     Quiet quiet;
     Case c = case_of_document("json", "numbers/tenth", json::format(), R"({"weight_kg":0.1})");

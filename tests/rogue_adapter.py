@@ -39,6 +39,12 @@ def misbehave(document, request_id):
         while True:
             replies.write(b"x" * 65536)
             replies.flush()
+    elif way == "late" and marked:
+        replies.write(b"accepted 100000000 id=%d\n" % request_id)
+        while True:
+            replies.write(b"x" * 1000)
+            replies.flush()
+            time.sleep(0.005)
     elif way == "memory" and marked:
         hoard = []
         while True:

@@ -67,6 +67,7 @@ INSTANTIATE_TEST_SUITE_P(
         DeathRow{"crash", "crash", OutcomeKind::crashed, "the process was killed by SIGSEGV"},
         DeathRow{"leave", "leave", OutcomeKind::crashed, "the process left with status 3"},
         DeathRow{"hang", "hang", OutcomeKind::timed_out, "no answer within 1 s"},
+        DeathRow{"late", "late", OutcomeKind::timed_out, "no whole answer within 1 s: "},
         DeathRow{"memory", "memory", OutcomeKind::out_of_memory, "more than 300 MB of resident memory"},
         DeathRow{"garbage", "garbage", OutcomeKind::broken_reply, "a reply's first line is KIND LENGTH id=N"},
         DeathRow{"flood", "flood", OutcomeKind::broken_reply, "a reply's first line has no end"},

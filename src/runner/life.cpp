@@ -55,6 +55,7 @@ class Session {
     void take(std::string_view bytes) {
         if (broken_) return;
         buffer_ += bytes;
+        came_at_ = Clock::now();
         if (!life_.hello && !take_hello()) return;
         while (!broken_ && take_reply()) {
         }
@@ -213,10 +214,7 @@ class Session {
             death.kind = OutcomeKind::broken_reply;
             death.body = broken_why_;
         } else if (why == Child::Stop::deadline) {
-            death.kind = promised_ > 0 ? OutcomeKind::broken_reply : OutcomeKind::timed_out;
-            death.body = promised_ > 0 ? fmt::format("a reply promised {} bytes and {} came", promised_,
-                                                     buffer_.size() - buffer_.find('\n', taken_) - 1)
-                                       : fmt::format("no answer within {} s", subject_.implementation.deadline_s);
+            out_of_time(death);
         } else if (why == Child::Stop::memory) {
             death.kind = OutcomeKind::out_of_memory;
             death.body = fmt::format("more than {} MB of resident memory", subject_.implementation.memory_mb);
@@ -228,6 +226,21 @@ class Session {
         }
         child_->kill();
         life_.death = std::move(death);
+    }
+
+    /// A reply that stands still before its end never had the length it promised; one that is still coming is late.
+    void out_of_time(Outcome& death) const {
+        const double deadline = subject_.implementation.deadline_s;
+        death.kind = OutcomeKind::timed_out;
+        death.body = fmt::format("no answer within {} s", deadline);
+        if (promised_ == 0) return;
+        const std::size_t came = buffer_.size() - buffer_.find('\n', taken_) - 1;
+        if (std::chrono::duration<double>(Clock::now() - came_at_).count() < deadline / 2) {
+            death.body = fmt::format("no whole answer within {} s: {} of {} bytes came", deadline, came, promised_);
+            return;
+        }
+        death.kind = OutcomeKind::broken_reply;
+        death.body = fmt::format("a reply promised {} bytes and {} came", promised_, came);
     }
 
     /// All is answered: the adapter sees the end of its input, leaves, and says nothing more.
@@ -256,7 +269,7 @@ class Session {
     std::unique_ptr<Child> child_;
     std::string buffer_, broken_why_;
     std::size_t taken_ = 0, sent_ = 0, written_ = 0, under_way_bytes_ = 0, promised_ = 0;
-    Clock::time_point last_reply_{}, written_at_{};
+    Clock::time_point last_reply_{}, written_at_{}, came_at_{};
     bool broken_ = false, output_ended_ = false;
 };
 
