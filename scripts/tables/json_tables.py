@@ -141,6 +141,11 @@ def numbers():
                  ".5", "-.5", "5.", "-5.", "05", "-05", "00.5", "+5", "Infinity", "-Infinity", "NaN", "inf", "nan", "1.#INF", "1e\uff11"):
         ascii_name = "".join(c if c.isalnum() and c.isascii() else "-" for c in text).strip("-") or "sign"
         s.reject("no-number-" + ascii_name.lower(), "[%s]" % text, "6", "no number of JSON")
+    for label, text in (("colon-after-digit", "1:2"), ("solidus-after-digit", "1/2"), ("colon-after-digits", "12:"), ("colon-in-fraction", "1.0:5"),
+                        ("solidus-in-fraction", "1.0/5"), ("colon-first-in-fraction", "1.:5"), ("solidus-first-in-fraction", "1./5"),
+                        ("colon-in-exponent", "1e1:2"), ("solidus-in-exponent", "1e1/2"), ("colon-first-in-exponent", "1e:2"),
+                        ("solidus-after-sign", "-/1"), ("colon-after-sign", "-:1")):
+        s.reject("no-number-" + label, "[%s]" % text, "6", "':' and '/' stand beside the digits in ASCII and are none")
     edges = {"2-7": 2**7, "2-8": 2**8, "2-15": 2**15, "2-16": 2**16, "2-24": 2**24, "2-31": 2**31, "2-32": 2**32, "2-53": 2**53,
              "2-63": 2**63, "2-64": 2**64, "10-19": 10**19, "10-40": 10**40}
     for name, edge in edges.items():
@@ -210,6 +215,9 @@ def strings():
         for wrong in "gG-+ .x":
             digits = "0041"[:at] + wrong + "0041"[at + 1:]
             s.reject("u-wrong-digit-%d-%02x" % (at + 1, ord(wrong)), '"\\u%s"' % digits, "7", "a digit that is none")
+    for at, wrong in ((1, "/"), (2, ":"), (3, "@"), (4, "`"), (1, ":"), (2, "/"), (3, "`"), (4, "@")):  # beside the digits in ASCII
+        digits = "0041"[:at - 1] + wrong + "0041"[at:]
+        s.reject("u-wrong-digit-%d-%02x" % (at, ord(wrong)), '"\\u%s"' % digits, "7", "a digit that is none")
     for digits in ("abcd", "ABCD", "aBcD", "00e9", "00E9", "0041", "007f", "0080", "07ff", "0800", "d7ff", "e000", "fffd", "fffe", "ffff"):
         s.accept("u-" + digits + ("-upper" if digits.lower() != digits else ""), '"\\u%s"' % digits, "7", "an escape of four digits",
                  string(chr(int(digits, 16))))
@@ -227,10 +235,16 @@ def strings():
                                ("first-high", "\\ud800", "\ud800"), ("last-high", "\\udbff", "\udbff"), ("first-low", "\\udc00", "\udc00"),
                                ("last-low", "\\udfff", "\udfff"), ("high-then-raw", "\\ud83d\u00e9", "\ud83d\u00e9"),
                                ("high-then-raw-pair", "\\ud83d\U0001f514", None), ("high-then-quote", "\\ud83d\\\"", "\ud83d\""),
-                               ("high-then-backslash", "\\ud83d\\\\", "\ud83d\\"), ("upper-case-digits", "\\uD83D", "\ud83d")):
+                               ("high-then-backslash", "\\ud83d\\\\", "\ud83d\\"), ("upper-case-digits", "\\uD83D", "\ud83d"),
+                               ("first-high-then-last-high", "\\ud800\\udbff", "\ud800\udbff"), ("first-low-twice", "\\udc00\\udc00", "\udc00\udc00"),
+                               ("first-high-then-private-use", "\\ud800\\ue000", "\ud800\ue000"),
+                               ("before-highs-then-first-low", "\\ud7ff\\udc00", "\ud7ff\udc00")):
         for where, document in (("value", '["%s"]' % text), ("name", '{"%s":1}' % text)):
             s.add("lone-%s-in-%s" % (label, where), document, "open", "8.2", "half of a pair alone: the grammar lets it stand",
                   question="lone-surrogate")
+    for high, low in ((0xD800, 0xDC00), (0xD800, 0xDFFF), (0xDBFF, 0xDC00)):
+        s.accept("pair-%04x-%04x" % (high, low), '"\\u%04x\\u%04x"' % (high, low), "7", "a pair of the first and last halves",
+                 string(chr(0x10000 + ((high - 0xD800) << 10) + low - 0xDC00)))
     for upper in ("\\uD83D\\uDD14", "\\ud83d\\uDD14", "\\uD83D\\udd14"):
         s.accept("pair-" + upper.replace("\\u", "-").strip("-").replace("--", "-"), '"%s"' % upper, "7", "a pair in either case", string("\U0001f514"))
     for where in (15, 16, 17, 31, 32, 33, 63, 64, 65, 127, 128, 129, 255, 256):
