@@ -6,6 +6,7 @@
 #include <map>
 
 #include <nachklang/corpus.hpp>
+#include <nachklang/experiments.hpp>
 #include <nachklang/xml.hpp>
 
 namespace {
@@ -493,11 +494,75 @@ TEST(XmlExternal, AnEncodingThatIsNotReadIsBeyondTheReader) {
     EXPECT_EQ(reading.beyond, "the encoding X-TOWER of an external entity");
 }
 
+struct ShrunkRow {
+    const char* name;
+    std::string shows;     ///< text that a smaller document must still hold
+    std::string smallest;  ///< well-formed document that does
+};
+class XmlShrinking : public testing::TestWithParam<ShrunkRow> {};
+TEST_P(XmlShrinking, LeavesNothingThatCanGo) {
+    std::string document =
+        "<?xml version='1.0'?>\n<!-- the register -->\n<!DOCTYPE register [\n<!ELEMENT register ANY>\n<!ENTITY "
+        "tower "
+        "'North &#38;#38; South'>\n<!-- of 1721 --><?cast bronze?>\n<!ATTLIST bell cast CDATA '1721'>]>\n<register "
+        "a='1' "
+        "b='2>1' c='3/4'>";
+    for (int i = 0; i < 500; ++i)
+        document += "<bell hz='110.5' number='" + std::to_string(i) + "'><name>Hour</name><!-- h --> </bell>";
+    document += "<bell note='two\nlines'>&tower;<![CDATA[raw <]]><?ring now?></bell></register>\n<!-- end -->\n";
+    ASSERT_FALSE(xml::read(document).rejection);
+    const Shrunk shrunk = shrink(
+        xml::format(), document,
+        [&](std::span<const std::string> candidates) {
+            std::vector<bool> out;
+            for (const std::string& c : candidates)
+                out.push_back(!xml::read(c).rejection && c.find(GetParam().shows) != std::string::npos);
+            return out;
+        },
+        20000);
+    EXPECT_TRUE(shrunk.complete);
+    EXPECT_EQ(shrunk.document, GetParam().smallest);
+    EXPECT_LT(shrunk.tried, 2000U);
+}
+INSTANTIATE_TEST_SUITE_P(
+    Rows, XmlShrinking,
+    testing::Values(ShrunkRow{"element", "<", "<a/>"}, ShrunkRow{"value", "two\nlines", "<l e='two\nlines'/>"},
+                    ShrunkRow{"section", "<![CDATA[", "<bell><![CDATA[]]></bell>"},
+                    ShrunkRow{"instruction", "<?ring", "<bell><?ring?></bell>"},
+                    ShrunkRow{"comment", "<!--", "<a/><!---->"},
+                    ShrunkRow{"of_two_neighbours", "499'", "<l r='499'/>"},
+                    ShrunkRow{"declared_entity", "<!ENTITY", "<!DOCTYPE r[<!ENTITY r ''>]><a/>"},
+                    ShrunkRow{"reference", "&tower;", "<!DOCTYPE r[<!ENTITY tower ''>]><bell>&tower;</bell>"},
+                    ShrunkRow{"declared_attribute", "<!ATTLIST", "<!DOCTYPE r[<!ATTLIST l t CDATA ''>]><a/>"}),
+    [](const auto& info) { return info.param.name; });
+
+TEST(XmlShrinking, LeavesLevelsByHalves) {
+    std::string document;
+    for (int i = 0; i < 1000; ++i) document += "<bell n='" + std::to_string(i) + "'>";
+    document += "x";
+    for (int i = 0; i < 1000; ++i) document += "</bell>";
+    const Shrunk shrunk = shrink(
+        xml::format(), document,
+        [&](std::span<const std::string> candidates) {
+            std::vector<bool> out;
+            for (const std::string& c : candidates) {
+                const auto levels = std::count(c.begin(), c.end(), '<') / 2;
+                out.push_back(!xml::read(c).rejection && levels >= 100 && c.find('x') != std::string::npos);
+            }
+            return out;
+        },
+        20000);
+    EXPECT_TRUE(shrunk.complete);
+    EXPECT_EQ(std::count(shrunk.document.begin(), shrunk.document.end(), '<') / 2, 100);
+    EXPECT_EQ(std::count(shrunk.document.begin(), shrunk.document.end(), '\''), 0) << "attributes go, too";
+}
+
 TEST(XmlCuts, MostLeaveWellFormedDocuments) {
     const std::string text = "<a x='1'><b>t<c/></b><!-- <d> --><e f='>'/></a>";
     std::size_t well_formed = 0;
     for (const Cut& cut : xml::format().cuts(text))
-        if (!xml::read(text.substr(0, cut.begin) + cut.replacement + text.substr(cut.end)).rejection) ++well_formed;
+        if (!xml::read(text.substr(0, cut.begin) + std::string(cut.replacement) + text.substr(cut.end)).rejection)
+            ++well_formed;
     EXPECT_GT(well_formed, 8U);
 }
 

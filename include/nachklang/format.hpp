@@ -11,6 +11,7 @@
 #include <string_view>
 #include <vector>
 
+#include <nachklang/cuts.hpp>
 #include <nachklang/text.hpp>
 #include <nachklang/trace.hpp>
 
@@ -143,12 +144,6 @@ struct CompareOptions {
     bool of_encoding = false;  ///< the other side was written from the expected value: all that it holds counts
 };
 
-/// A piece of a document that shrinking may leave out or replace.
-struct Cut {
-    std::size_t begin = 0, end = 0;  ///< bytes
-    std::string replacement;         ///< often empty
-};
-
 /// Which canonical form, where a format has several.
 struct CanonicalOptions {
     bool comments = false;
@@ -268,7 +263,7 @@ class Format {
     enum class Specimen : std::uint8_t { small, large, deep };
     /// small: a few bytes; large: a megabyte and more; deep: a million levels.
     [[nodiscard]] virtual std::string specimen(Specimen kind) const = 0;
-    /// Pieces to try to leave out, the largest first; every one keeps the rest as it is.
+    /// Pieces to try to leave out, the largest first; every one keeps the rest as it is. They look into `document`.
     [[nodiscard]] virtual std::vector<Cut> cuts(std::string_view document) const = 0;
     [[nodiscard]] virtual std::span<const Requirement> requirements() const { return {}; }
     /// What a document exercises, with what it names outside itself where that is read.

@@ -1,6 +1,7 @@
 // Greedy: the format proposes cuts, the largest first; the first that keeps what is looked for is taken and the
-// format asked anew. Cuts are tried in batches that grow while nothing is found, so that starting a process does
-// not cost more than what it is asked.
+// format asked anew. The search goes on where it was, as what failed before mostly fails again, and is over when a
+// whole round of cuts has failed. Cuts are tried in batches that grow while nothing is found, so that starting a
+// process does not cost more than what it is asked.
 #include <algorithm>
 
 #include <nachklang/experiments.hpp>
@@ -22,27 +23,33 @@ Shrunk shrink(const Format& format, std::string document, const StillShows& stil
     constexpr std::size_t most_in_batch = 64;
     constexpr std::size_t batch_bytes = std::size_t{4} << 20;
     Shrunk out{std::move(document), 0, 0, false};
+    std::size_t saved = out.document.size();
     while (true) {
         const std::vector<Cut> cuts = format.cuts(out.document);
+        const auto no_larger =
+            std::find_if(cuts.begin(), cuts.end(), [&](const Cut& cut) { return cut.saved() <= saved; });
+        const auto start = static_cast<std::size_t>(no_larger - cuts.begin());
         bool taken = false;
         std::size_t batch = 2;
-        for (std::size_t at = 0; at < cuts.size() && !taken;) {
+        for (std::size_t round = 0; round < cuts.size() && !taken;) {
             if (out.tried >= budget) return out;
             std::vector<std::string> candidates;
+            std::vector<std::size_t> indices;
             std::size_t bytes = 0;
-            for (; at < cuts.size() && candidates.size() < batch && bytes < batch_bytes; ++at) {
-                std::string candidate = with_cut(out.document, cuts[at]);
-                if (candidate.size() >= out.document.size()) continue;
-                if (candidate == out.document) continue;
-                bytes += candidate.size();
-                candidates.push_back(std::move(candidate));
+            for (; round < cuts.size() && candidates.size() < batch && bytes < batch_bytes; ++round) {
+                const std::size_t index = (start + round) % cuts.size();
+                candidates.push_back(with_cut(out.document, cuts[index]));
+                indices.push_back(index);
+                bytes += candidates.back().size();
             }
             if (candidates.empty()) break;
             const std::vector<bool> shows = still_shows(candidates);
             out.tried += candidates.size();
             const auto found = std::find(shows.begin(), shows.end(), true);
             if (found != shows.end()) {
-                out.document = std::move(candidates[static_cast<std::size_t>(found - shows.begin())]);
+                const auto which = static_cast<std::size_t>(found - shows.begin());
+                out.document = std::move(candidates[which]);
+                saved = cuts[indices[which]].saved();
                 ++out.kept;
                 taken = true;
             }

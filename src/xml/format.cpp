@@ -69,50 +69,6 @@ std::string shown_value(const Trace& trace, std::size_t most) {
 
 namespace {
 
-/// Tags of a well-formed document, by a scan that need not check anything.
-struct Span {
-    std::size_t begin, end, content_begin, content_end;
-};
-
-std::vector<Span> element_spans(std::string_view document) {
-    std::vector<Span> out;
-    std::vector<std::size_t> open;
-    for (std::size_t at = document.find('<'); at != std::string_view::npos; at = document.find('<', at)) {
-        const auto past = [&](std::string_view end, std::size_t from) {
-            const auto found = document.find(end, from);
-            return found == std::string_view::npos ? document.size() : found + end.size();
-        };
-        const std::string_view rest = document.substr(at);
-        if (rest.starts_with("<!--")) {
-            at = past("-->", at + 4);
-        } else if (rest.starts_with("<![CDATA[")) {
-            at = past("]]>", at);
-        } else if (rest.starts_with("<?")) {
-            at = past("?>", at);
-        } else if (rest.starts_with("</")) {
-            const std::size_t end = past(">", at);
-            if (open.empty()) return out;
-            out[open.back()].content_end = at;
-            out[open.back()].end = end;
-            open.pop_back();
-            at = end;
-        } else {
-            std::size_t end = at + 1;
-            for (char quote = '\0'; end < document.size() && (quote != '\0' || document[end] != '>'); ++end) {
-                if (quote != '\0')
-                    quote = document[end] == quote ? '\0' : quote;
-                else if (document[end] == '"' || document[end] == '\'')
-                    quote = document[end];
-            }
-            end = std::min(end + 1, document.size());
-            out.push_back({at, end, end, end});
-            if (end < 2 || document[end - 2] != '/') open.push_back(out.size() - 1);
-            at = end;
-        }
-    }
-    return out;
-}
-
 class XmlVerdict final : public VerdictStream {
   public:
     explicit XmlVerdict(bool namespaces) : reader_(namespaces) {}
@@ -130,7 +86,8 @@ class XmlFormat final : public Format {
     [[nodiscard]] std::string_view standard() const override { return "XML 1.0"; }
     [[nodiscard]] bool looks_like(std::string_view file_name, std::string_view document) const override {
         if (file_name.ends_with(".xml")) return true;
-        const auto first = document.find_first_not_of(" \t\r\n\xEF\xBB\xBF");
+        // A byte order mark, and the other half of what stands in UTF-16, come before it.
+        const auto first = document.find_first_not_of(std::string_view(" \t\r\n\xEF\xBB\xBF\xFF\xFE\0", 10));
         return first != std::string_view::npos && document[first] == '<';
     }
     [[nodiscard]] std::string_view layer_name(Layer layer) const override {
@@ -343,24 +300,6 @@ class XmlFormat final : public Format {
 };
 
 }  // namespace
-
-std::vector<Cut> cuts_of(std::string_view document) {
-    std::vector<Cut> out;
-    for (const Span& span : element_spans(document)) {
-        out.push_back({span.begin, span.end, ""});
-        out.push_back({span.begin, span.end,
-                       std::string(document.substr(span.content_begin, span.content_end - span.content_begin))});
-        out.push_back({span.content_begin, span.content_end, ""});
-    }
-    std::erase_if(out, [](const Cut& cut) { return cut.end - cut.begin <= cut.replacement.size(); });
-    const auto saved = [](const Cut& cut) { return cut.end - cut.begin - cut.replacement.size(); };
-    std::stable_sort(out.begin(), out.end(), [&](const Cut& a, const Cut& b) { return saved(a) > saved(b); });
-    for (std::size_t length = document.size() / 2; length > 1; length /= 2)
-        for (std::size_t at = 0; at + length <= document.size(); at += length) out.push_back({at, at + length, ""});
-    if (document.size() <= 4096)
-        for (std::size_t at = 0; at < document.size(); ++at) out.push_back({at, at + 1, ""});
-    return out;
-}
 
 const Format& format() {
     static const XmlFormat instance;
