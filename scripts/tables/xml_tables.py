@@ -90,7 +90,7 @@ def text(content, name="a"):
 
 # --- characters and references ---
 
-LEGAL = [0x9, 0xA, 0x20, 0x7E, 0x7F, 0x80, 0x84, 0x85, 0x86, 0x9F, 0xA0, 0xD7FF, 0xE000, 0xFDCF, 0xFDD0, 0xFDEF, 0xFFFD, 0x10000, 0x1FFFE,
+LEGAL = [0x9, 0xA, 0x20, 0x7E, 0x7F, 0x80, 0x84, 0x85, 0x86, 0x9F, 0xA0, 0x7FF, 0x800, 0xD7FF, 0xE000, 0xFDCF, 0xFDD0, 0xFDEF, 0xFFFD, 0x10000, 0x1FFFE,
          0x1F514, 0xEFFFF, 0xF0000, 0x10FFFE, 0x10FFFF]
 ILLEGAL = [c for c in range(0x20) if c not in (0x9, 0xA, 0xD)] + [0xFFFE, 0xFFFF]
 
@@ -666,6 +666,11 @@ def namespaces():
     good("name-with-spaces", "<a xmlns='  urn:x '/>", E("a", [("xmlns", "  urn:x ")]))
     good("prefix-with-digits-and-dots", "<p1.x-y:a xmlns:p1.x-y='%s'/>" % u, E("p1.x-y:a", [("xmlns:p1.x-y", u)]))
     good("many-declarations", "<a %s/>" % " ".join("xmlns:p%d='urn:%d'" % (i, i) for i in range(20)), E("a", [("xmlns:p%d" % i, "urn:%d" % i) for i in range(20)]))
+    for c in ("\u00e9", "\u0370", "\u9418", "\ufffd", "\U00010000", "\U000effff"):
+        good("local-begins-with-%04x" % ord(c), "<a xmlns:p='%s'><p:%sb p:%sc='1'/></a>" % (u, c, c), E("a", [("xmlns:p", u)], E("p:%sb" % c, [("p:%sc" % c, "1")])))
+    for c in (".", "\u00b7", "\u0300", "\u036f", "\u203f", "\u2040"):
+        s.reject("local-begins-with-%04x" % ord(c), "<a xmlns:p='%s'><p:%sb/></a>" % (u, c), "Namespaces 1.0, 4", "a name character that begins no name")
+        s.reject("attribute-local-begins-with-%04x" % ord(c), "<a xmlns:p='%s' p:%sb='1'/>" % (u, c), "Namespaces 1.0, 4", "a name character that begins no name")
     reserved, unique, qname, declared = "NSC Reserved Prefixes and Namespace Names", "NSC Attributes Unique", "4", "NSC Prefix Declared"
     for name, document, clause in (
             ("prefix-undeclared", "<p:a/>", declared), ("prefix-undeclared-on-attribute", "<a p:b='1'/>", declared), ("prefix-out-of-scope", "<a><b xmlns:p='%s'/><p:c/></a>" % u, declared),
