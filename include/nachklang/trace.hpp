@@ -156,6 +156,8 @@ struct Tree {
 };
 /// One digest of a whole tree.
 Digest digest_of(const Tree& tree);
+/// The same of every node with all below it, in the order of the nodes.
+std::vector<Digest> subtree_digests(const Tree& tree);
 
 /// A place where two trees differ: nodes of either tree, one of them absent where something was lost or added.
 struct TreePair {

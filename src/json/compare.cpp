@@ -44,39 +44,100 @@ std::vector<std::size_t> line_starts(const Trace& trace) {
     return out;
 }
 
-/// The trace with one value a name: the first or the last of those given.
-Trace reduce_duplicates(const Trace& trace, bool keep_first) {
-    const auto items = trace.items();
-    const auto starts = line_starts(trace);
-    const auto tree = layered_tree(trace);
-    const auto& nodes = *tree;
-    // A key that is dropped takes its value's lines with it; keys to keep are chosen name by name.
-    std::set<std::size_t> dropped_values;
-    for (std::size_t i = 0; i < nodes.size(); ++i) {
-        if (items[nodes[i].item].kind != ItemKind::key) continue;
-        std::vector<std::size_t> values;
-        for (std::size_t child = i + 1; child < nodes[i].end; child = nodes[child].end)
-            values.push_back(nodes[child].item);
-        if (values.size() < 2) continue;
-        values.erase(keep_first ? values.begin() : values.end() - 1);
-        dropped_values.insert(values.begin(), values.end());
+/// What becomes of the values of one name: the first or the last is kept, an array holds them, of objects one holds
+/// all their members, or all stay, in an order that does not depend on the one they came in.
+enum class Kept { first, last, gathered, merged, sorted };
+
+/// The trace with that done to it.
+class SettledNames {
+  public:
+    SettledNames(const Trace& trace, Kept kept)
+        : trace_(trace), kept_(kept), starts_(line_starts(trace)), tree_(layered_tree(trace)), nodes_(*tree_) {
+        if (kept != Kept::sorted) return;
+        Tree any_order = labels_only(nodes_, Layer::value);
+        for (std::size_t i = 0; i < nodes_.size(); ++i)
+            if (kind_of(i) == ItemKind::key) any_order.nodes[i].children_ordered = false;
+        whole_ = subtree_digests(any_order);
     }
-    std::string out;
-    std::size_t depth_of_drop = 0;
-    for (std::size_t i = 0; i < items.size(); ++i) {
-        if (depth_of_drop > 0) {
-            if (opens(items[i].kind)) ++depth_of_drop;
-            if (closes(items[i].kind)) --depth_of_drop;
-            continue;
+
+    Trace run() {
+        work_.push_back({0, ""});
+        while (!work_.empty()) {
+            const Work work = work_.back();
+            work_.pop_back();
+            if (work.line.empty()) {
+                put(work.node);
+            } else {
+                out_ += work.line;
+            }
         }
-        if (items[i].kind == ItemKind::key && dropped_values.contains(i + 1)) continue;
-        if (dropped_values.contains(i)) {
-            if (opens(items[i].kind)) depth_of_drop = 1;
-            continue;
-        }
-        out += line_of(trace, starts, i);
+        return *Trace::parse(std::move(out_));
     }
-    return *Trace::parse(std::move(out));
+
+  private:
+    struct Work {
+        std::size_t node;
+        std::string_view line;  // to be written where it is no node
+    };
+
+    [[nodiscard]] ItemKind kind_of(std::size_t node) const { return trace_.items()[nodes_[node].item].kind; }
+    [[nodiscard]] std::vector<std::size_t> children_of(std::size_t node) const {
+        std::vector<std::size_t> out;
+        for (std::size_t child = node + 1; child < nodes_[node].end; child = nodes_[child].end)
+            out.push_back(child);
+        return out;
+    }
+    void put_later(const std::vector<std::size_t>& nodes) {
+        for (std::size_t i = nodes.size(); i-- > 0;) work_.push_back({nodes[i], ""});
+    }
+    void put(std::size_t node) {
+        const ItemKind kind = kind_of(node);
+        const std::string_view line = line_of(trace_, starts_, nodes_[node].item);
+        if (kind == ItemKind::key && kept_ == Kept::sorted) return put_all(line, children_of(node));
+        out_ += line;
+        if (kind == ItemKind::key) return put_values(children_of(node));
+        if (!opens(kind)) return;
+        work_.push_back(
+            {0, kind == ItemKind::array_open ? "]\n" : (kind == ItemKind::object_open ? "}\n" : ")\n")});
+        put_later(children_of(node));
+    }
+    void put_all(std::string_view name, std::vector<std::size_t> values) {
+        std::sort(values.begin(), values.end(),
+                  [&](std::size_t a, std::size_t b) { return whole_[a] < whole_[b]; });
+        for (const std::size_t value : values) {
+            work_.push_back({value, ""});
+            work_.push_back({0, name});
+        }
+    }
+    void put_values(const std::vector<std::size_t>& values) {
+        const bool objects = std::all_of(values.begin(), values.end(),
+                                         [&](std::size_t v) { return kind_of(v) == ItemKind::object_open; });
+        if (values.size() == 1 || kept_ == Kept::last || (kept_ == Kept::merged && !objects))
+            return put_later({values.back()});
+        if (kept_ == Kept::first) return put_later({values.front()});
+        out_ += kept_ == Kept::gathered ? "[\n" : "{\n";
+        work_.push_back({0, kept_ == Kept::gathered ? "]\n" : "}\n"});
+        if (kept_ == Kept::gathered) return put_later(values);
+        std::vector<std::size_t> members;
+        for (const std::size_t value : values)
+            for (const std::size_t member : children_of(value)) members.push_back(member);
+        put_later(members);
+    }
+
+    const Trace& trace_;
+    Kept kept_;
+    std::vector<std::size_t> starts_;
+    std::shared_ptr<const std::vector<LayeredNode>> tree_;
+    const std::vector<LayeredNode>& nodes_;
+    std::vector<Digest> whole_;  // of each node, where values are sorted
+    std::vector<Work> work_;
+    std::string out_;
+};
+
+/// As far as two objects that are merged share a name, its last value counts.
+Trace with_names(const Trace& trace, Kept kept) {
+    Trace out = SettledNames(trace, kept).run();
+    return kept == Kept::merged ? SettledNames(out, Kept::last).run() : out;
 }
 
 class Walk {
@@ -321,7 +382,7 @@ std::string node_path(const Trace& trace, const std::vector<LayeredNode>& nodes,
 
 Comparison compare_values(const Trace& expected, const Trace& got, const CompareOptions& options) {
     if (options.layer != Layer::value || !has_duplicates(expected)) return Walk(expected, got, options).run();
-    const Trace last = reduce_duplicates(expected, false), first = reduce_duplicates(expected, true);
+    const Trace last = with_names(expected, Kept::last), first = with_names(expected, Kept::first);
     const Comparison as_all = Walk(expected, got, options).run();
     const Comparison as_last = Walk(last, got, options).run();
     const Comparison as_first = Walk(first, got, options).run();
@@ -331,11 +392,18 @@ Comparison compare_values(const Trace& expected, const Trace& got, const Compare
         return comparison;
     };
     if (as_all.differences.empty()) return with(as_all, "all");
+    const Trace all_sorted = with_names(expected, Kept::sorted), got_sorted = with_names(got, Kept::sorted);
+    if (const Comparison as_set = Walk(all_sorted, got_sorted, options).run(); as_set.differences.empty())
+        return with(as_set, "all-reordered");
     const std::size_t fewest =
         std::min({as_all.differences.size(), as_last.differences.size(), as_first.differences.size()});
     // Where first and last are the same values, nothing tells which one was kept.
     if (as_last.differences.size() == fewest && as_first.differences.size() == fewest && fewest == 0)
         return as_last;
+    if (fewest > 0)
+        for (const auto& [kept, answer] : {std::pair{Kept::gathered, "gathered"}, {Kept::merged, "merged"}})
+            if (const Trace so = with_names(expected, kept); Walk(so, got, options).run().differences.empty())
+                return with(Walk(so, got, options).run(), answer);
     if (as_last.differences.size() == fewest) return fewest == 0 ? with(as_last, "last") : as_last;
     if (as_first.differences.size() == fewest) return fewest == 0 ? with(as_first, "first") : as_first;
     return as_all;

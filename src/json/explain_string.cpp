@@ -165,6 +165,18 @@ bool lost_controls(std::string_view expected, std::string_view got) {
     return i == got.size() && got.size() < expected.size();
 }
 
+bool is_trimmed(std::string_view expected, std::string_view got) {
+    constexpr std::string_view white_space = " \t\n\r";
+    const auto without_first = [&](std::string_view text) {
+        return text.substr(std::min(text.find_first_not_of(white_space), text.size()));
+    };
+    const auto without_last = [&](std::string_view text) {
+        return text.substr(0, text.find_last_not_of(white_space) + 1);
+    };
+    return got != expected && (got == without_first(expected) || got == without_last(expected) ||
+                               got == without_first(without_last(expected)));
+}
+
 std::string string_cause(std::string_view expected, std::string_view got) {
     const auto nul = expected.find('\0');
     if (nul != std::string_view::npos && got == expected.substr(0, nul)) return "string/cut-at-nul";
@@ -173,6 +185,7 @@ std::string string_cause(std::string_view expected, std::string_view got) {
     if (got == bytes_as_latin1(expected)) return "string/mojibake";
     if (is_normalised(expected, got)) return "string/normalised";
     if (lost_controls(expected, got)) return "string/escape-lost";
+    if (is_trimmed(expected, got)) return "string/trimmed";
     if (!got.empty() && expected.starts_with(got)) return "string/cut";
     if (is_replaced(expected, got)) return "string/replaced";
     if (lower(expected) == lower(got)) return "string/case";

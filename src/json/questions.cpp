@@ -34,7 +34,8 @@ std::vector<Question> make_questions() {
     Question zero = open_point("negative-zero", "RFC 8259, 6", {"kept", "lost"}, "whether -0 keeps its sign");
     zero.refusal_from = never;
     std::vector<Question> out{
-        open_point("duplicate-names", "RFC 8259, 4", {"refused", "first", "last", "all"},
+        open_point("duplicate-names", "RFC 8259, 4",
+                   {"refused", "first", "last", "all", "all-reordered", "gathered", "merged"},
                    "which of several members of one name counts"),
         open_point("lone-surrogate", "RFC 8259, 8.2",
                    {"refused", "kept", "replaced", "question-mark", "dropped", "left-escaped"},
@@ -116,6 +117,7 @@ std::span<const Cause> all_causes() {
         {"number/zero-sign", "the sign of zero", "-0"},
         {"number/became-text", "a string in place of a number", "1"},
         {"string/cut-at-nul", "the string ends before its first U+0000", "\"a\\u0000b\""},
+        {"string/trimmed", "white space at an end of the string is missing", "\" a\""},
         {"string/cut", "only a first part of the string is there", "\"a…\""},
         {"string/not-joined-pair", "two halves of a surrogate pair stay two", "\"\\ud83d\\udd14\""},
         {"string/escape-not-undone", "an escape sequence is there as text", "\"\\n\""},

@@ -509,7 +509,19 @@ std::vector<Fault> make_faults() {
                          child.kind = Kind::number;
              };
          }},
-        {"names-trimmed", "blanks at the end of a name are dropped", "member/values",
+        {"duplicates-reversed", "members of one name come back last first", "duplicate-names:all-reordered",
+         [](Hooks& h) {
+             h.members = [](Value& v) {
+                 if (v.kind == Kind::object) std::reverse(v.members.begin(), v.members.end());
+             };
+         },
+         "lap/unstable"},
+        {"strings-trimmed", "blanks at the ends of strings are dropped", "string/trimmed",
+         string([](const Value& v) {
+             const auto first = std::min(v.text.find_first_not_of(' '), v.text.size());
+             return v.text.substr(first, v.text.find_last_not_of(' ') + 1 - first);
+         })},
+        {"names-trimmed", "blanks at the end of a name are dropped", "name/changed",
          [](Hooks& h) {
              h.name = [](const Value& v) {
                  return v.text.size() > 1 && v.text.back() == ' ' ? v.text.substr(0, v.text.size() - 1) : v.text;

@@ -31,7 +31,7 @@ Digest add(const Digest& a, const Digest& b) {
     return {a.high + b.high + static_cast<std::uint64_t>(low < a.low), low};
 }
 
-Digest digest_of(const Tree& tree) {
+std::vector<Digest> subtree_digests(const Tree& tree) {
     // Children stand after their parent: walking backwards, every child is ready before its parent needs it.
     std::vector<Digest> whole(tree.nodes.size());
     for (std::size_t i = tree.nodes.size(); i-- > 0;) {
@@ -41,6 +41,11 @@ Digest digest_of(const Tree& tree) {
             sum = node.children_ordered ? combine(sum, whole[child]) : add(sum, whole[child]);
         whole[i] = combine(node.label, sum);
     }
+    return whole;
+}
+
+Digest digest_of(const Tree& tree) {
+    const std::vector<Digest> whole = subtree_digests(tree);
     Digest all = digest_of("");
     for (std::size_t i = 0; i < tree.nodes.size(); i = tree.nodes[i].end) all = combine(all, whole[i]);
     return all;
