@@ -221,6 +221,8 @@ def markup():
             ("instruction-markup", "<a><?p <b>&c;--]]>?></a>", trace(E("a", (), P("p", "<b>&c;--]]>")))), ("instruction-question-marks", "<a><?p ??></a>", trace(E("a", (), P("p", "?")))),
             ("instruction-greater-than", "<a><?p > ?></a>", trace(E("a", (), P("p", "> ")))), ("instruction-before", "<?p?><a/>", trace(P("p"), E("a"))),
             ("instruction-after", "<a/><?p?>", trace(E("a"), P("p"))), ("instruction-xml-longer", "<a><?xml-stylesheet x?></a>", trace(E("a", (), P("xml-stylesheet", "x")))),
+            ("instruction-xm", "<a><?xm x?></a>", trace(E("a", (), P("xm", "x")))), ("instruction-xmk", "<a><?xmk x?></a>", trace(E("a", (), P("xmk", "x")))),
+            ("instruction-yml", "<?yml x?><a/>", trace(P("yml", "x"), E("a"))), ("instruction-php", "<a><?php x?></a>", trace(E("a", (), P("php", "x")))),
             ("instruction-xmlx", "<a><?xmlx?></a>", trace(E("a", (), P("xmlx")))), ("instruction-lines", "<a><?p x\r\ny\rz?></a>", trace(E("a", (), P("p", "x\ny\nz")))),
             ("cdata", "<a><![CDATA[x]]></a>", trace(E("a", (), D("x")))), ("cdata-empty", "<a><![CDATA[]]></a>", trace(E("a", (), D("")))),
             ("cdata-markup", "<a><![CDATA[<b>&amp;<!--]]></a>", trace(E("a", (), D("<b>&amp;<!--")))), ("cdata-brackets", "<a><![CDATA[]]]]></a>", trace(E("a", (), D("]]")))),
@@ -603,7 +605,8 @@ def encodings():
         s.accept("utf-16-%s-lines" % order, mark + "<a>x\r\ny</a>".encode(codec), "2.11", "line ends in UTF-16", text("x\ny"))
         s.accept("utf-16-%s-plane-edges" % order, mark + "<a>\ud7ff\ue000\ufffd\U00010000\U0010ffff</a>".encode(codec), "production 2", "units at every edge", text("\ud7ff\ue000\ufffd\U00010000\U0010ffff"))
         s.accept("utf-16-%s-low-byte-is-markup" % order, mark + "<a>\u263c\u3c00\u0a3e</a>".encode(codec), "4.3.3", "characters whose bytes look like markup", text("\u263c\u3c00\u0a3e"))
-        for label, unit in (("high", "\ud83d"), ("low", "\udd14"), ("reversed", "\udd14\ud83d"), ("high-twice", "\ud83d\ud83d")):
+        for label, unit in (("high", "\ud83d"), ("low", "\udd14"), ("reversed", "\udd14\ud83d"), ("high-twice", "\ud83d\ud83d"),
+                            ("high-before-private-use", "\ud83d\ue000")):
             s.reject("utf-16-%s-lone-%s" % (order, label), mark + ("<a>%s</a>" % unit).encode(codec, "surrogatepass"), "4.3.3", "a surrogate alone")
         s.reject("utf-16-%s-odd" % order, mark + "<a/>".encode(codec) + b"\x00", "4.3.3", "half a unit at the end")
         s.reject("utf-16-%s-says-utf-8" % order, mark + "<?xml version='1.0' encoding='UTF-8'?><a/>".encode(codec), "4.3.3", "the declaration names another encoding")
