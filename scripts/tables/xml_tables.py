@@ -243,6 +243,10 @@ def markup():
             ("crossed", "<a><b></a></b>", "WFC Element Type Match"), ("end-other-case", "<a></A>", "WFC Element Type Match"), ("end-longer", "<a></ab>", "WFC Element Type Match"),
             ("end-shorter", "<ab></a>", "WFC Element Type Match"), ("end-with-attribute", "<a></a b='c'>", "production 42"), ("end-with-slash", "<a></a/>", "production 42"),
             ("end-spaced-before", "<a></ a>", "production 42"), ("start-spaced-before", "< a></a>", "production 40"), ("slash-spaced", "<a / >", "production 44"),
+            ("empty-tag-ends-otherwise", "<b><a/!</b>", "production 44"), ("empty-tag-ends-with-slash", "<b><a//</b>", "production 44"),
+            ("end-tag-ends-otherwise", "<b><a></a!</b>", "production 42"), ("end-tag-ends-with-slash", "<b><a></a/</b>", "production 42"),
+            ("end-tag-ends-with-quote", "<b><a></a'</b>", "production 42"), ("equals-otherwise", "<a b+'c'/>", "production 25"),
+            ("equals-a-semicolon", "<a b ; 'c'/>", "production 25"), ("equals-a-quote", "<a b''c'/>", "production 25"),
             ("slash-twice", "<a//>", "production 44"), ("slash-first", "</a/>", "production 40"), ("empty-tag", "<></>", "production 40"), ("less-than-in-text", "<a>x < y</a>", "production 40"),
             ("less-than-alone", "<a><</a>", "production 40"), ("less-than-at-end", "<a/><", "production 27"), ("cdata-end-in-text", "<a>x]]>y</a>", "production 14"),
             ("cdata-end-alone", "<a>]]></a>", "production 14"), ("cdata-end-three", "<a>]]]></a>", "production 14"), ("no-equals", "<a b 'c'/>", "production 25"),
@@ -396,6 +400,10 @@ def entities():
     good("name-with-colonless-letters", "<!ENTITY e.1-x 'y'>", "<a>&e.1-x;</a>", E("a", (), "y"))
     good("forty-deep", "".join("<!ENTITY e%d '&e%d;'>" % (i, i + 1) for i in range(40)) + "<!ENTITY e40 'x'>", "<a>&e0;</a>", E("a", (), "x"))
     good("doubling", "<!ENTITY e0 'x'>" + "".join("<!ENTITY e%d '&e%d;&e%d;'>" % (i + 1, i, i) for i in range(8)), "<a>&e8;</a>", E("a", (), "x" * 256))
+    good("twice-in-value", "<!ENTITY e 'x'>", "<a b='&e;&e;' c='&e;'/>", E("a", [("b", "xx"), ("c", "x")]))
+    good("doubling-in-value", "<!ENTITY e 'x'><!ENTITY f '&e;&e;'>", "<a b='&f;&f;'/>", E("a", [("b", "xxxx")]))
+    good("twice-in-default", "<!ENTITY e 'x'><!ATTLIST a b CDATA '&e;&e;'>", "<a/>", E("a", [("b", "xx", "default")]))
+    good("value-then-content", "<!ENTITY e 'x'>", "<a b='&e;'>&e;</a>", E("a", [("b", "x")], "x"))
     good("unparsed-declared", "<!NOTATION n SYSTEM 'x'><!ENTITY e SYSTEM 'y' NDATA n>", "<a/>", E("a"))
     good("unparsed-named-in-value", "<!NOTATION n SYSTEM 'x'><!ENTITY e SYSTEM 'y' NDATA n><!ATTLIST a b ENTITY #IMPLIED>", "<a b='e'/>", E("a", [("b", "e")]))
     good("external-unused", "<!ENTITY e SYSTEM 'no-such-file'>", "<a/>", E("a"))
