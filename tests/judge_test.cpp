@@ -53,6 +53,12 @@ TEST_P(Decodes, AreJudgedAsTheStandardSpeaks) {
 constexpr auto A = OutcomeKind::accepted;
 constexpr auto R = OutcomeKind::rejected;
 const std::string deep = std::string(2000, '[') + std::string(2000, ']');
+const std::string deep_trace = [] {
+    std::string out;
+    for (const char c : deep) out += std::string(1, c) + "\n";
+    out.pop_back();
+    return out;
+}();
 INSTANTIATE_TEST_SUITE_P(
     Rows, Decodes,
     testing::Values(
@@ -77,6 +83,17 @@ INSTANTIATE_TEST_SUITE_P(
         DecodeRow{"depth_refused", deep, R, "too deep", "open depth=refused"},
         DecodeRow{"depth_exhausted", deep, OutcomeKind::exhausted, "stack", "open depth=exhausted"},
         DecodeRow{"depth_crashed", deep, OutcomeKind::crashed, "SIGSEGV", "failed outcome/crashed"},
+        DecodeRow{"depth_accepted", deep, A, deep_trace, "conforms depth=accepted"},
+        DecodeRow{"no_document_and_deep", std::string(2000, '['), R, "no", "conforms"},
+        DecodeRow{"depth_altered", deep, A, "[\n]", "altered fidelity element/lost depth=accepted"},
+        DecodeRow{"accepted_and_not_shown", "[1]", A, "", "conforms"},
+        DecodeRow{"open_accepted_and_not_shown", R"({"a":1,"a":2})", A, "", "conforms"},
+        DecodeRow{"no_document_accepted_and_not_shown", "[1", A, "",
+                  "too-lenient advised verdict/accepted-non-text"},
+        DecodeRow{"out_of_memory", "[1]", OutcomeKind::out_of_memory, "2 GiB", "failed outcome/out-of-memory"},
+        DecodeRow{"timed_out", deep, OutcomeKind::timed_out, "5 s", "failed outcome/timed-out"},
+        DecodeRow{"names_of_other_kinds", R"({"5":1})", A, "{\nkey int 5\nint 1\n}",
+                  "altered fidelity name/changed"},
         DecodeRow{"open_and_deep_exhausted", std::string(2000, '['), OutcomeKind::exhausted, "stack",
                   "open depth=exhausted"},
         DecodeRow{"shallow_exhausted", "[1]", OutcomeKind::exhausted, "memory", "failed outcome/exhausted"},
@@ -91,6 +108,62 @@ INSTANTIATE_TEST_SUITE_P(
         DecodeRow{"mark_kept", "\xEF\xBB\xBF\"a\"", A, "str u8:efbbbf61", "altered fidelity value/kind"},
         DecodeRow{"utf_16_read", std::string("1\0", 2), A, "int 1", "open encoding=read"}),
     [](const auto& info) { return info.param.name; });
+
+struct DetailRow {
+    const char* name;
+    const char *format, *document;
+    OutcomeKind outcome;
+    const char *body, *clause, *detail;
+};
+class Details : public testing::TestWithParam<DetailRow> {};
+TEST_P(Details, SayWhichClauseAndWhy) {
+    const DetailRow& row = GetParam();
+    const Finding finding = judged(document_case(row.document, row.format), outcome(row.outcome, row.body));
+    EXPECT_EQ(finding.clause, row.clause);
+    EXPECT_EQ(finding.detail, row.detail);
+}
+INSTANTIATE_TEST_SUITE_P(
+    Rows, Details,
+    testing::Values(
+        DetailRow{"conforms", "json", "[1]", A, "[\nint 1\n]", "RFC 8259, 9", ""},
+        DetailRow{"no_document", "json", "[1", A, "[\nint 1\n]", "RFC 8259, 5", "accepted what is no document"},
+        DetailRow{"extension", "json", "[1,]", A, "[\nint 1\n]", "RFC 8259, 3", "accepted: trailing-comma"},
+        DetailRow{"refused", "json", "[1]", R, "so\x1Bmething", "RFC 8259, 9", "refused: so\\u001bmething"},
+        DetailRow{"crashed", "json", "[1]", OutcomeKind::crashed, "SIGSEGV", "RFC 8259, 9", "SIGSEGV"},
+        DetailRow{"not_asked", "json", "[1]", OutcomeKind::unsupported, "it reads no arrays", "RFC 8259, 9",
+                  "it reads no arrays"},
+        DetailRow{"altered", "json", R"({"a":[1]})", A, "{\nkey u8:61\n[\nint 2\n]\n}", "RFC 8259, 9",
+                  "1 became 2"},
+        DetailRow{"markup", "xml", "<a><b></a>", A, "elem u8:61 u8:61 u8:\nend", "XML 1.0, WFC Element Type Match",
+                  "accepted what is no document"},
+        DetailRow{"names", "xml", "<p:a/>", A, "elem u8:703a61 u8:61 u8:\nend",
+                  "Namespaces 1.0, 5, NSC Prefix Declared", "accepted what is no document"},
+        DetailRow{"unread_encoding", "xml", "<?xml version='1.0' encoding='x-tower'?><a/>", R, "no", "",
+                  "not judged: the reference reader does not read the encoding X-TOWER"}),
+    [](const auto& info) { return info.param.name; });
+
+TEST(Readings, OfOneDocumentAreMadeOnce) {
+    ReadingCache cache;
+    const Format& format = *find_format("xml");
+    const auto first = cache.read(format, "<p:a/>", {});
+    EXPECT_EQ(cache.read(format, "<p:a/>", {}), first);
+    EXPECT_NE(cache.read(format, "<p:b/>", {}), first);
+    ReadOptions without;
+    without.namespaces = false;
+    EXPECT_TRUE(first->rejection);
+    EXPECT_FALSE(cache.read(format, "<p:a/>", without)->rejection) << "read otherwise, it is another reading";
+    EXPECT_TRUE(cache.read(*find_format("json"), "<p:a/>", without)->rejection) << "and of another format, too";
+    // What was written is read through it.
+    const Case c = document_case("<a/>", "xml");
+    const Expectation expectation = expectation_of(c);
+    Outcome lap;
+    lap.kind = A;
+    lap.body = "<a></a>";
+    const Subject subject;
+    JudgeInput input{c, expectation, subject, Operation::lap, lap};
+    input.readings = &cache;
+    EXPECT_EQ(in_words(judge(input)), "conforms");
+}
 
 struct EncodedRow {
     const char* name;
@@ -377,6 +450,13 @@ TEST(Laps, ASecondThatDiffersIsNamedByWhatItChanges) {
     EXPECT_EQ(in_words(judged_lap("[1]", "[1.0]", nullptr, &again)), "altered fidelity number/far-off");
     again.body = "[1.0]";
     EXPECT_EQ(in_words(judged_lap("[1]", "[1.0]", nullptr, &again)), "conforms");
+    again.body = "[1";
+    EXPECT_EQ(in_words(judged_lap("[1]", "[1.0]", nullptr, &again)), "altered fidelity lap/unstable");
+    EXPECT_EQ(judged_lap("[1]", "[1.0]", nullptr, &again).detail, "the second lap writes another text");
+    again.kind = R;
+    EXPECT_EQ(judged_lap("[1]", "[1.0]", nullptr, &again).detail, "the second lap was rejected");
+    // Where the first has altered the value already, that is the finding.
+    EXPECT_EQ(in_words(judged_lap("[1]", "[2]", nullptr, &again)), "altered fidelity number/far-off");
 }
 
 TEST(XmlFindings, FollowTheSettings) {
