@@ -85,7 +85,8 @@ std::span<const Profile> all_profiles() {
 std::vector<Advice> advice_of(std::string_view profile, std::string_view bytes) {
     const Document document = Document::read(bytes);
     if (!document.accepted()) return {};
-    return profile == "jcs" ? canonical(bytes) : interoperable(document);
+    if (profile == "jcs") return canonical(bytes);
+    return profile == "i-json" ? interoperable(document) : std::vector<Advice>{};
 }
 
 }  // namespace nachklang::json

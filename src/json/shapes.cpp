@@ -54,7 +54,7 @@ std::string shaped_document(std::size_t shape, std::size_t amount) {
             return "{\"" + std::string(amount, 'o') + "\":0}";
         default:
             // As long as one likes, and far from any limit of range: a fraction.
-            return "[0." + std::string(amount > 1 ? amount - 1 : 1, '3') + "]";
+            return amount == 1 ? "[3]" : "[0." + std::string(amount - 1, '3') + "]";
     }
 }
 
