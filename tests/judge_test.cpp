@@ -541,6 +541,100 @@ TEST(Camps, FailuresStandByThemselvesAndAgreementIsSilent) {
     EXPECT_EQ(found[0].camps.size(), 3U);
 }
 
+struct Spoken {
+    std::string name, engine;
+    OutcomeKind outcome;
+    std::string body;
+    Lacks lacks{};
+};
+struct PartingRow {
+    const char* name;
+    std::string document;
+    std::vector<Spoken> voices;
+    std::vector<std::string> partings;  ///< layer, question or cause, camps with what is shown, ~ who does not tell
+    std::string question{};             ///< that the case is about
+};
+class Partings : public testing::TestWithParam<PartingRow> {};
+TEST_P(Partings, AreExplained) {
+    Case c = document_case(GetParam().document);
+    c.question = GetParam().question;
+    std::vector<Finding> findings(GetParam().voices.size());
+    std::vector<Voice> voices;
+    for (std::size_t i = 0; i < findings.size(); ++i) {
+        const Spoken& s = GetParam().voices[i];
+        Subject subject;
+        subject.lacks = s.lacks;
+        findings[i] = judged(c, outcome(s.outcome, s.body), subject);
+        voices.push_back(voice(s.name, s.engine, s.outcome, s.outcome == A ? s.body : "", s.lacks));
+        voices.back().finding = &findings[i];
+    }
+    std::vector<std::string> told;
+    for (const Disagreement& d : compare_voices(c, Operation::decode, voices)) {
+        std::string line = std::string(name_of(d.layer)) + " " + (d.question.empty() ? d.cause : "?" + d.question);
+        for (const Camp& camp : d.camps) {
+            line += " |";
+            for (const std::string& name : camp.implementations) line += " " + name;
+            for (const std::string& name : camp.untold) line += " ~" + name;
+            line += ": " + camp.shown;
+        }
+        for (const std::string& name : d.untold) line += " ~" + name;
+        told.push_back(line);
+    }
+    EXPECT_EQ(told, GetParam().partings);
+}
+const std::string a1a2 = "{\nkey u8:61\nint 1\nkey u8:61\nint 2\n}", a1 = "{\nkey u8:61\nint 1\n}",
+                  a2 = "{\nkey u8:61\nint 2\n}", b1a2 = "{\nkey u8:62\nint 1\nkey u8:61\nint 2\n}",
+                  a2b1 = "{\nkey u8:61\nint 2\nkey u8:62\nint 1\n}";
+INSTANTIATE_TEST_SUITE_P(
+    Rows, Partings,
+    testing::Values(
+        PartingRow{"nobody", "[1]", {{"x", "x", A, "[\nint 1\n]"}, {"y", "y", A, "[\nint 1\n]"}}, {}},
+        PartingRow{
+            "by_a_question", R"({"a":1,"a":2})", {{"x", "x", A, a2}, {"y", "y", A, a1}, {"z", "z", A, a2}}, {}},
+        PartingRow{
+            "three_ways", R"({"a":1,"a":2})", {{"x", "x", A, a2}, {"y", "y", A, a1}, {"z", "z", A, a1a2}}, {}},
+        PartingRow{"by_a_fault",
+                   "0.1",
+                   {{"x", "x", A, "binary64 3fb999999999999a"}, {"y", "y", A, "binary64 3fb9999999999999"}},
+                   {}},
+        PartingRow{"by_an_extension", "[1,]", {{"x", "x", A, "[\nint 1\n]"}, {"y", "y", R, "no"}}, {}},
+        PartingRow{"by_no_known_extension", R"({"a" 1})", {{"x", "x", A, a1}, {"y", "y", R, "no"}}, {}},
+        PartingRow{
+            "by_a_death", "[1]", {{"x", "x", A, "[\nint 1\n]"}, {"y", "y", OutcomeKind::crashed, "SIGSEGV"}}, {}},
+        PartingRow{
+            "verdict_then_value",
+            "[0.1]",
+            {{"x", "x", A, "[\nbinary64 3fb999999999999a\n]"}, {"y", "y", A, "[\nint 0\n]"}, {"z", "z", R, "no"}},
+            {}},
+        PartingRow{"by_kind_only", "[1.0]", {{"x", "x", A, "[\nint 1\n]"}, {"y", "y", A, "[\ndec 1.0\n]"}}, {}},
+        PartingRow{"by_order", R"({"b":1,"a":2})", {{"x", "x", A, b1a2}, {"y", "y", A, a2b1}}, {}},
+        PartingRow{"who_lacks_order_fits_both",
+                   R"({"b":1,"a":2})",
+                   {{"x", "x", A, b1a2}, {"y", "y", A, a2b1}, {"z", "z", A, a2b1, {"order"}}},
+                   {}},
+        PartingRow{"who_lacks_kinds_fits_one",
+                   "[1.0, 2]",
+                   {{"x", "x", A, "[\nint 1\nint 2\n]"},
+                    {"y", "y", A, "[\nint 1\nint 3\n]"},
+                    {"z", "z", A, "[\nbinary64 3ff0000000000000\nbinary64 4000000000000000\n]", {"number-kind"}}},
+                   {}},
+        PartingRow{"engines_count_once",
+                   "[1,]",
+                   {{"x", "e", R, "no"},
+                    {"y", "e", R, "no"},
+                    {"z", "e", R, "no"},
+                    {"p", "p", A, "[\nint 1\n]"},
+                    {"q", "q", A, "[\nint 1\n]"}},
+                   {}},
+        PartingRow{"not_shown", "[1]", {{"x", "x", A, ""}, {"y", "y", A, "[\nint 1\n]"}}, {}},
+        PartingRow{"of_two_questions_its_own",
+                   "[1e400, -0]",
+                   {{"x", "x", A, "[\nbinary64 7ff0000000000000\nbinary64 8000000000000000\n]"},
+                    {"y", "y", A, "[\nbinary64 7fefffffffffffff\nint 0\n]"}},
+                   {},
+                   "number-range"}),
+    [](const auto& info) { return info.param.name; });
+
 TEST(CausesTable, IsInTheDocumentation) {
     std::ifstream in(SOURCE_FOLDER "/docs/causes.md");
     const std::string text{std::istreambuf_iterator<char>(in), std::istreambuf_iterator<char>()};

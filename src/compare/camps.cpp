@@ -134,11 +134,6 @@ class Comparer {
         std::map<std::string, std::set<std::string>> answered;
         for (const Group& group : groups)
             for (const auto& [question, answer] : answers_of(*group.front())) answered[question].insert(answer);
-        for (const Group& group : groups) {
-            const auto mine = answers_of(*group.front());
-            for (auto& [question, answers] : answered)
-                if (!mine.contains(question) && layer == Layer::verdict) answers.insert("");
-        }
         if (layer <= Layer::exact)
             for (const auto& [question, answers] : answered)
                 if (answers.size() > 1 && (d.question.empty() || question == case_.question)) d.question = question;

@@ -429,7 +429,27 @@ Tree tree_at(const Trace& trace, Layer layer) {
     return out;
 }
 
-LayerDigests digests_of(const Trace& trace) {
+namespace {
+
+/// The labels of a node as far as an implementation tells them: what it lacks counts no more than at the layer
+/// before.
+LayerDigests told(const LayeredNode& node, const Item& item, bool empty, const Lacks& lacks) {
+    constexpr auto exact = static_cast<std::size_t>(Layer::exact), held = static_cast<std::size_t>(Layer::held),
+                   order = static_cast<std::size_t>(Layer::order);
+    LayerDigests out = node.labels;
+    for (const std::string& word : lacks) {
+        const bool number = is_number(item.kind == ItemKind::key ? item.name_kind : item.kind);
+        const bool container = empty && opens(item.kind);
+        if ((word == "number-kind" && number) || (word == "empty-kind" && container))
+            out[held] = out[order] = out[exact];
+        if (word == "order" && node.set) out[order] = out[held];
+    }
+    return out;
+}
+
+}  // namespace
+
+LayerDigests digests_of(const Trace& trace, const Lacks& lacks) {
     const auto tree = layered_tree(trace);
     const auto& nodes = *tree;
     std::vector<LayerDigests> whole(nodes.size());
@@ -441,8 +461,11 @@ LayerDigests digests_of(const Trace& trace) {
             for (std::size_t layer = 1; layer < layer_count; ++layer)
                 sum[layer] =
                     nodes[i].set ? add(sum[layer], whole[child][layer]) : combine(sum[layer], whole[child][layer]);
+        const LayerDigests labels =
+            lacks.empty() ? nodes[i].labels
+                          : told(nodes[i], trace.items()[nodes[i].item], nodes[i].end == i + 1, lacks);
         for (std::size_t layer = 1; layer < layer_count; ++layer)
-            whole[i][layer] = combine(nodes[i].labels[layer], sum[layer]);
+            whole[i][layer] = combine(labels[layer], sum[layer]);
     }
     LayerDigests out;
     out.fill(nothing);

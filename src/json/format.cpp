@@ -68,8 +68,8 @@ class JsonFormat final : public Format {
     [[nodiscard]] Tree tree(const Trace& trace, Layer layer, const Lacks&) const override {
         return tree_at(trace, layer);
     }
-    [[nodiscard]] LayerDigests digests(const Trace& trace, const Lacks&) const override {
-        return digests_of(trace);
+    [[nodiscard]] LayerDigests digests(const Trace& trace, const Lacks& lacks) const override {
+        return digests_of(trace, lacks);
     }
     [[nodiscard]] Comparison compare(const Trace& expected, const Trace& got,
                                      const CompareOptions& options) const override {

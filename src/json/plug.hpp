@@ -8,7 +8,7 @@ namespace nachklang::json {
 std::string node_path(const Trace& trace, const std::vector<LayeredNode>& nodes, std::size_t node);
 Comparison compare_values(const Trace& expected, const Trace& got, const CompareOptions& options);
 Tree tree_at(const Trace& trace, Layer layer);
-LayerDigests digests_of(const Trace& trace);
+LayerDigests digests_of(const Trace& trace, const Lacks& lacks = {});
 Expectation expectation_of(std::string_view document);
 Canonical canonical_form(std::string_view document);
 std::span<const Requirement> all_requirements();
