@@ -513,21 +513,6 @@ TEST(Camps, OneParserUnderSeveralNamesIsOneVoice) {
     EXPECT_EQ(found[0].camps[1].engines, std::vector<std::string>{"x"});
 }
 
-TEST(Camps, WhoDoesNotTellIsListedBesideTheCampItFits) {
-    const Case c = document_case(R"({"b":1,"a":2})");
-    const std::string given = "{\nkey u8:62\nint 1\nkey u8:61\nint 2\n}",
-                      sorted = "{\nkey u8:61\nint 2\nkey u8:62\nint 1\n}";
-    const auto found = compare_voices(
-        c, Operation::decode,
-        {voice("keeps", "k", A, given), voice("sorts", "s", A, sorted), voice("hashes", "h", A, given, {"order"})});
-    ASSERT_EQ(found.size(), 1U);
-    EXPECT_EQ(name_of(found[0].layer), "order");
-    EXPECT_EQ(found[0].camps.size(), 2U);
-    const bool beside = found[0].camps[0].untold == std::vector<std::string>{"hashes"} ||
-                        found[0].camps[1].untold == std::vector<std::string>{"hashes"};
-    EXPECT_TRUE(beside);
-}
-
 TEST(Camps, FailuresStandByThemselvesAndAgreementIsSilent) {
     const Case c = document_case("[1]");
     EXPECT_TRUE(compare_voices(c, Operation::decode, {voice("a", "a", R), voice("b", "b", R)}).empty());
@@ -589,35 +574,61 @@ INSTANTIATE_TEST_SUITE_P(
     Rows, Partings,
     testing::Values(
         PartingRow{"nobody", "[1]", {{"x", "x", A, "[\nint 1\n]"}, {"y", "y", A, "[\nint 1\n]"}}, {}},
-        PartingRow{
-            "by_a_question", R"({"a":1,"a":2})", {{"x", "x", A, a2}, {"y", "y", A, a1}, {"z", "z", A, a2}}, {}},
-        PartingRow{
-            "three_ways", R"({"a":1,"a":2})", {{"x", "x", A, a2}, {"y", "y", A, a1}, {"z", "z", A, a1a2}}, {}},
+        PartingRow{"by_a_question",
+                   R"({"a":1,"a":2})",
+                   {{"x", "x", A, a2}, {"y", "y", A, a1}, {"z", "z", A, a2}},
+                   {R"(value ?duplicate-names | x z: {"a": 2 int} | y: {"a": 1 int})"}},
+        PartingRow{"three_ways",
+                   R"({"a":1,"a":2})",
+                   {{"x", "x", A, a2}, {"y", "y", A, a1}, {"z", "z", A, a1a2}},
+                   {R"(value ?duplicate-names | x: {"a": 2 int} | y: {"a": 1 int} | z: {"a": 1 int, "a": 2 int})"}},
         PartingRow{"by_a_fault",
                    "0.1",
                    {{"x", "x", A, "binary64 3fb999999999999a"}, {"y", "y", A, "binary64 3fb9999999999999"}},
-                   {}},
-        PartingRow{"by_an_extension", "[1,]", {{"x", "x", A, "[\nint 1\n]"}, {"y", "y", R, "no"}}, {}},
-        PartingRow{"by_no_known_extension", R"({"a" 1})", {{"x", "x", A, a1}, {"y", "y", R, "no"}}, {}},
-        PartingRow{
-            "by_a_death", "[1]", {{"x", "x", A, "[\nint 1\n]"}, {"y", "y", OutcomeKind::crashed, "SIGSEGV"}}, {}},
+                   {"value number/off-by-ulp | x: 0.1 binary64 | y: 0.09999999999999999 binary64"}},
+        PartingRow{"by_an_extension",
+                   "[1,]",
+                   {{"x", "x", A, "[\nint 1\n]"}, {"y", "y", R, "no"}},
+                   {"verdict ?trailing-comma | x: accepted | y: rejected"}},
+        PartingRow{"by_no_known_extension",
+                   R"({"a" 1})",
+                   {{"x", "x", A, a1}, {"y", "y", R, "no"}},
+                   {"verdict verdict/accepted-non-text | x: accepted | y: rejected"}},
+        PartingRow{"by_a_death",
+                   "[1]",
+                   {{"x", "x", A, "[\nint 1\n]"}, {"y", "y", OutcomeKind::crashed, "SIGSEGV"}},
+                   {"verdict outcome/crashed | x: accepted | y: crashed"}},
+        // Who refused gave no answer to a question: his refusal is the finding.
         PartingRow{
             "verdict_then_value",
             "[0.1]",
             {{"x", "x", A, "[\nbinary64 3fb999999999999a\n]"}, {"y", "y", A, "[\nint 0\n]"}, {"z", "z", R, "no"}},
-            {}},
-        PartingRow{"by_kind_only", "[1.0]", {{"x", "x", A, "[\nint 1\n]"}, {"y", "y", A, "[\ndec 1.0\n]"}}, {}},
-        PartingRow{"by_order", R"({"b":1,"a":2})", {{"x", "x", A, b1a2}, {"y", "y", A, a2b1}}, {}},
+            {"verdict verdict/refused | x y: accepted | z: rejected",
+             "value number/truncated-to-integer | x: [0.1 binary64] | y: [0 int]"}},
+        PartingRow{"by_kind_only",
+                   "[1.0]",
+                   {{"x", "x", A, "[\nint 1\n]"}, {"y", "y", A, "[\ndec 1.0\n]"}},
+                   {"held number/kind | x: [1 int] | y: [1.0 decimal]"}},
+        PartingRow{"by_order",
+                   R"({"b":1,"a":2})",
+                   {{"x", "x", A, b1a2}, {"y", "y", A, a2b1}},
+                   {R"(order member/order | x: {"b": 1 int, "a": 2 int} | y: {"a": 2 int, "b": 1 int})"}},
         PartingRow{"who_lacks_order_fits_both",
                    R"({"b":1,"a":2})",
                    {{"x", "x", A, b1a2}, {"y", "y", A, a2b1}, {"z", "z", A, a2b1, {"order"}}},
-                   {}},
+                   {R"(order member/order | x: {"b": 1 int, "a": 2 int} | y: {"a": 2 int, "b": 1 int} ~z)"}},
         PartingRow{"who_lacks_kinds_fits_one",
-                   "[1.0, 2]",
-                   {{"x", "x", A, "[\nint 1\nint 2\n]"},
-                    {"y", "y", A, "[\nint 1\nint 3\n]"},
-                    {"z", "z", A, "[\nbinary64 3ff0000000000000\nbinary64 4000000000000000\n]", {"number-kind"}}},
-                   {}},
+                   "[{}, 1]",
+                   {{"x", "x", A, "[\n{\n}\nint 1\n]"},
+                    {"y", "y", A, "[\n[\n]\nint 1\n]"},
+                    {"z", "z", A, "[\n{\n}\nbinary64 3ff0000000000000\n]", {"number-kind"}}},
+                   {"held container/empty-kind | x ~z: [{}, 1 int] | y: [[], 1 int]"}},
+        PartingRow{"who_lacks_more_fits_both",
+                   "[{}, 1]",
+                   {{"x", "x", A, "[\n{\n}\nint 1\n]"},
+                    {"y", "y", A, "[\n[\n]\nint 1\n]"},
+                    {"z", "z", A, "[\n(\n)\nint 1\n]", {"empty-kind", "order"}}},
+                   {"held container/empty-kind | x: [{}, 1 int] | y: [[], 1 int] ~z"}},
         PartingRow{"engines_count_once",
                    "[1,]",
                    {{"x", "e", R, "no"},
@@ -625,13 +636,14 @@ INSTANTIATE_TEST_SUITE_P(
                     {"z", "e", R, "no"},
                     {"p", "p", A, "[\nint 1\n]"},
                     {"q", "q", A, "[\nint 1\n]"}},
-                   {}},
+                   {"verdict ?trailing-comma | p q: accepted | x y z: rejected"}},
         PartingRow{"not_shown", "[1]", {{"x", "x", A, ""}, {"y", "y", A, "[\nint 1\n]"}}, {}},
         PartingRow{"of_two_questions_its_own",
                    "[1e400, -0]",
                    {{"x", "x", A, "[\nbinary64 7ff0000000000000\nbinary64 8000000000000000\n]"},
                     {"y", "y", A, "[\nbinary64 7fefffffffffffff\nint 0\n]"}},
-                   {},
+                   {"value ?number-range | x: [infinity binary64, -0 binary64] | y: [1.7976931348623157e+308 "
+                    "binary64, 0 int]"},
                    "number-range"}),
     [](const auto& info) { return info.param.name; });
 
