@@ -199,6 +199,23 @@ def names():
 
 # --- markup ---
 
+# Documents whose signs all carry the grammar: none can give way to another. A '<' in content could: it would be text.
+SIGNS = [("declaration", "production 23", "<?xml version='1.0' encoding='UTF-8' standalone='no'?><a/>", 0),
+         ("type", "production 28", "<!DOCTYPE a SYSTEM 's' [<!ELEMENT a (b,(c|d)*,e?)><!ATTLIST a b CDATA #IMPLIED c (x|y) 'x'><!ENTITY e 'v'>"
+                                   "<!ENTITY % p ' '><!NOTATION n PUBLIC 'i'>%p; ]><a/>", 0),
+         ("content", "production 43", "<a b='c' d=\"e\"><f/>&lt;&#65;&#x41;<!--g--><?h i?><![CDATA[j]]></a>", 1),
+         ("names", "Namespaces 1.0, 4", "<p:a xmlns:p='u' p:b='1'><p:c></p:c></p:a>", 1)]
+
+
+def signs(s):
+    for label, clause, document, content in SIGNS:
+        for at, sign in enumerate(document):
+            text_instead = content and (sign == "&" or (sign == "<" and at > 0 and document[at + 1] not in "/["))
+            if sign.isalnum() or sign in " !" or text_instead:
+                continue
+            s.reject("sign-of-%s-%d" % (label, at), document[:at] + "!" + document[at + 1:], clause, "another sign where the grammar has its own")
+
+
 def markup():
     s = Sheet("markup-generated", "Tags, attributes, comments, instructions, CDATA sections (XML 1.0, 2.4 to 3.1).")
     for name, document, value in (
@@ -277,6 +294,7 @@ def markup():
     whole = "<?xml version='1.0'?><!DOCTYPE a [<!ELEMENT a ANY><!ATTLIST a b (c|d) #REQUIRED>]><a b='c'><!--x--><?p y?><![CDATA[z]]>&lt;<e/></a>"
     for at in range(1, len(whole), 2):
         s.reject("cut-at-%d" % at, whole[:at], "production 1", "the document breaks off")
+    signs(s)
     return s
 
 
