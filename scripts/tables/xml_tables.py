@@ -544,6 +544,11 @@ def declarations():
     rows("subset", "production 28b", "<!DOCTYPE a [%s]><a/>",
          ["<!--x-->", "<?p x?>", "<?p?>", "\n<!-- x -->\n<?p x?>\n", "<!ELEMENT a ANY> <!ATTLIST a>", "<!--]]>-->", "<?p ]>?>", "<!ENTITY e ']>'>", "<!--<!ELEMENT-->"],
          ["<!>", "<>", "<!-x->", "<!-- -- -->", "<?xml x?>", "<?xml version='1.0'?>", "<!UNKNOWN x>", "<!DOCTYPE a>", "<!ELEMENT a ANY>x", "]", "<!-- x", "<? p?>", "</a>", "<!SHORTREF x>", "<!--x-->;", "<!ELEM a ANY>", "<!ENTITIES e 'x'>", "<!NOTATIONS n SYSTEM 'x'>"])
+    letters = "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789 -'()+,./:=?;!*#@$_%"
+    s.accept("public-all-characters", '<!DOCTYPE a [<!NOTATION n PUBLIC "%s\r\n">]><a/>' % letters, "production 13", "every character of public identifiers",
+             trace(T("a"), E("a")))
+    for c in "[\\]^`{|}~&<>\t\x7f\u00e9":
+        s.reject("public-character-%02x" % ord(c), '<!DOCTYPE a [<!NOTATION n PUBLIC "-//%s//">]><a/>' % c, "production 13", "no character of public identifiers")
     return s
 
 
