@@ -526,6 +526,19 @@ TEST(Camps, FailuresStandByThemselvesAndAgreementIsSilent) {
     EXPECT_EQ(found[0].camps.size(), 3U);
 }
 
+TEST(Camps, ThatAllConformAreExplainedByTheirValues) {
+    const Case c = document_case("[1]");
+    const auto explained = [&](const char* one, const char* other) {
+        const auto found =
+            compare_voices(c, Operation::decode, {voice("x", "x", A, one), voice("y", "y", A, other)});
+        return found.empty() ? "" : std::string(name_of(found[0].layer)) + " " + found[0].cause;
+    };
+    EXPECT_EQ(explained("[\nint 1\n]", "[\nint 2\n]"), "value number/far-off");
+    EXPECT_EQ(explained("[\nint 1\n]", "[\n]"), "value element/lost");
+    const auto refused = compare_voices(c, Operation::decode, {voice("x", "x", A, "null"), voice("y", "y", R)});
+    EXPECT_EQ(refused.at(0).cause, "verdict/accepted-differently");
+}
+
 struct Spoken {
     std::string name, engine;
     OutcomeKind outcome;

@@ -146,9 +146,13 @@ class Comparer {
                     d.detail = finding->detail;
                 }
             }
-            if (d.cause.empty() && d.question.empty()) d.cause = "verdict/accepted-differently";
-            return;
+            if (!d.cause.empty() || !d.question.empty()) return;
+            if (layer == Layer::verdict) {
+                d.cause = "verdict/accepted-differently";
+                return;
+            }
         }
+        // No finding and no question: what one value has and the other has not.
         const auto &a = groups[0].front()->trace, &b = groups[1].front()->trace;
         if (!a || !b) return;
         CompareOptions options;
