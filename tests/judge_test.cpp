@@ -539,6 +539,24 @@ TEST(Camps, ThatAllConformAreExplainedByTheirValues) {
     EXPECT_EQ(refused.at(0).cause, "verdict/accepted-differently");
 }
 
+TEST(Camps, WhoGaveNoAnswerPartsByThat) {
+    const Case c = document_case("1e400");
+    Finding answered, refusing;
+    answered.kind = FindingKind::open;
+    answered.answers = {{"number-range", "infinity", ""}};
+    refusing.kind = FindingKind::too_strict;
+    refusing.causes = {{"", "verdict/refused", "", "", ""}};
+    Voice x = voice("x", "x", A, "binary64 7ff0000000000000"), y = voice("y", "y", R);
+    x.finding = &answered;
+    const auto explained = [&] {
+        const Disagreement d = compare_voices(c, Operation::decode, {x, y}).at(0);
+        return d.question + " " + d.cause;
+    };
+    EXPECT_EQ(explained(), "number-range ") << "whom nobody asked";
+    y.finding = &refusing;
+    EXPECT_EQ(explained(), " verdict/refused") << "a finding explains itself";
+}
+
 struct Spoken {
     std::string name, engine;
     OutcomeKind outcome;

@@ -134,6 +134,14 @@ class Comparer {
         std::map<std::string, std::set<std::string>> answered;
         for (const Group& group : groups)
             for (const auto& [question, answer] : answers_of(*group.front())) answered[question].insert(answer);
+        // Who gave no answer and has no finding either parts by that; a finding of his own explains itself.
+        for (const Group& group : groups) {
+            const Finding* finding = group.front()->finding;
+            if (layer != Layer::verdict || (finding != nullptr && !finding->causes.empty())) continue;
+            const auto mine = answers_of(*group.front());
+            for (auto& [question, answers] : answered)
+                if (!mine.contains(question)) answers.insert("");
+        }
         if (layer <= Layer::exact)
             for (const auto& [question, answers] : answered)
                 if (answers.size() > 1 && (d.question.empty() || question == case_.question)) d.question = question;
