@@ -720,7 +720,10 @@ def namespaces():
             ("local-begins-with-digit", "<p:1 xmlns:p='%s'/>" % u, qname), ("local-begins-with-hyphen", "<p:-a xmlns:p='%s'/>" % u, qname), ("attribute-colon-first", "<a :b='1'/>", qname), ("attribute-colon-last", "<a xmlns:b='%s' b:='1'/>" % u, qname),
             ("attribute-two-colons", "<a xmlns:p='%s' p:b:c='1'/>" % u, qname), ("declaration-without-prefix", "<a xmlns:='%s'/>" % u, qname), ("declaration-two-colons", "<a xmlns:p:q='%s'/>" % u, qname), ("declaration-of-digit", "<a xmlns:1='%s'/>" % u, qname),
             ("target-with-colon", "<a><?p:q?></a>", "7"), ("target-with-colon-before-root", "<?p:q x?><a/>", "7"), ("entity-with-colon", "<!DOCTYPE a [<!ENTITY p:e 'x'>]><a/>", "7"), ("parameter-entity-with-colon", "<!DOCTYPE a [<!ENTITY % p:e 'x'>]><a/>", "7"),
-            ("notation-with-colon", "<!DOCTYPE a [<!NOTATION p:n SYSTEM 'x'>]><a/>", "7"), ("element-type-two-colons", "<!DOCTYPE a [<!ELEMENT p:q:b ANY>]><a/>", "4"), ("attribute-declared-two-colons", "<!DOCTYPE a [<!ATTLIST a p:q:b CDATA #IMPLIED>]><a/>", "4")):
+            ("notation-with-colon", "<!DOCTYPE a [<!NOTATION p:n SYSTEM 'x'>]><a/>", "7"), ("attributes-of-two-colons", "<!DOCTYPE a [<!ATTLIST p:q:a b CDATA #IMPLIED>]><a/>", "4"), ("type-two-colons", "<!DOCTYPE p:q:a><a/>", "4"),
+            ("model-two-colons", "<!DOCTYPE a [<!ELEMENT a (p:q:b)>]><a/>", "4"), ("mixed-model-two-colons", "<!DOCTYPE a [<!ELEMENT a (#PCDATA|p:q:b)*>]><a/>", "4"),
+            ("notation-type-with-colon", "<!DOCTYPE a [<!ATTLIST a b NOTATION (p:n) #IMPLIED>]><a/>", "7"), ("unparsed-notation-with-colon", "<!DOCTYPE a [<!ENTITY e SYSTEM 's' NDATA p:n>]><a/>", "7"),
+            ("element-type-two-colons", "<!DOCTYPE a [<!ELEMENT p:q:b ANY>]><a/>", "4"), ("attribute-declared-two-colons", "<!DOCTYPE a [<!ATTLIST a p:q:b CDATA #IMPLIED>]><a/>", "4")):
         s.reject(name, document, "Namespaces 1.0, " + clause, name.replace("-", " "))
     return s
 
