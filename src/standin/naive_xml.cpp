@@ -712,7 +712,7 @@ class Recogniser {
             while (now(p) != q) {
                 const char32_t c = character(p);
                 const bool sound =
-                    c < 0x80 && (std::string_view(" \n-'()+,./:=?;!*#@$_%").find(static_cast<char>(c)) !=
+                    c < 0x80 && (std::string_view(" \r\n-'()+,./:=?;!*#@$_%").find(static_cast<char>(c)) !=
                                      std::string_view::npos ||
                                  (c >= '0' && c <= '9') || ((c | 0x20) >= 'a' && (c | 0x20) <= 'z'));
                 check(sound, "public-characters");
