@@ -99,13 +99,14 @@ int numbers(const Common& common, const NumbersOptions& options) {
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return report(workspace.problem());
     Quiet quiet;
-    const auto subjects = subjects_of(workspace.value(), naming(common, options.names), quiet);
+    const Common named = naming(common, options.names);
+    const auto subjects = subjects_of(workspace.value(), named, quiet);
     if (!subjects.ok()) return report(subjects.problem());
     if (std::none_of(subjects.value().begin(), subjects.value().end(), [&](const Subject& s) {
             return s.does(format->name(), Operation::decode) && s.implementation.reach == Reach::trace;
         }))
         return report(nobody_does(fmt::format("decoding of {} that shows what is held", format->name())));
-    if (naming(common, options.names).implementations.empty()) tell_missing(workspace.value());
+    if (named.implementations.empty()) tell_missing(workspace.value());
 
     Progress progress("literals");
     NumberSurveyOptions survey;

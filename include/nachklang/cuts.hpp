@@ -22,9 +22,9 @@ struct ByteRange {
 
 /// Ranges of neighbours, from all of them down to one; what separates them goes with them.
 void cut_siblings(std::span<const ByteRange> siblings, std::vector<Cut>& out);
-/// Along a path from the outermost container to the innermost, one for another that it holds: half of the levels
-/// are left out, or a quarter, down to one.
-void cut_levels(std::string_view document, std::span<const ByteRange> path, std::vector<Cut>& out);
+/// Of containers in any order: along the way to the one that lies deepest, one for another that it holds: half of
+/// the levels are left out, or a quarter, down to one.
+void cut_levels(std::string_view document, std::span<const ByteRange> containers, std::vector<Cut>& out);
 /// A run of characters, and each half of it.
 void cut_run(std::size_t begin, std::size_t end, std::vector<Cut>& out);
 /// Windows of bytes from half the document down to two; single bytes where it is small.

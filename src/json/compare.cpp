@@ -392,18 +392,21 @@ Comparison compare_values(const Trace& expected, const Trace& got, const Compare
         return comparison;
     };
     if (as_all.differences.empty()) return with(as_all, "all");
-    const Trace all_sorted = with_names(expected, Kept::sorted), got_sorted = with_names(got, Kept::sorted);
-    if (const Comparison as_set = Walk(all_sorted, got_sorted, options).run(); as_set.differences.empty())
-        return with(as_set, "all-reordered");
     const std::size_t fewest =
         std::min({as_all.differences.size(), as_last.differences.size(), as_first.differences.size()});
     // Where first and last are the same values, nothing tells which one was kept.
     if (as_last.differences.size() == fewest && as_first.differences.size() == fewest && fewest == 0)
         return as_last;
-    if (fewest > 0)
-        for (const auto& [kept, answer] : {std::pair{Kept::gathered, "gathered"}, {Kept::merged, "merged"}})
-            if (const Trace so = with_names(expected, kept); Walk(so, got, options).run().differences.empty())
-                return with(Walk(so, got, options).run(), answer);
+    if (fewest > 0) {
+        const Trace all_sorted = with_names(expected, Kept::sorted), got_sorted = with_names(got, Kept::sorted);
+        Comparison otherwise = Walk(all_sorted, got_sorted, options).run();
+        if (otherwise.differences.empty()) return with(std::move(otherwise), "all-reordered");
+        for (const auto& [kept, answer] : {std::pair{Kept::gathered, "gathered"}, {Kept::merged, "merged"}}) {
+            const Trace so = with_names(expected, kept);
+            otherwise = Walk(so, got, options).run();
+            if (otherwise.differences.empty()) return with(std::move(otherwise), answer);
+        }
+    }
     if (as_last.differences.size() == fewest) return fewest == 0 ? with(as_last, "last") : as_last;
     if (as_first.differences.size() == fewest) return fewest == 0 ? with(as_first, "first") : as_first;
     return as_all;
@@ -431,25 +434,34 @@ Tree tree_at(const Trace& trace, Layer layer) {
 
 namespace {
 
-/// The labels of a node as far as an implementation tells them: what it lacks counts no more than at the layer
-/// before.
-LayerDigests told(const LayeredNode& node, const Item& item, bool empty, const Lacks& lacks) {
+/// What an implementation does not tell, of what a layer compares.
+struct Untold {
+    explicit Untold(const Lacks& lacks) {
+        const auto has = [&](const char* word) {
+            return std::find(lacks.begin(), lacks.end(), word) != lacks.end();
+        };
+        order = has("order");
+        empty_kind = has("empty-kind");
+        number_kind = has("number-kind");
+    }
+    bool order = false, empty_kind = false, number_kind = false;
+};
+
+/// The labels of a node with what is untold counting no more than at the layer before.
+LayerDigests told(const LayeredNode& node, const Item& item, bool empty, const Untold& untold) {
     constexpr auto exact = static_cast<std::size_t>(Layer::exact), held = static_cast<std::size_t>(Layer::held),
                    order = static_cast<std::size_t>(Layer::order);
     LayerDigests out = node.labels;
-    for (const std::string& word : lacks) {
-        const bool number = is_number(item.kind == ItemKind::key ? item.name_kind : item.kind);
-        const bool container = empty && opens(item.kind);
-        if ((word == "number-kind" && number) || (word == "empty-kind" && container))
-            out[held] = out[order] = out[exact];
-        if (word == "order" && node.set) out[order] = out[held];
-    }
+    const bool number = untold.number_kind && is_number(item.kind == ItemKind::key ? item.name_kind : item.kind);
+    if (number || (untold.empty_kind && empty && opens(item.kind))) out[held] = out[order] = out[exact];
+    if (untold.order && node.set) out[order] = out[held];
     return out;
 }
 
 }  // namespace
 
 LayerDigests digests_of(const Trace& trace, const Lacks& lacks) {
+    const Untold untold(lacks);
     const auto tree = layered_tree(trace);
     const auto& nodes = *tree;
     std::vector<LayerDigests> whole(nodes.size());
@@ -461,9 +473,7 @@ LayerDigests digests_of(const Trace& trace, const Lacks& lacks) {
             for (std::size_t layer = 1; layer < layer_count; ++layer)
                 sum[layer] =
                     nodes[i].set ? add(sum[layer], whole[child][layer]) : combine(sum[layer], whole[child][layer]);
-        const LayerDigests labels =
-            lacks.empty() ? nodes[i].labels
-                          : told(nodes[i], trace.items()[nodes[i].item], nodes[i].end == i + 1, lacks);
+        const LayerDigests labels = told(nodes[i], trace.items()[nodes[i].item], nodes[i].end == i + 1, untold);
         for (std::size_t layer = 1; layer < layer_count; ++layer)
             whole[i][layer] = combine(labels[layer], sum[layer]);
     }

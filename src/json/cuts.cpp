@@ -13,7 +13,7 @@ class Cutting {
     std::vector<Cut> run() {
         for (const Entry& entry : document_.tape()) take(entry);
         if (document_.accepted()) {
-            cut_levels(bytes_, deepest_path(), out_);
+            cut_levels(bytes_, containers_, out_);
             cut_between(bytes_.size());
         }
         order_cuts(out_);
@@ -47,28 +47,13 @@ class Cutting {
             open_.back().values_begin.push_back(entry.begin);
         }
         name_.reset();
-        if (!opens) return;
-        open_.push_back({entry.begin, {}, {}});
-        if (open_.size() <= depth_) return;
-        depth_ = open_.size();
-        deepest_ = entry.begin;
-    }
-
-    /// Of a document: the containers around the innermost one, and it.
-    [[nodiscard]] std::vector<ByteRange> deepest_path() const {
-        std::vector<ByteRange> out;
-        for (const Entry& entry : document_.tape()) {
-            if (entry.kind != TokenKind::array_open && entry.kind != TokenKind::object_open) continue;
-            if (entry.begin > deepest_) break;
-            const std::size_t end = document_.tape()[entry.end].begin + 1;
-            if (deepest_ < end) out.push_back({entry.begin, end});
-        }
-        return out;
+        if (opens) open_.push_back({entry.begin, {}, {}});
     }
 
     void close(std::size_t end) {
         const Container done = std::move(open_.back());
         open_.pop_back();
+        containers_.push_back({done.begin, end});
         cut_siblings(done.children, out_);
         if (done.children.size() <= few_children)
             for (std::size_t i = 0; i < done.children.size(); ++i)
@@ -95,9 +80,9 @@ class Cutting {
     Document document_;
     std::vector<Cut> out_;
     std::vector<Container> open_;
+    std::vector<ByteRange> containers_;
     std::optional<std::size_t> name_;
     std::size_t last_ = 0;
-    std::size_t depth_ = 0, deepest_ = 0;  // of the innermost container: how deep it lies, and where
 };
 
 }  // namespace

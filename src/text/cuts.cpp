@@ -17,7 +17,30 @@ void cut_siblings(std::span<const ByteRange> siblings, std::vector<Cut>& out) {
     }
 }
 
-void cut_levels(std::string_view document, std::span<const ByteRange> path, std::vector<Cut>& out) {
+namespace {
+
+/// The first that lies deepest, and those around it, the outermost first.
+std::vector<ByteRange> deepest_path(std::span<const ByteRange> containers) {
+    std::vector<ByteRange> sorted(containers.begin(), containers.end()), open;
+    std::sort(sorted.begin(), sorted.end(),
+              [](const ByteRange& a, const ByteRange& b) { return a.begin < b.begin; });
+    ByteRange deepest;
+    std::size_t depth = 0;
+    for (const ByteRange& container : sorted) {
+        while (!open.empty() && open.back().end <= container.begin) open.pop_back();
+        open.push_back(container);
+        if (open.size() <= depth) continue;
+        depth = open.size();
+        deepest = container;
+    }
+    std::erase_if(sorted, [&](const ByteRange& c) { return c.begin > deepest.begin || c.end <= deepest.begin; });
+    return sorted;
+}
+
+}  // namespace
+
+void cut_levels(std::string_view document, std::span<const ByteRange> containers, std::vector<Cut>& out) {
+    const std::vector<ByteRange> path = deepest_path(containers);
     for (std::size_t levels = path.size() / 2; levels > 0; levels /= 2)
         for (std::size_t i = 0; i + levels < path.size(); i += levels) {
             const ByteRange& outer = path[i];

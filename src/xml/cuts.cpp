@@ -4,14 +4,11 @@
 #include <algorithm>
 #include <optional>
 
+#include "cursor.hpp"
 #include "plug.hpp"
 
 namespace nachklang::xml {
 namespace {
-
-bool is_space(char c) {
-    return c == ' ' || c == '\t' || c == '\n' || c == '\r';
-}
 
 class Cutting {
   public:
@@ -20,7 +17,7 @@ class Cutting {
     std::vector<Cut> run() {
         while (at_ < document_.size()) take();
         while (!open_.empty()) close(document_.size(), document_.size());
-        cut_levels(document_, deepest_path(), out_);
+        cut_levels(document_, elements_, out_);
         order_cuts(out_);
         cut_bytes(document_, out_);
         return std::move(out_);
@@ -80,12 +77,11 @@ class Cutting {
         const bool empty = is("/");
         at_ = past(">", at_);
         child(begin, at_);
-        if (empty) out_.push_back({begin, at_, smallest});
-        if (empty) return;
-        open_.push_back({begin, at_, {}});
-        if (open_.size() <= depth_) return;
-        depth_ = open_.size();
-        deepest_ = begin;
+        if (empty) {
+            out_.push_back({begin, at_, smallest});
+        } else {
+            open_.push_back({begin, at_, {}});
+        }
     }
 
     /// With the white space before it.
@@ -163,21 +159,11 @@ class Cutting {
         at_ = std::min(at_ + 1, document_.size());
     }
 
-    /// The elements around the innermost one, and it.
-    [[nodiscard]] std::vector<ByteRange> deepest_path() const {
-        std::vector<ByteRange> out;
-        for (const ByteRange& element : elements_)
-            if (element.begin <= deepest_ && deepest_ < element.end) out.push_back(element);
-        std::sort(out.begin(), out.end(), [](const ByteRange& a, const ByteRange& b) { return a.begin < b.begin; });
-        return out;
-    }
-
     std::string_view document_;
     std::vector<Cut> out_;
     std::vector<Element> open_;
     std::vector<ByteRange> elements_;
     std::size_t at_ = 0;
-    std::size_t depth_ = 0, deepest_ = 0;  // of the innermost element: how deep it lies, and where
 };
 
 }  // namespace
