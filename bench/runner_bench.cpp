@@ -21,8 +21,8 @@ Subject subject_for(std::vector<std::string> command, Reach reach) {
     implementation.command = std::move(command);
     implementation.formats = {"json"};
     implementation.reach = reach;
-    Quiet quiet;
-    return greet(implementation, quiet).at(0);
+    TimingLock timing_lock;
+    return handshake(implementation, timing_lock).at(0);
 }
 
 /// Small documents of 50 bytes, each another one.
@@ -52,10 +52,10 @@ std::vector<Request> large_documents(std::size_t count) {
 
 void outcomes(benchmark::State& state, const Subject& subject, const std::vector<Request>& requests) {
     const std::size_t count = requests.size();
-    Quiet quiet;
-    const auto asker = make_asker(subject, quiet);
+    TimingLock timing_lock;
+    const auto executor = make_executor(subject, timing_lock);
     for (auto _ : state) {
-        const Chunk chunk = asker->ask(requests);
+        const Chunk chunk = executor->run(requests);
         if (chunk.outcomes.back().kind != OutcomeKind::accepted) state.SkipWithError("not accepted");
     }
     state.counters["outcomes_per_second"] = benchmark::Counter(

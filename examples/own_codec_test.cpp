@@ -50,14 +50,14 @@ class Conformance : public testing::TestWithParam<nachklang::Case> {};
 
 TEST_P(Conformance, Holds) {
     TowerCodec codec;
-    const auto subject = nachklang::subject_of(codec);
+    const auto subject = nachklang::handshake(codec);
     const nachklang::Request request{nachklang::Operation::decode, GetParam().format, GetParam().document, true};
-    const auto outcome = nachklang::make_in_process_asker(codec)->ask({&request, 1}).outcomes.front();
+    const auto outcome = nachklang::make_in_process_executor(codec)->run({&request, 1}).outcomes.front();
     const auto expectation = nachklang::expectation_of(GetParam(), subject.settings);
     const auto finding =
         nachklang::judge({GetParam(), expectation, subject, nachklang::Operation::decode, outcome});
     if (finding.kind == nachklang::FindingKind::unsupported) GTEST_SKIP() << finding.detail;
-    EXPECT_FALSE(finding.amiss()) << finding.cause() << ": " << finding.detail << " [" << finding.clause << "]";
+    EXPECT_FALSE(finding.failing()) << finding.cause() << ": " << finding.detail << " [" << finding.clause << "]";
 }
 
 INSTANTIATE_TEST_SUITE_P(Json, Conformance, testing::ValuesIn(cases()), [](const auto& info) {

@@ -30,7 +30,7 @@ TEST(AdapterKit, UndoesFieldsOfAllUnits) {
 }
 
 /// What it is handed, in words.
-class Noting final : public MarkupTaker {
+class Noting final : public MarkupBuilder {
   public:
     std::string noted;
     void element(const MarkupName& name) override { noted += "<" + name.qname + "{" + name.uri + "}"; }
@@ -57,47 +57,47 @@ TEST(AdapterKit, AsksNoLibraryForWhatItCannotHold) {
         return noting.noted;
     };
     const std::string undeclared = "elem u8:703a61 u8:61 u8:75\nend\n";
-    EXPECT_THROW(handed(undeclared, false), Unholdable);
+    EXPECT_THROW(handed(undeclared, false), CannotRepresentError);
     EXPECT_EQ(handed(undeclared, true), "<p:a{u}>");
     const std::string xml_only =
         "elem u8:61 u8:61 u8:\nattr u8:786d6c3a6c616e67 u8:6c616e67 "
         "u8:687474703a2f2f7777772e77332e6f72672f584d4c2f313939382f6e616d657370616365 u8:64 "
         "given\nend\n";
     EXPECT_FALSE(leaves_declarations(xml_only));
-    EXPECT_THROW(handed("elem u8:61 u8:61 u8:\ncomment u8:\nend\n", true), Unholdable);
-    EXPECT_THROW(handed("elem u8:61 u8:61 u8:\nref u8:65\nend\n", true), Unholdable);
-    EXPECT_THROW(until_nul(std::string("a\0b", 3)), Unholdable);
+    EXPECT_THROW(handed("elem u8:61 u8:61 u8:\ncomment u8:\nend\n", true), CannotRepresentError);
+    EXPECT_THROW(handed("elem u8:61 u8:61 u8:\nref u8:65\nend\n", true), CannotRepresentError);
+    EXPECT_THROW(until_nul(std::string("a\0b", 3)), CannotRepresentError);
     EXPECT_EQ(utf16_of("\xF0\x9F\x94\x94\xED\xA0\xBD\x61"), (std::u16string{0xD83D, 0xDD14, 0xD83D, u'a'}));
     for (const char* ill : {"\xFF", "\xC3", "\xC0\x80", "\xE0\x80\x80", "\xF4\x90\x80\x80", "\x80"})
-        EXPECT_THROW(utf16_of(ill), Unholdable);
+        EXPECT_THROW(utf16_of(ill), CannotRepresentError);
 }
 
 TEST(AdapterKit, ReadsEveryLineOfATrace) {
-    const auto told =
+    const auto item =
         read_trace("{\nkey u8:61\nint -5\nkey int 7\nbinary64 3ff8000000000000\nkey null\nbinary32 3dcccccd\n}\n");
-    ASSERT_EQ(told.size(), 8U);
-    EXPECT_TRUE(told[1].is_key);
-    EXPECT_EQ(told[1].name(), "a");
-    EXPECT_EQ(told[2].integer<std::int64_t>(), -5);
-    EXPECT_EQ(told[2].integer<std::uint64_t>(), std::nullopt);
-    EXPECT_EQ(told[3].kind, "int");
-    EXPECT_THROW((void)told[3].name(), Unholdable);
-    EXPECT_EQ(told[4].binary64(), 1.5);
-    EXPECT_EQ(told[6].binary32(), 0.1F);
+    ASSERT_EQ(item.size(), 8U);
+    EXPECT_TRUE(item[1].is_key);
+    EXPECT_EQ(item[1].name(), "a");
+    EXPECT_EQ(item[2].integer<std::int64_t>(), -5);
+    EXPECT_EQ(item[2].integer<std::uint64_t>(), std::nullopt);
+    EXPECT_EQ(item[3].kind, "int");
+    EXPECT_THROW((void)item[3].name(), CannotRepresentError);
+    EXPECT_EQ(item[4].binary64(), 1.5);
+    EXPECT_EQ(item[6].binary32(), 0.1F);
     EXPECT_EQ(read_trace("int 9223372036854775808\n")[0].integer<std::int64_t>(), std::nullopt);
 }
 
 /// A library's value in its plainest form: the text of a tree.
 struct TextBuilder {
     using Value = std::string;
-    static Value scalar(const Told& told) {
-        if (told.kind == "cycle") throw Unholdable("a cycle");
-        return told.kind + (told.text.empty() ? "" : ":" + told.text);
+    static Value scalar(const TraceLine& item) {
+        if (item.kind == "cycle") throw CannotRepresentError("a cycle");
+        return item.kind + (item.text.empty() ? "" : ":" + item.text);
     }
     static Value array() { return "A"; }
     static Value object() { return "O"; }
     static void append(Value& to, const Value& value) { to += "(" + value + ")"; }
-    static void put(Value& to, const Told& name, const Value& value) {
+    static void put(Value& to, const TraceLine& name, const Value& value) {
         to += "(" + name.name() + "=" + value + ")";
     }
 };
@@ -107,8 +107,8 @@ TEST(AdapterKit, BuildsValuesFromTheInsideOut) {
     EXPECT_EQ(build("[\n]\n", TextBuilder{}), "A");
     EXPECT_EQ(build("{\nkey u8:61\n[\nint 1\n{\n}\n]\nkey u8:62\nstr u8:78\n}\n", TextBuilder{}),
               "O(a=A(int:1)(O))(b=str:x)");
-    EXPECT_THROW(build("", TextBuilder{}), Unholdable);
-    EXPECT_THROW(build("[\ncycle 1\n]\n", TextBuilder{}), Unholdable);
+    EXPECT_THROW(build("", TextBuilder{}), CannotRepresentError);
+    EXPECT_THROW(build("[\ncycle 1\n]\n", TextBuilder{}), CannotRepresentError);
 }
 
 struct Nest {
@@ -142,23 +142,25 @@ class TwoModes final : public Codec {
                 "1",
                 "",
                 "",
-                {{"json", {"decode", "lap"}}},
+                {{"json", {"decode", "round-trip"}}},
                 {},
                 {},
                 {{"whole"}, {"path", {}, {}, {{"json", {"encode"}}}}}};
     }
-    Reply encode(std::string_view, std::string_view, std::string_view) override { throw Unholdable("nothing"); }
+    Reply encode(std::string_view, std::string_view, std::string_view) override {
+        throw CannotRepresentError("nothing");
+    }
 };
 
 TEST(AdapterKit, AModesOwnOperationsTakeThePlaceOfAll) {
     TwoModes codec;
     using nachklang::Operation;
-    const auto whole = nachklang::subject_of(codec, "whole"), path = nachklang::subject_of(codec, "path");
-    EXPECT_TRUE(whole.does("json", Operation::lap));
+    const auto whole = nachklang::handshake(codec, "whole"), path = nachklang::handshake(codec, "path");
+    EXPECT_TRUE(whole.does("json", Operation::round_trip));
     EXPECT_FALSE(whole.does("json", Operation::encode));
     EXPECT_TRUE(path.does("json", Operation::encode));
     EXPECT_FALSE(path.does("json", Operation::decode));
-    const Reply reply = ask(codec, "encode", "json", "path", "null\n", true);
+    const Reply reply = run_request(codec, "encode", "json", "path", "null\n", true);
     EXPECT_EQ(reply.kind, "unsupported");
     EXPECT_EQ(reply.bytes, "nothing");
 }

@@ -1,4 +1,4 @@
-// The shipped adapters that are here: what they hold is what the documents say, and their plumbing holds.
+// The shipped adapters that are here: what they hold is what the documents say, and their protocol holds.
 #include <gtest/gtest.h>
 
 #include <nachklang/corpus.hpp>
@@ -64,19 +64,19 @@ bool departs(const Subject& subject, const std::string& document) {
 }
 
 TEST_P(ShippedAdapter, HoldsAndWritesWhatPlainDocumentsSay) {
-    Quiet quiet;
-    for (const Subject& subject : greet(GetParam(), quiet)) {
+    TimingLock timing_lock;
+    for (const Subject& subject : handshake(GetParam(), timing_lock)) {
         ASSERT_TRUE(subject.failed_hello.empty()) << subject.name() << ": " << subject.failed_hello;
         for (const auto& [name, operations] : subject.operations) {
             const Format& format = *find_format(name);
-            for (const Operation operation : {Operation::decode, Operation::lap}) {
+            for (const Operation operation : {Operation::decode, Operation::round_trip}) {
                 if (!subject.does(name, operation)) continue;
                 std::vector<Request> requests;
                 for (const std::string& document : plain_documents(name))
                     if (!departs(subject, document))
                         requests.push_back(
                             {operation, &format, std::make_shared<const std::string>(document), true});
-                const Chunk chunk = make_asker(subject, quiet)->ask(requests);
+                const Chunk chunk = make_executor(subject, timing_lock)->run(requests);
                 ASSERT_EQ(chunk.outcomes.size(), requests.size());
                 std::size_t asked = 0;
                 for (std::size_t i = 0; i < requests.size(); ++i) {
@@ -91,7 +91,8 @@ TEST_P(ShippedAdapter, HoldsAndWritesWhatPlainDocumentsSay) {
                     const Trace got =
                         operation == Operation::decode ? *outcome.trace : format.read(outcome.body).trace;
                     const Comparison comparison = format.compare(
-                        expected, got, {Layer::value, operation == Operation::lap, subject.lacks, 3});
+                        expected, got,
+                        {Layer::value, operation == Operation::round_trip, subject.cannot_represent, 3});
                     for (const Difference& d : comparison.differences)
                         ADD_FAILURE() << subject.name() << " " << *requests[i].body << " " << d.at << " " << d.cause
                                       << ": " << d.detail;
@@ -103,12 +104,13 @@ TEST_P(ShippedAdapter, HoldsAndWritesWhatPlainDocumentsSay) {
 }
 
 TEST_P(ShippedAdapter, RefusesWhatIsNoDocument) {
-    Quiet quiet;
-    for (const Subject& subject : greet(GetParam(), quiet)) {
+    TimingLock timing_lock;
+    for (const Subject& subject : handshake(GetParam(), timing_lock)) {
         if (subject.mode == "repairing") continue;  // it makes a document of anything: that is what it is for
         for (const auto& [name, operations] : subject.operations) {
-            if (!subject.does(name, Operation::decode) && !subject.does(name, Operation::lap)) continue;
-            const Operation operation = subject.does(name, Operation::decode) ? Operation::decode : Operation::lap;
+            if (!subject.does(name, Operation::decode) && !subject.does(name, Operation::round_trip)) continue;
+            const Operation operation =
+                subject.does(name, Operation::decode) ? Operation::decode : Operation::round_trip;
             const Format& format = *find_format(name);
             std::vector<Request> requests;
             for (const char* document : {"[1", "<a>", "{\"a\":}", "<a></b>", "tru"}) {
@@ -117,7 +119,7 @@ TEST_P(ShippedAdapter, RefusesWhatIsNoDocument) {
             }
             // Lenient ones complete what is unfinished; none takes all of these.
             std::size_t refused = 0;
-            for (const Outcome& outcome : make_asker(subject, quiet)->ask(requests).outcomes) {
+            for (const Outcome& outcome : make_executor(subject, timing_lock)->run(requests).outcomes) {
                 if (outcome.kind == OutcomeKind::accepted) continue;
                 EXPECT_EQ(name_of(outcome.kind), "rejected") << subject.name() << ": " << outcome.body;
                 EXPECT_FALSE(outcome.body.empty()) << subject.name() << " refuses without a message";
@@ -129,9 +131,9 @@ TEST_P(ShippedAdapter, RefusesWhatIsNoDocument) {
 }
 
 TEST_P(ShippedAdapter, HasPlumbingThatHolds) {
-    Quiet quiet;
-    const Subject subject = greet(GetParam(), quiet).at(0);
-    for (const auto& check : check_plumbing(subject, quiet).checks)
+    TimingLock timing_lock;
+    const Subject subject = handshake(GetParam(), timing_lock).at(0);
+    for (const auto& check : check_protocol(subject, timing_lock).checks)
         EXPECT_TRUE(check.passed) << subject.name() << ", " << check.name << ": " << check.detail;
 }
 
@@ -145,16 +147,16 @@ INSTANTIATE_TEST_SUITE_P(Here, ShippedAdapter, testing::ValuesIn(general_ones_he
 // The habit it is there to show: what is inside a nested record is not counted, so that a success leaves fields
 // unset.
 TEST(SimulatedTableDecoder, LooksNotInsideNestedRecords) {
-    Quiet quiet;
+    TimingLock timing_lock;
     for (const Implementation& implementation : found_here()) {
         if (implementation.name != "simulated-table-decoder") continue;
-        const Subject subject = greet(implementation, quiet).at(0);
+        const Subject subject = handshake(implementation, timing_lock).at(0);
         std::vector<Request> requests;
         for (const char* document :
              {R"({"bell":"Hour","cast":1721,"hz":110.5,"tower":{}})", R"({"bell":"Hour","cast":1721})"})
             requests.push_back(
                 {Operation::decode, find_format("json"), std::make_shared<const std::string>(document), true});
-        const Chunk chunk = make_asker(subject, quiet)->ask(requests);
+        const Chunk chunk = make_executor(subject, timing_lock)->run(requests);
         EXPECT_EQ(name_of(chunk.outcomes[0].kind), "accepted");
         EXPECT_NE(chunk.outcomes[0].trace->text().find("key u8:6e616d65\nunset\n"), std::string::npos);
         EXPECT_EQ(name_of(chunk.outcomes[1].kind), "rejected");

@@ -67,13 +67,13 @@ why = "four ways"
     const Case& c = cases.value()[0];
     EXPECT_FALSE(c.unlisted_is_altered);
     ASSERT_EQ(c.answers.size(), 5U);
-    std::map<std::string, std::string> held;
-    for (const Answer& a : c.answers) held[a.name] = a.trace ? a.trace->text() : "refused";
-    EXPECT_EQ(held["north"], "[\nspelled u8:32\n]\n");
-    EXPECT_EQ(held["south"], "null\n");
-    EXPECT_EQ(held["east"], "[\n]\n");
-    EXPECT_EQ(held["west"], "[\nspelled u8:31\n]\n");
-    EXPECT_EQ(held["refused"], "refused");
+    std::map<std::string, std::string> stored;
+    for (const Answer& a : c.answers) stored[a.name] = a.trace ? a.trace->text() : "refused";
+    EXPECT_EQ(stored["north"], "[\nspelled u8:32\n]\n");
+    EXPECT_EQ(stored["south"], "null\n");
+    EXPECT_EQ(stored["east"], "[\n]\n");
+    EXPECT_EQ(stored["west"], "[\nspelled u8:31\n]\n");
+    EXPECT_EQ(stored["refused"], "refused");
 }
 
 struct BadSheet {
@@ -124,10 +124,10 @@ INSTANTIATE_TEST_SUITE_P(
                  ":8: a step of 'build' is [TEXT, TIMES]; write such as [\"[\", 5000]"},
         BadSheet{"large_recipe", head + one + "build = [['[', 9999999999]]\n",
                  ":8: a recipe of more than 256 MB; build a smaller document"},
-        BadSheet{"reads_another_word", head + one + "text = '1'\nbeside = 'a.toml'\nreads = 'some'\n",
+        BadSheet{"reads_another_word", head + one + "text = '1'\nexternal_file = 'a.toml'\nreads = 'some'\n",
                  ":5: 'some' is nothing that an implementation reads; use none or external"},
         BadSheet{"reads_without_file", head + one + "text = '1'\nreads = 'none'\n",
-                 ":5: 'reads' without a file that the document names; name the file with 'beside'"},
+                 ":5: 'reads' without a file that the document names; name the file with 'external_file'"},
         BadSheet{"outside", head + one + "file = '../x'\n",
                  ":5: a file outside of the sheet's folder; keep the document beside the sheet"},
         BadSheet{"no_table", "case = [1]\n" + head,
@@ -193,7 +193,7 @@ TEST(Checks, FindWhatContradictsTheReader) {
     EXPECT_TRUE(check_case(c).empty());
     c.stance = Stance::open;
     c.question = "depth";
-    EXPECT_EQ(check_case(c).at(0).what, "x: the document does not touch the question depth");
+    EXPECT_EQ(check_case(c).at(0).what, "x: the document does not raise the question depth");
 }
 
 class ShippedCorpus : public testing::TestWithParam<const char*> {};
@@ -243,8 +243,8 @@ aspect = "test"
 standard = "XML 1.0"
 [[case]]
 id = "a"
-text = "<!DOCTYPE a [<!ENTITY e SYSTEM '{beside}'>]><a/>"
-beside = ")";
+text = "<!DOCTYPE a [<!ENTITY e SYSTEM '{external_file}'>]><a/>"
+external_file = ")";
     const std::string rest = "\"\nstance = \"accept\"\nclause = \"4.2.2\"\nwhy = \"x\"\n";
     scratch.write("a.toml", sheet + "struck/mark x.ent" + rest);
     const auto corpus = load_corpus(scratch.path());
@@ -304,14 +304,14 @@ TEST(Sheets, AskOnlyWhomACaseSpeaksOf) {
         const std::string text =
             "[sheet]\nformat = \"xml\"\naspect = \"test\"\nstandard = \"XML 1.0\"\n[[case]]\nid = \"a\"\ntext = "
             "\"" +
-            document + "\"\nbeside = \"beside/" + beside + "\"\nreads = \"" + reads +
+            document + "\"\nexternal_file = \"beside/" + beside + "\"\nreads = \"" + reads +
             "\"\nclause = \"5.1\"\nwhy = \"x\"\n";
         auto sheet = load_sheet(scratch.write("a.toml", text), "x");
         EXPECT_TRUE(sheet.ok()) << sheet.problem().line();
         return sheet.value().at(0);
     };
-    const std::string entity = "<!DOCTYPE a [<!ENTITY e SYSTEM '{beside}'>]><a>&e;</a>";
-    const std::string subset = "<!DOCTYPE a SYSTEM '{beside}'><a/>";
+    const std::string entity = "<!DOCTYPE a [<!ENTITY e SYSTEM '{external_file}'>]><a>&e;</a>";
+    const std::string subset = "<!DOCTYPE a SYSTEM '{external_file}'><a/>";
     constexpr ReadsRow rows[] = {{"external", "files", nullptr},
                                  {"external", "entities", nullptr},
                                  {"external", "none", "reads nothing outside"},

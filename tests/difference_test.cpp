@@ -1,5 +1,5 @@
 // What `try` marks: the parts of one text that another does not have.
-#include <difference.hpp>
+#include <ui/difference.hpp>
 
 #include <gtest/gtest.h>
 

@@ -9,7 +9,7 @@
 #include <nachklang/json.hpp>
 
 #include "instructions.hpp"
-#include "naive_json.hpp"
+#include "oracle/json_recogniser.hpp"
 #include "sequences.hpp"
 
 namespace {
@@ -20,14 +20,13 @@ using nachklang::json::VerdictReader;
 /// Empty where both agree; otherwise what differs.
 std::string disagreement(const std::string& text) {
     const Document document = Document::read(text);
-    const standin::Recognised naive = standin::recognise(text);
+    const oracle::Recognised naive = oracle::recognise(text);
     if (document.accepted() != naive.value.has_value())
         return document.accepted() ? "only the reader accepts" : "only the recogniser accepts";
     if (!document.accepted() && document.rejection()->position.offset != naive.error_offset)
         return "offset " + std::to_string(document.rejection()->position.offset) + " or " +
                std::to_string(naive.error_offset);
-    if (document.accepted() && document.trace().text() != standin::print_trace(*naive.value))
-        return "another value";
+    if (document.accepted() && document.trace().text() != oracle::print_trace(*naive.value)) return "another value";
     return "";
 }
 

@@ -10,7 +10,7 @@
 #include <nachklang/number.hpp>
 #include <nachklang/store.hpp>
 
-#include "faulty_json.hpp"
+#include "seeded_faults/json_codec.hpp"
 
 namespace {
 
@@ -25,27 +25,27 @@ std::vector<Case> cases_of_aspect(const std::string& aspect) {
     return out;
 }
 
-/// Two stand-ins that differ in one fault, as processes.
-std::vector<Subject> two_subjects(Quiet& quiet, const std::string& fault) {
+/// Two codecs that differ in one fault, as processes.
+std::vector<Subject> two_subjects(TimingLock& timing_lock, const std::string& fault) {
     std::vector<Subject> out;
     for (const auto& [name, argument] : {std::pair<std::string, std::string>{"sound", ""}, {"faulty", fault}}) {
         Implementation implementation;
         implementation.name = name;
-        implementation.command = {BUILD_FOLDER "/adapters/standin-adapter", argument};
+        implementation.command = {BUILD_FOLDER "/adapters/seeded-faults-adapter", argument};
         if (argument.empty()) implementation.command.pop_back();
         implementation.formats = {"json"};
-        out.push_back(greet(implementation, quiet).at(0));
+        out.push_back(handshake(implementation, timing_lock).at(0));
     }
     return out;
 }
 
-std::string records(const std::vector<Case>& cases, const std::vector<Subject>& subjects, Quiet& quiet,
+std::string records(const std::vector<Case>& cases, const std::vector<Subject>& subjects, TimingLock& timing_lock,
                     unsigned workers) {
     std::string out;
     CampaignOptions options;
     options.workers = workers;
     run_campaign(
-        cases, subjects, [&](const Subject& s) { return make_asker(s, quiet); }, options,
+        cases, subjects, [&](const Subject& s) { return make_executor(s, timing_lock); }, options,
         [&](ChunkReport&& report) {
             for (const Result& r : report.results) out += record_of(r) + "\n";
             for (const Disagreement& d : report.disagreements) out += record_of(d) + "\n";
@@ -55,58 +55,58 @@ std::string records(const std::vector<Case>& cases, const std::vector<Subject>& 
 }
 
 TEST(Campaign, WritesTheSameRecordsWhateverTheWorkers) {
-    Quiet quiet;
+    TimingLock timing_lock;
     const auto cases = cases_of_aspect("strings");
-    const auto subjects = two_subjects(quiet, "cut-at-nul");
-    const std::string one = records(cases, subjects, quiet, 1);
-    EXPECT_EQ(one, records(cases, subjects, quiet, 4));
+    const auto subjects = two_subjects(timing_lock, "cut-at-nul");
+    const std::string one = records(cases, subjects, timing_lock, 1);
+    EXPECT_EQ(one, records(cases, subjects, timing_lock, 4));
     EXPECT_NE(one.find("\"cause\":\"string/cut-at-nul\""), std::string::npos);
     EXPECT_EQ(static_cast<std::size_t>(std::count(one.begin(), one.end(), '\n')) >= 4 * cases.size(), true);
 }
 
 TEST(Campaign, AnswersThatDependOnWhatWentBeforeAreIncidents) {
-    Quiet quiet;
+    TimingLock timing_lock;
     const std::string all =
-        records(cases_of_aspect("structure"), two_subjects(quiet, "state-kept-after-error"), quiet, 2);
+        records(cases_of_aspect("structure"), two_subjects(timing_lock, "state-kept-after-error"), timing_lock, 2);
     EXPECT_NE(all.find("\"record\":\"incident\",\"implementation\":\"faulty\""), std::string::npos);
     EXPECT_EQ(all.find("too-strict"), std::string::npos);  // alone each answer is right
 }
 
 TEST(Campaign, CountsWhatIsDoneAndStopsWhenAsked) {
-    Quiet quiet;
+    TimingLock timing_lock;
     const auto cases = cases_of_aspect("numbers");
-    const auto subjects = two_subjects(quiet, "minus-lost");
+    const auto subjects = two_subjects(timing_lock, "minus-lost");
     std::atomic<bool> cancelled = true;
     CampaignOptions options;
     options.cancelled = &cancelled;
     std::size_t chunks = 0;
     run_campaign(
-        cases, subjects, [&](const Subject& s) { return make_asker(s, quiet); }, options,
+        cases, subjects, [&](const Subject& s) { return make_executor(s, timing_lock); }, options,
         [&](ChunkReport&&) { ++chunks; });
     EXPECT_EQ(chunks, 0U);
 }
 
 TEST(Campaign, ThatIsCancelledKeepsWhatIsDone) {
-    Quiet quiet;
+    TimingLock timing_lock;
     auto corpus = load_corpus(SOURCE_FOLDER "/corpora/json");
     ASSERT_TRUE(corpus.ok());
     const auto& cases = corpus.value().cases;
-    const auto subjects = two_subjects(quiet, "minus-lost");
+    const auto subjects = two_subjects(timing_lock, "minus-lost");
     std::atomic<bool> cancelled = false;
     CampaignOptions options;
     options.cancelled = &cancelled;
     options.progress = [&](std::size_t done, std::size_t) { cancelled = cancelled || done > 0; };
     std::size_t results = 0;
     run_campaign(
-        cases, subjects, [&](const Subject& s) { return make_asker(s, quiet); }, options,
+        cases, subjects, [&](const Subject& s) { return make_executor(s, timing_lock); }, options,
         [&](ChunkReport&& report) { results += report.results.size(); });
     EXPECT_GT(results, 0U);
     EXPECT_LT(results, 4 * cases.size());
 }
 
 TEST(Campaign, IsLeftByAnExceptionOfItsCaller) {
-    standin::JsonStandIn codec;
-    const std::vector<Subject> subjects{subject_of(codec)};
+    seeded_faults::JsonCodec codec;
+    const std::vector<Subject> subjects{handshake(codec)};
     auto corpus = load_corpus(SOURCE_FOLDER "/corpora/json");
     ASSERT_TRUE(corpus.ok());
     for (const unsigned workers : {1U, 4U}) {
@@ -115,20 +115,20 @@ TEST(Campaign, IsLeftByAnExceptionOfItsCaller) {
         const auto none_to_take = [](ChunkReport&&) { throw std::runtime_error("no room"); };
         EXPECT_THROW(run_campaign(
                          corpus.value().cases, subjects,
-                         [&](const Subject&) { return make_in_process_asker(codec); }, options, none_to_take),
+                         [&](const Subject&) { return make_in_process_executor(codec); }, options, none_to_take),
                      std::runtime_error)
             << "it waits for nobody";
     }
 }
 
 TEST(Records, HoldTheFieldsThatOtherProgramsRead) {
-    Quiet quiet;
+    TimingLock timing_lock;
     Case c = case_of_document("json", "numbers/tenth", json::format(), R"({"weight_kg":0.1})");
     Subject subject;
     subject.implementation.name = "tower-json";
     subject.mode = "plain";
     Result result;
-    result.subject_case = &c;
+    result.test_case = &c;
     result.subject = &subject;
     result.outcome.kind = OutcomeKind::accepted;
     result.outcome.trace = Trace::parse("{\nkey u8:7765696768745f6b67\nbinary64 3fb9999999999999\n}\n");
@@ -148,7 +148,7 @@ TEST(Records, TextThatIsNoUtf8GoesToHexadecimalDigits) {
     Case c = case_of_document("json", "x", json::format(), "[1]");
     Subject subject;
     Result result;
-    result.subject_case = &c;
+    result.test_case = &c;
     result.subject = &subject;
     result.outcome.kind = OutcomeKind::rejected;
     result.outcome.body = "\xFF!";
@@ -169,11 +169,11 @@ TEST(Records, AFullDiskIsAProblemAndNoCrash) {
 }
 
 /// An implementation that this process plays: it answers each request by a function.
-class Played final : public Asker {
+class Played final : public Executor {
   public:
     using Answer = std::function<Outcome(const Request&)>;
     explicit Played(Answer answer) : answer_(std::move(answer)) {}
-    Chunk ask(std::span<const Request> requests) override {
+    Chunk run(std::span<const Request> requests) override {
         Chunk out;
         for (const Request& request : requests) out.outcomes.push_back(answer_(request));
         return out;
@@ -249,7 +249,7 @@ INSTANTIATE_TEST_SUITE_P(
     [](const auto& info) { return info.param.name; });
 
 TEST(Limits, OfWritingAreMeasuredByWhatIsWritten) {
-    const std::vector<Subject> subjects{played("halm", {"lap", "encode"})};
+    const std::vector<Subject> subjects{played("halm", {"round-trip", "encode"})};
     LimitOptions options;
     options.most = 10'000;
     options.shapes = {"array-depth", "number-length"};
@@ -258,7 +258,7 @@ TEST(Limits, OfWritingAreMeasuredByWhatIsWritten) {
         [&](const Subject&) {
             return std::make_unique<Played>([&](const Request& request) {
                 const std::size_t depth = levels(request);
-                if (request.operation == Operation::lap) {
+                if (request.operation == Operation::round_trip) {
                     // Past 100 levels it writes one less, and says nothing.
                     const std::size_t kept = depth > 100 ? depth - 1 : depth;
                     const bool nested = request.body->starts_with("[[") || *request.body == "[]";
@@ -277,8 +277,9 @@ TEST(Limits, OfWritingAreMeasuredByWhatIsWritten) {
         told.push_back(std::string(f.shape) + " " + std::string(name_of(f.operation)) + " " +
                        std::to_string(f.largest) + " " + f.past);
     // How long a number's text is, is its writer's own affair: there is no such limit of encoding.
-    EXPECT_EQ(told, (std::vector<std::string>{"array-depth lap 100 silently altered",
-                                              "array-depth encode 200 rejected", "number-length lap 10000 "}));
+    EXPECT_EQ(told,
+              (std::vector<std::string>{"array-depth round-trip 100 silently altered",
+                                        "array-depth encode 200 rejected", "number-length round-trip 10000 "}));
 }
 
 TEST(Limits, OfTimeAreNotSoughtToTheLevel) {
@@ -324,11 +325,11 @@ TEST(Limits, InterruptedAreLowerBounds) {
 }
 
 /// The value of a row of number literals as an implementation holds it that keeps binary64, but for some.
-Outcome numbers_as_doubles(const Request& request, const std::function<std::string(const std::string&)>& held) {
+Outcome numbers_as_doubles(const Request& request, const std::function<std::string(const std::string&)>& stored) {
     const json::Document document = json::Document::read(*request.body);
     std::string trace = "[\n";
     for (const json::Entry& entry : document.tape())
-        if (entry.kind == json::TokenKind::number) trace += held(std::string(document.source(entry))) + "\n";
+        if (entry.kind == json::TokenKind::number) trace += stored(std::string(document.source(entry))) + "\n";
     return accepted(trace + "]\n");
 }
 std::string nearest(const std::string& literal) {
@@ -342,7 +343,7 @@ TEST(Numbers, TheWorstOfASeriesIsFound) {
     options.literals = {"0.1", "8.5e22", "3", "1e400", "9007199254740993", "0.30000000000000004"};
     const auto surveys = survey_numbers(
         json::format(), subjects,
-        [&](const Subject& subject) -> std::unique_ptr<Asker> {
+        [&](const Subject& subject) -> std::unique_ptr<Executor> {
             if (subject.name() == "off")
                 return std::make_unique<Played>([](const Request& request) {
                     return numbers_as_doubles(request, [](const std::string& literal) {
@@ -370,7 +371,7 @@ TEST(Numbers, TheWorstOfASeriesIsFound) {
     EXPECT_EQ(off.wrong, 2U);
     ASSERT_TRUE(off.worst.has_value());
     EXPECT_EQ(off.worst->literal, "8.5e22");
-    EXPECT_EQ(off.worst->held.ulps, 4.875) << "the distance from the literal, not from its nearest binary64";
+    EXPECT_EQ(off.worst->stored.ulps, 4.875) << "the distance from the literal, not from its nearest binary64";
     EXPECT_EQ(off.examples.at("off by ulps").literal, "0.1") << "the shortest of its kind";
     EXPECT_EQ(choosy.asked, 6U);
     EXPECT_EQ(choosy.answers.at("refused"), 1U) << "a row refused is halved until the literal is known";
@@ -407,8 +408,8 @@ TEST(Numbers, ASeriesIsTheSameEveryTime) {
 std::string in_words(const Card& card) {
     std::string out;
     for (const auto& [aspect, a] : card.aspects)
-        out += fmt::format("{}: {} asked, {} amiss, {} permitted, {} not; ", aspect, a.asked, a.amiss, a.permitted,
-                           a.unsupported);
+        out += fmt::format("{}: {} asked, {} amiss, {} permitted, {} not; ", aspect, a.asked, a.failing,
+                           a.permitted, a.unsupported);
     for (const auto& [question, answers] : card.answers) {
         out += question.second + ":";
         for (const auto& [answer, count] : answers) out += fmt::format(" {} {}", answer, count);
@@ -423,7 +424,7 @@ TEST(Cards, GatherAnswersAndAspects) {
         cases.push_back(case_of_document("json", "test/" + std::to_string(cases.size()), json::format(), document));
         cases.back().aspect = cases.size() < 3 ? "names" : "structure";
     }
-    const std::vector<Subject> subjects{played("halm", {"decode", "lap"}), played("writer", {"lap"})};
+    const std::vector<Subject> subjects{played("halm", {"decode", "round-trip"}), played("writer", {"round-trip"})};
     CampaignOptions options;
     auto cards = blank_cards(subjects);
     run_campaign(
@@ -432,18 +433,18 @@ TEST(Cards, GatherAnswersAndAspects) {
             return std::make_unique<Played>([](const Request& request) {
                 const std::string& document = *request.body;
                 if (document == "[1,]")
-                    return request.operation == Operation::lap ? outcome_of(OutcomeKind::accepted, "[1]")
-                                                               : accepted("[\nint 1\n]\n");
+                    return request.operation == Operation::round_trip ? outcome_of(OutcomeKind::accepted, "[1]")
+                                                                      : accepted("[\nint 1\n]\n");
                 if (document == "[1]") return outcome_of(OutcomeKind::crashed, "SIGSEGV");
                 const std::string name(1, document[2]);
-                if (request.operation == Operation::lap)
+                if (request.operation == Operation::round_trip)
                     return outcome_of(OutcomeKind::accepted, "{\"" + name + "\":2}");
                 return accepted("{\nkey u8:" + text::to_hex(name) + "\nint 2\n}\n");
             });
         },
         options, [&](ChunkReport&& report) { add_to_cards(cards, report); });
-    // A lap's answers count only for who cannot be asked to decode; accepting an extension is permitted (RFC 8259,
-    // 9).
+    // A round trip's answers count only for who cannot be asked to decode; accepting an extension is permitted (RFC
+    // 8259, 9).
     EXPECT_EQ(in_words(cards[0]),
               "names: 4 asked, 0 amiss, 0 permitted, 0 not; structure: 4 asked, 2 amiss, 2 permitted, 0 not; "
               "duplicate-names: last 2; trailing-comma: accepted 1; ");

@@ -9,7 +9,7 @@
 
 #include <nachklang/experiments.hpp>
 
-#include "faulty_json.hpp"
+#include "seeded_faults/json_codec.hpp"
 
 namespace {
 
@@ -36,17 +36,17 @@ void gather(ChunkReport&& report, Found& found) {
         for (const GivenAnswer& a : r.finding.answers) found.answers[a.question].insert(a.answered);
         if (r.finding.kind == FindingKind::conforms || r.finding.kind == FindingKind::open) continue;
         for (const Difference& d : r.finding.causes) ++found.causes[d.cause];
-        if (found.first_cases.size() < 3) found.first_cases.insert(r.subject_case->name + " " + r.finding.detail);
+        if (found.first_cases.size() < 3) found.first_cases.insert(r.test_case->name + " " + r.finding.detail);
     }
     found.incidents += report.incidents.size();
 }
 
 Found run_in_process(std::string_view fault) {
-    standin::JsonStandIn codec(fault);
-    const std::vector<Subject> subjects{subject_of(codec)};
+    seeded_faults::JsonCodec codec(fault);
+    const std::vector<Subject> subjects{handshake(codec)};
     Found found;
     run_campaign(
-        corpus(), subjects, [&](const Subject&) { return make_in_process_asker(codec); }, {},
+        corpus(), subjects, [&](const Subject&) { return make_in_process_executor(codec); }, {},
         [&](ChunkReport&& report) { gather(std::move(report), found); });
     return found;
 }
@@ -54,14 +54,14 @@ Found run_in_process(std::string_view fault) {
 /// A fault that ends the process, or stays in it, is run in one: only a process can be fresh.
 Found run_as_process(const std::string& fault) {
     Implementation implementation;
-    implementation.name = "stand-in";
-    implementation.command = {BUILD_FOLDER "/adapters/standin-adapter", fault};
+    implementation.name = "seeded-faults";
+    implementation.command = {BUILD_FOLDER "/adapters/seeded-faults-adapter", fault};
     implementation.formats = {"json"};
-    Quiet quiet;
-    const std::vector<Subject> subjects = greet(implementation, quiet);
+    TimingLock timing_lock;
+    const std::vector<Subject> subjects = handshake(implementation, timing_lock);
     Found found;
     run_campaign(
-        corpus(), subjects, [&](const Subject& s) { return make_asker(s, quiet); }, {},
+        corpus(), subjects, [&](const Subject& s) { return make_executor(s, timing_lock); }, {},
         [&](ChunkReport&& report) { gather(std::move(report), found); });
     return found;
 }
@@ -73,16 +73,16 @@ std::string shown(const Found& found) {
     return out;
 }
 
-TEST(StandIn, WithoutAFaultNothingIsFound) {
+TEST(SeededFaultsCodec, WithoutAFaultNothingIsFound) {
     const Found found = run_in_process("");
     EXPECT_TRUE(found.causes.empty()) << shown(found);
     EXPECT_EQ(found.incidents, 0U);
 }
 
-class SeededFault : public testing::TestWithParam<standin::Fault> {};
+class SeededFault : public testing::TestWithParam<seeded_faults::Fault> {};
 
 TEST_P(SeededFault, IsFoundAndNamedAndNothingElseIs) {
-    const standin::Fault& fault = GetParam();
+    const seeded_faults::Fault& fault = GetParam();
     const bool needs_process = fault.found_as == "outcome/crashed" || fault.found_as == "incident";
     const Found found = needs_process ? run_as_process(fault.name) : run_in_process(fault.name);
     if (fault.found_as == "incident") {
@@ -110,7 +110,8 @@ TEST_P(SeededFault, IsFoundAndNamedAndNothingElseIs) {
 }
 
 INSTANTIATE_TEST_SUITE_P(All, SeededFault,
-                         testing::ValuesIn(standin::json_faults().begin(), standin::json_faults().end()),
+                         testing::ValuesIn(seeded_faults::json_faults().begin(),
+                                           seeded_faults::json_faults().end()),
                          [](const auto& info) {
                              std::string name = info.param.name;
                              for (char& c : name)
@@ -118,14 +119,14 @@ INSTANTIATE_TEST_SUITE_P(All, SeededFault,
                              return name;
                          });
 
-TEST(StandIn, TheTableOfFaultsIsInTheDocumentation) {
+TEST(SeededFaultsCodec, TheTableOfFaultsIsInTheDocumentation) {
     std::string expected = "| fault | mistake | found as |\n|---|---|---|\n";
-    for (const standin::Fault& fault : standin::json_faults())
+    for (const seeded_faults::Fault& fault : seeded_faults::json_faults())
         expected += fmt::format("| `{}` | {} | `{}` |\n", fault.name, fault.mistake, fault.found_as);
     std::ifstream in(SOURCE_FOLDER "/docs/faults.md");
     const std::string text{std::istreambuf_iterator<char>(in), std::istreambuf_iterator<char>()};
     EXPECT_NE(text.find(expected), std::string::npos) << "docs/faults.md should hold:\n" << expected;
-    EXPECT_GE(standin::json_faults().size(), 80U);
+    EXPECT_GE(seeded_faults::json_faults().size(), 80U);
 }
 
 }  // namespace

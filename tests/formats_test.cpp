@@ -35,7 +35,7 @@ class Formats : public testing::TestWithParam<const Format*> {
         std::size_t count = 0;
         for (const Case& c : cases_of(format())) {
             if (!c.document) continue;
-            const Reading reading = format().read(*c.document, {true, true, outside_of(c).fetch});
+            const Reading reading = format().read(*c.document, {true, true, external_context_of(c).fetch});
             if (!reading.accepted()) continue;
             ++count;
             check(c, reading);
@@ -48,8 +48,8 @@ class Formats : public testing::TestWithParam<const Format*> {
 TEST_P(Formats, GiveACanonicalFormThatIsItsOwn) {
     std::size_t written = 0;
     for_each_accepted([&](const Case& c, const Reading& reading) {
-        const Canonical once = format().canonical(*c.document, {}, outside_of(c).fetch);
-        if (once.refused || !once.beyond.empty()) return;
+        const Canonical once = format().canonical(*c.document, {}, external_context_of(c).fetch);
+        if (once.refused || !once.unreadable_because.empty()) return;
         ++written;
         const Canonical twice = format().canonical(once.bytes);
         ASSERT_FALSE(twice.refused) << twice.refused->message;
@@ -57,11 +57,12 @@ TEST_P(Formats, GiveACanonicalFormThatIsItsOwn) {
         const Reading again = format().read(once.bytes);
         ASSERT_TRUE(again.accepted());
         // References that were not read stand in no canonical form, and doubles take the place of longer numbers.
-        const bool narrowed = std::any_of(reading.touches.begin(), reading.touches.end(), [](const Touch& t) {
-            return t.question == "external-entities" || t.question == "undeclared-entity" ||
-                   t.question == "number-precision" || t.question == "number-range" ||
-                   t.question == "negative-zero";
-        });
+        const bool narrowed =
+            std::any_of(reading.occurrences.begin(), reading.occurrences.end(), [](const Occurrence& t) {
+                return t.question == "external-entities" || t.question == "undeclared-entity" ||
+                       t.question == "number-precision" || t.question == "number-range" ||
+                       t.question == "negative-zero";
+            });
         if (!narrowed) {
             EXPECT_TRUE(format().compare(reading.trace, again.trace).differences.empty()) << once.bytes;
         }
@@ -71,7 +72,7 @@ TEST_P(Formats, GiveACanonicalFormThatIsItsOwn) {
 
 TEST_P(Formats, FindNothingBetweenAValueAndItself) {
     for_each_accepted([&](const Case&, const Reading& reading) {
-        for (const Layer layer : {Layer::value, Layer::exact, Layer::held, Layer::order}) {
+        for (const Layer layer : {Layer::value, Layer::exact, Layer::representation, Layer::order}) {
             CompareOptions options;
             options.layer = layer;
             const Comparison same = format().compare(reading.trace, reading.trace, options);
@@ -92,7 +93,7 @@ TEST_P(Formats, ExplainJustWhatTheirDigestsTellApart) {
     for_each_accepted([&](const Case&, const Reading& reading) {
         if (before) {
             const auto a = format().digests(*before), b = format().digests(reading.trace);
-            for (const Layer layer : {Layer::exact, Layer::held}) {
+            for (const Layer layer : {Layer::exact, Layer::representation}) {
                 CompareOptions options;
                 options.layer = layer;
                 const Comparison comparison = format().compare(*before, reading.trace, options);
@@ -122,7 +123,7 @@ TEST_P(Formats, ReadInPiecesAsTheyReadTheWhole) {
         for (std::size_t at = 0; at < document.size() && stream->feed(document.substr(at, 7)); at += 7) {
         }
         const auto rejection = stream->finish();
-        if (!whole.beyond.empty() || !stream->beyond().empty()) continue;
+        if (!whole.unreadable_because.empty() || !stream->unreadable_because().empty()) continue;
         ++count;
         ASSERT_EQ(rejection.has_value(), whole.rejection.has_value()) << c.name;
         if (!rejection) continue;
@@ -139,15 +140,15 @@ TEST_P(Formats, AskQuestionsThatTheyKnow) {
         EXPECT_TRUE(questions.insert(question.id).second) << question.id << " stands twice";
         EXPECT_FALSE(question.clause.empty() || question.about.empty()) << question.id;
         EXPECT_GE(question.answers.size(), 2U) << question.id;
-        EXPECT_GE(question.refusal_from, question.touched_from) << question.id;
+        EXPECT_GE(question.refusal_from, question.raised_from) << question.id;
     }
     for (const Case& c : cases_of(format())) {
         if (!c.document) continue;
-        const Expectation expectation = format().expect(*c.document, {}, outside_of(c));
-        for (const Touch& touch : expectation.touches) {
-            EXPECT_TRUE(questions.contains(touch.question)) << c.name << " " << touch.question;
-            EXPECT_LE(touch.offset, c.document->size()) << c.name << " " << touch.question;
-            EXPECT_GE(touch.count, 1U) << c.name << " " << touch.question;
+        const Expectation expectation = format().expect(*c.document, {}, external_context_of(c));
+        for (const Occurrence& occurrence : expectation.occurrences) {
+            EXPECT_TRUE(questions.contains(occurrence.question)) << c.name << " " << occurrence.question;
+            EXPECT_LE(occurrence.offset, c.document->size()) << c.name << " " << occurrence.question;
+            EXPECT_GE(occurrence.count, 1U) << c.name << " " << occurrence.question;
         }
         for (const Answer& answer : expectation.answers) EXPECT_TRUE(questions.contains(answer.question)) << c.name;
     }
@@ -175,8 +176,8 @@ TEST_P(Formats, HoldTheirRequirementsTogether) {
         EXPECT_TRUE(r.accepts || r.rejects || r.opens) << r.id << " has no side";
     }
     for (const Case& c : cases_of(format())) {
-        const auto exercised =
-            c.value ? format().exercised_by_encoding() : format().exercised(*c.document, outside_of(c).fetch);
+        const auto exercised = c.value ? format().exercised_by_encoding()
+                                       : format().exercised(*c.document, external_context_of(c).fetch);
         for (const Exercised& e : exercised) {
             ASSERT_LT(e.requirement, format().requirements().size()) << c.name;
             const Requirement& r = format().requirements()[e.requirement];
@@ -208,7 +209,7 @@ TEST_P(Formats, ShowEveryValueInPrint) {
     for_each_accepted([&](const Case& c, const Reading& reading) {
         const std::string shown = format().shown(reading.trace, 400);
         EXPECT_EQ(text::printable(shown), shown) << c.name << ": nothing acts on a terminal";
-        EXPECT_EQ(format().respelled(*c.document, *c.document), std::vector<std::string>{})
+        EXPECT_EQ(format().reformatted(*c.document, *c.document), std::vector<std::string>{})
             << "a document is no respelling of itself";
     });
 }
@@ -317,47 +318,47 @@ TEST(CutHelpers, OrderByWhatIsSaved) {
     EXPECT_EQ(cuts[2].begin, 0U) << "of equals the one proposed first";
 }
 
-// --- camps, whoever speaks first ---
+// --- groups, whoever speaks first ---
 TEST(Camps, DoNotDependOnWhoSpeaksFirst) {
     const Format& format = *find_format("json");
     const Case c = case_of_document("test", "x", format, "[1.50]");
-    std::vector<Voice> voices;
+    std::vector<Participant> participants;
     for (const auto& [name, engine, trace] : {std::tuple{"a/x", "a", "[\nint 1\n]\n"},
                                               {"a/y", "a", "[\nint 1\n]\n"},
                                               {"b", "b", "[\ndec 1.5\n]\n"},
                                               {"c", "c", "[\nspelled u8:312e3530\n]\n"},
                                               {"d", "d", ""}}) {
-        Voice voice;
-        voice.implementation = name;
-        voice.engine = engine;
-        voice.outcome = *trace == '\0' ? OutcomeKind::rejected : OutcomeKind::accepted;
-        if (voice.outcome == OutcomeKind::accepted) {
-            voice.trace = Trace::parse(trace);
-            voice.digests = format.digests(*voice.trace);
+        Participant participant;
+        participant.implementation = name;
+        participant.engine = engine;
+        participant.outcome = *trace == '\0' ? OutcomeKind::rejected : OutcomeKind::accepted;
+        if (participant.outcome == OutcomeKind::accepted) {
+            participant.trace = Trace::parse(trace);
+            participant.digests = format.digests(*participant.trace);
         }
-        voices.push_back(std::move(voice));
+        participants.push_back(std::move(participant));
     }
-    const auto in_words = [&](const std::vector<Voice>& speaking) {
+    const auto in_words = [&](const std::vector<Participant>& speaking) {
         std::string out;
-        for (const Disagreement& d : compare_voices(c, Operation::decode, speaking)) {
+        for (const Disagreement& d : compare_participants(c, Operation::decode, speaking)) {
             out += fmt::format("{}:", name_of(d.layer));
-            for (const Camp& camp : d.camps) out += fmt::format(" {}", fmt::join(camp.implementations, "+"));
+            for (const Group& group : d.groups) out += fmt::format(" {}", fmt::join(group.implementations, "+"));
             out += "; ";
         }
         return out;
     };
-    const std::string once = in_words(voices);
+    const std::string once = in_words(participants);
     EXPECT_NE(once.find("verdict:"), std::string::npos) << once;
     EXPECT_NE(once.find("value:"), std::string::npos) << once;
     std::size_t orders = 0;
-    std::sort(voices.begin(), voices.end(),
-              [](const Voice& a, const Voice& b) { return a.implementation < b.implementation; });
+    std::sort(participants.begin(), participants.end(),
+              [](const Participant& a, const Participant& b) { return a.implementation < b.implementation; });
     do {
-        EXPECT_EQ(in_words(voices), once);
+        EXPECT_EQ(in_words(participants), once);
         ++orders;
-    } while (std::next_permutation(voices.begin(), voices.end(), [](const Voice& a, const Voice& b) {
-        return a.implementation < b.implementation;
-    }));
+    } while (std::next_permutation(
+        participants.begin(), participants.end(),
+        [](const Participant& a, const Participant& b) { return a.implementation < b.implementation; }));
     EXPECT_EQ(orders, 120U);
 }
 

@@ -42,20 +42,20 @@ TEST_P(Layers, SplitWhereTheyShouldAndNotBefore) {
 
 INSTANTIATE_TEST_SUITE_P(
     Rows, Layers,
-    testing::Values(LayerRow{"tenth", "dec 0.1", "binary64 3fb999999999999a", Layer::held},
+    testing::Values(LayerRow{"tenth", "dec 0.1", "binary64 3fb999999999999a", Layer::representation},
                     LayerRow{"two_53_plus_1", "int 9007199254740993", "binary64 4340000000000000", Layer::exact},
-                    LayerRow{"one", "int 1", "binary64 3ff0000000000000", Layer::held},
+                    LayerRow{"one", "int 1", "binary64 3ff0000000000000", Layer::representation},
                     LayerRow{"one_and_one_point_zero", "dec 1", "dec 1.0", Layer::verdict},
                     LayerRow{"minus_zero", "int 0", "binary64 8000000000000000", Layer::exact},
                     LayerRow{"one_and_two", "int 1", "int 2", Layer::value},
                     LayerRow{"nans", "binary64 7ff8000000000000", "binary64 7ff0000000000001", Layer::verdict},
                     LayerRow{"far", "dec 1e400", "binary64 7ff0000000000000", Layer::value},
                     LayerRow{"far_apart", "dec 1e400", "dec 1e401", Layer::value},
-                    LayerRow{"spelled", "spelled u8:312e30", "dec 1.0", Layer::held},
+                    LayerRow{"spelled", "spelled u8:312e30", "dec 1.0", Layer::representation},
                     LayerRow{"text_and_number", "str u8:31", "int 1", Layer::value},
                     LayerRow{"notations", "str u16:00e9", "str u8:c3a9", Layer::verdict},
-                    LayerRow{"empty", "[\n]", "{\n}", Layer::held},
-                    LayerRow{"untold_empty", "(\n)", "{\n}", Layer::held},
+                    LayerRow{"empty", "[\n]", "{\n}", Layer::representation},
+                    LayerRow{"unreported_empty", "(\n)", "{\n}", Layer::representation},
                     LayerRow{"array_and_object", "[\nint 1\n]", "{\nkey u8:61\nint 1\n}", Layer::value},
                     LayerRow{"order", "{\nkey u8:61\nint 1\nkey u8:62\nint 2\n}",
                              "{\nkey u8:62\nint 2\nkey u8:61\nint 1\n}", Layer::order},
@@ -124,13 +124,13 @@ INSTANTIATE_TEST_SUITE_P(
                  "1 became 1.0000000000000009 (4 ulp above)"},
         CauseRow{"five_ulp", "1", "binary64 3ff0000000000005", "number/off-by-ulp",
                  "1 became 1.000000000000001 (5 ulp above)"},
-        CauseRow{"far", "1", "binary64 4000000000000000", "number/far-off", "1 became 2"},
+        CauseRow{"far", "1", "binary64 4000000000000000", "number/wrong-value", "1 became 2"},
         CauseRow{"infinity_of_the_other_sign", "1e300", "binary64 fff0000000000000", "number/became-infinity",
                  "1e300 became -infinity"},
         CauseRow{"six_digits", "0.1234567890123456789", "dec 0.123456", "number/digits-cut", ""},
         CauseRow{"six_digits_as_binary", "0.1234567890123456789", "binary64 3fbf9acffa7eb6bf", "number/digits-cut",
                  ""},
-        CauseRow{"five_digits", "0.1234567890123456789", "dec 0.12345", "number/far-off", ""},
+        CauseRow{"five_digits", "0.1234567890123456789", "dec 0.12345", "number/wrong-value", ""},
         CauseRow{"seventeen_of_twenty", "0.12345678901234567890", "dec 0.12345678901234567", "number/digits-cut",
                  ""},
         CauseRow{"zero_lost", "-0.0", "int 0", "negative-zero=lost", ""},
@@ -178,7 +178,7 @@ INSTANTIATE_TEST_SUITE_P(
         CauseRow{"last", R"({"a":1,"a":2})", "{\nkey u8:61\nint 2\n}", "duplicate-names=last", ""},
         CauseRow{"first", R"({"a":1,"a":2})", "{\nkey u8:61\nint 1\n}", "duplicate-names=first", ""},
         CauseRow{"all", R"({"a":1,"a":2})", "{\nkey u8:61\nint 1\nkey u8:61\nint 2\n}", "duplicate-names=all", ""},
-        CauseRow{"neither", R"({"a":1,"a":2})", "{\nkey u8:61\nint 3\n}", "number/far-off", ""},
+        CauseRow{"neither", R"({"a":1,"a":2})", "{\nkey u8:61\nint 3\n}", "number/wrong-value", ""},
         CauseRow{"untellable", R"({"a":1,"a":1})", "{\nkey u8:61\nint 1\n}", "", ""},
         CauseRow{"all_reversed", R"({"a":1,"a":2})", "{\nkey u8:61\nint 2\nkey u8:61\nint 1\n}",
                  "duplicate-names=all-reordered", ""},
@@ -218,22 +218,22 @@ TEST(Differences, TellTheirPlaceAsAPointer) {
     EXPECT_EQ(comparison.differences[0].at, "/bells/1/m~0n/1");
 }
 
-TEST(Laps, MayRoundWhatDecodingRounded) {
-    CompareOptions lap;
-    lap.of_lap = true;
+TEST(RoundTrips, MayRoundWhatDecodingRounded) {
+    CompareOptions round_trip;
+    round_trip.of_round_trip = true;
     const Trace document = value("9007199254740993");
-    EXPECT_TRUE(json::format().compare(document, value("9007199254740992"), lap).differences.empty());
+    EXPECT_TRUE(json::format().compare(document, value("9007199254740992"), round_trip).differences.empty());
     EXPECT_FALSE(json::format().compare(document, value("9007199254740992")).differences.empty());
-    EXPECT_FALSE(json::format().compare(document, value("9007199254740994"), lap).differences.empty());
+    EXPECT_FALSE(json::format().compare(document, value("9007199254740994"), round_trip).differences.empty());
 }
 
 TEST(FinerLayers, AreExplainedToo) {
-    CompareOptions held;
-    held.layer = Layer::held;
+    CompareOptions stored;
+    stored.layer = Layer::representation;
     EXPECT_EQ(
-        json::format().compare(trace("int 1"), trace("binary64 3ff0000000000000"), held).differences.at(0).cause,
+        json::format().compare(trace("int 1"), trace("binary64 3ff0000000000000"), stored).differences.at(0).cause,
         "number/kind");
-    EXPECT_EQ(json::format().compare(trace("[\n]"), trace("{\n}"), held).differences.at(0).cause,
+    EXPECT_EQ(json::format().compare(trace("[\n]"), trace("{\n}"), stored).differences.at(0).cause,
               "container/empty-kind");
     CompareOptions order;
     order.layer = Layer::order;
@@ -248,7 +248,7 @@ TEST(FinerLayers, AreExplainedToo) {
 TEST(CausesTable, NamesEveryCauseThatTheseTestsSaw) {
     const auto causes = json::format().causes();
     for (const char* slug : {"number/off-by-ulp", "string/cut-at-nul", "member/lost", "verdict/refused",
-                             "output/ill-formed", "lap/unstable", "outcome/crashed"})
+                             "output/ill-formed", "round-trip/unstable", "outcome/crashed"})
         EXPECT_TRUE(std::any_of(causes.begin(), causes.end(), [&](const Cause& c) { return c.slug == slug; }))
             << slug;
 }

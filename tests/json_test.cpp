@@ -1,4 +1,4 @@
-// The reference reader for JSON: verdicts, positions, values, touches.
+// The reference reader for JSON: verdicts, positions, values, raises.
 #include <gtest/gtest.h>
 
 #include <fmt/format.h>
@@ -169,41 +169,43 @@ TEST(Reader, TapeTellsWhereTokensLie) {
     EXPECT_EQ(document.tape()[5].end, 2U);
 }
 
-struct TouchRow {
+struct OccurrenceRow {
     const char* name;
     std::string document;
     std::vector<std::string> questions;
 };
-class Touches : public testing::TestWithParam<TouchRow> {};
-TEST_P(Touches, AreToldOfEveryOpenPoint) {
+class Occurrences : public testing::TestWithParam<OccurrenceRow> {};
+TEST_P(Occurrences, AreToldOfEveryOpenPoint) {
     const Reading reading = json::format().read(GetParam().document);
     ASSERT_TRUE(reading.accepted());
     std::vector<std::string> questions;
-    for (const Touch& touch : reading.touches) questions.push_back(touch.question);
+    for (const Occurrence& occurrence : reading.occurrences) questions.push_back(occurrence.question);
     EXPECT_EQ(questions, GetParam().questions);
 }
 INSTANTIATE_TEST_SUITE_P(
-    Rows, Touches,
-    testing::Values(TouchRow{"none", R"({"a":[1,2.5,"x"]})", {}},
-                    TouchRow{"duplicate", R"({"a":1,"\u0061":2})", {"duplicate-names"}},
-                    TouchRow{"same_name_elsewhere", R"({"a":{"a":1}})", {}},
-                    TouchRow{"half", R"("\ud83d")", {"lone-surrogate"}}, TouchRow{"whole", R"("\ud83d\udd14")", {}},
-                    TouchRow{"nul", R"({"a\u0000":1})", {"nul-character"}},
-                    TouchRow{"tenth", "[0.1]", {"number-precision"}}, TouchRow{"exact", "[0.5,16777216]", {}},
-                    TouchRow{"above_int32", "2147483648", {"number-range"}},
-                    TouchRow{"largest_int32", "2147483647", {"number-precision"}},
-                    TouchRow{"overflow", "1e400", {"number-precision", "number-range"}},
-                    TouchRow{"underflow", "1e-400", {"number-precision", "number-range"}},
-                    TouchRow{"minus_zero", "[-0.0]", {"negative-zero"}},
-                    TouchRow{"sixteen_levels", std::string(16, '[') + std::string(16, ']'), {}},
-                    TouchRow{"seventeen_levels", std::string(17, '[') + std::string(17, ']'), {"depth"}}),
+    Rows, Occurrences,
+    testing::Values(OccurrenceRow{"none", R"({"a":[1,2.5,"x"]})", {}},
+                    OccurrenceRow{"duplicate", R"({"a":1,"\u0061":2})", {"duplicate-names"}},
+                    OccurrenceRow{"same_name_elsewhere", R"({"a":{"a":1}})", {}},
+                    OccurrenceRow{"half", R"("\ud83d")", {"lone-surrogate"}},
+                    OccurrenceRow{"whole", R"("\ud83d\udd14")", {}},
+                    OccurrenceRow{"nul", R"({"a\u0000":1})", {"nul-character"}},
+                    OccurrenceRow{"tenth", "[0.1]", {"number-precision"}},
+                    OccurrenceRow{"exact", "[0.5,16777216]", {}},
+                    OccurrenceRow{"above_int32", "2147483648", {"number-range"}},
+                    OccurrenceRow{"largest_int32", "2147483647", {"number-precision"}},
+                    OccurrenceRow{"overflow", "1e400", {"number-precision", "number-range"}},
+                    OccurrenceRow{"underflow", "1e-400", {"number-precision", "number-range"}},
+                    OccurrenceRow{"minus_zero", "[-0.0]", {"negative-zero"}},
+                    OccurrenceRow{"sixteen_levels", std::string(16, '[') + std::string(16, ']'), {}},
+                    OccurrenceRow{"seventeen_levels", std::string(17, '[') + std::string(17, ']'), {"depth"}}),
     [](const auto& info) { return info.param.name; });
 
-TEST(Touches, TellWhereAndHowOften) {
+TEST(Occurrences, TellWhereAndHowOften) {
     const Reading reading = json::format().read(R"(["\ud83d","x","\udd14"])");
-    ASSERT_EQ(reading.touches.size(), 1U);
-    EXPECT_EQ(reading.touches[0].offset, 1U);
-    EXPECT_EQ(reading.touches[0].count, 2U);
+    ASSERT_EQ(reading.occurrences.size(), 1U);
+    EXPECT_EQ(reading.occurrences[0].offset, 1U);
+    EXPECT_EQ(reading.occurrences[0].count, 2U);
 }
 
 struct ExtensionRow {
@@ -259,10 +261,10 @@ TEST_P(Expected, OfADocumentWithoutASheet) {
         EXPECT_EQ(expectation.acceptance_basis, GetParam().basis);
     }
     if (GetParam().question.empty()) {
-        EXPECT_TRUE(expectation.touches.empty());
+        EXPECT_TRUE(expectation.occurrences.empty());
     } else {
-        ASSERT_FALSE(expectation.touches.empty());
-        EXPECT_EQ(expectation.touches[0].question, GetParam().question);
+        ASSERT_FALSE(expectation.occurrences.empty());
+        EXPECT_EQ(expectation.occurrences[0].question, GetParam().question);
     }
 }
 INSTANTIATE_TEST_SUITE_P(
@@ -279,12 +281,12 @@ INSTANTIATE_TEST_SUITE_P(
 
 TEST(Expected, IllFormedTextHasAnAnswerForEachWayToTakeIt) {
     const Expectation expectation = json::format().expect("\"a\xFF\"");
-    std::map<std::string, std::string> held;
+    std::map<std::string, std::string> stored;
     for (const Answer& answer : expectation.answers)
-        if (answer.trace) held[answer.name] = answer.trace->items()[0].fields[0].atoms();
-    EXPECT_EQ(held["replaced"], "a\xEF\xBF\xBD");
-    EXPECT_EQ(held["kept"], "a\xFF\xFF");
-    EXPECT_EQ(held["dropped"], "a");
+        if (answer.trace) stored[answer.name] = answer.trace->items()[0].fields[0].atoms();
+    EXPECT_EQ(stored["replaced"], "a\xEF\xBF\xBD");
+    EXPECT_EQ(stored["kept"], "a\xFF\xFF");
+    EXPECT_EQ(stored["dropped"], "a");
 }
 
 TEST(Cuts, LeaveDocumentsThatAreJsonAndSmaller) {
@@ -322,11 +324,11 @@ TEST(Cuts, OfDeepDocumentsTakeNoMoreRoomThanTheDocument) {
 
 TEST(Respelling, IsNamedKindByKind) {
     const Format& format = json::format();
-    EXPECT_EQ(format.respelled("[1, 2]", "[1,2]"), std::vector<std::string>{"white-space"});
-    EXPECT_EQ(format.respelled("[1.0]", "[1]"), std::vector<std::string>{"number-spelling"});
-    EXPECT_EQ(format.respelled("[\"\\u00e9\"]", "[\"\xC3\xA9\"]"), std::vector<std::string>{"escapes"});
-    EXPECT_EQ(format.respelled(R"({"b":1,"a":2})", R"({"a":2,"b":1})"), std::vector<std::string>{"member-order"});
-    EXPECT_TRUE(format.respelled("[1]", "[1]").empty());
+    EXPECT_EQ(format.reformatted("[1, 2]", "[1,2]"), std::vector<std::string>{"white-space"});
+    EXPECT_EQ(format.reformatted("[1.0]", "[1]"), std::vector<std::string>{"number-spelling"});
+    EXPECT_EQ(format.reformatted("[\"\\u00e9\"]", "[\"\xC3\xA9\"]"), std::vector<std::string>{"escapes"});
+    EXPECT_EQ(format.reformatted(R"({"b":1,"a":2})", R"({"a":2,"b":1})"), std::vector<std::string>{"member-order"});
+    EXPECT_TRUE(format.reformatted("[1]", "[1]").empty());
 }
 
 }  // namespace

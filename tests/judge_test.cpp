@@ -1,4 +1,4 @@
-// Findings and camps: what the standard says of an outcome, and where implementations part.
+// Findings and groups: what the standard says of an outcome, and where implementations part.
 #include <gtest/gtest.h>
 
 #include <fstream>
@@ -63,7 +63,7 @@ INSTANTIATE_TEST_SUITE_P(
     Rows, Decodes,
     testing::Values(
         DecodeRow{"right", "[1]", A, "[\nint 1\n]", "conforms"},
-        DecodeRow{"wrong", "[1]", A, "[\nint 2\n]", "altered fidelity number/far-off"},
+        DecodeRow{"wrong", "[1]", A, "[\nint 2\n]", "altered fidelity number/wrong-value"},
         DecodeRow{"refused", "[1]", R, "no", "too-strict required verdict/refused"},
         DecodeRow{"right_refusal", "[1", R, "no", "conforms"},
         DecodeRow{"non_text", "{\"a\" 1}", A, "null", "too-lenient advised verdict/accepted-non-text"},
@@ -156,11 +156,11 @@ TEST(Readings, OfOneDocumentAreMadeOnce) {
     // What was written is read through it.
     const Case c = document_case("<a/>", "xml");
     const Expectation expectation = expectation_of(c);
-    Outcome lap;
-    lap.kind = A;
-    lap.body = "<a></a>";
+    Outcome round_trip;
+    round_trip.kind = A;
+    round_trip.body = "<a></a>";
     const Subject subject;
-    JudgeInput input{c, expectation, subject, Operation::lap, lap};
+    JudgeInput input{c, expectation, subject, Operation::round_trip, round_trip};
     input.readings = &cache;
     EXPECT_EQ(in_words(judge(input)), "conforms");
 }
@@ -235,38 +235,39 @@ INSTANTIATE_TEST_SUITE_P(
                    "canonical"},
         EncodedRow{"line_end_after_it", "[\nnull\n]", "[null]\n", "altered required output/not-canonical",
                    "canonical"},
-        EncodedRow{"wrong_before_not_canonical", "int 1", "2", "altered fidelity number/far-off", "canonical"}),
+        EncodedRow{"wrong_before_not_canonical", "int 1", "2", "altered fidelity number/wrong-value", "canonical"}),
     [](const auto& info) { return info.param.name; });
 
-struct LapRow {
+struct RoundTripRow {
     const char* name;
     const char* format;
     const char* document;
     const char* written;
     const char* finding;
 };
-class CanonicalLap : public testing::TestWithParam<LapRow> {};
-TEST_P(CanonicalLap, IsHeldToTheCanonicalFormOfTheDocument) {
-    const LapRow& row = GetParam();
+class CanonicalRoundTrip : public testing::TestWithParam<RoundTripRow> {};
+TEST_P(CanonicalRoundTrip, IsHeldToTheCanonicalFormOfTheDocument) {
+    const RoundTripRow& row = GetParam();
     const Case c = document_case(row.document, row.format);
     Outcome o;
     o.kind = A;
     o.body = row.written;
     Subject subject;
     subject.settings["writes"] = "canonical";
-    EXPECT_EQ(in_words(judge({c, expectation_of(c, {}), subject, Operation::lap, o})), row.finding);
+    EXPECT_EQ(in_words(judge({c, expectation_of(c, {}), subject, Operation::round_trip, o})), row.finding);
 }
 INSTANTIATE_TEST_SUITE_P(
-    Rows, CanonicalLap,
-    testing::Values(
-        LapRow{"tags", "xml", "<a b='1'/>", "<a b=\"1\"></a>", "conforms"},
-        LapRow{"empty_tag", "xml", "<a b='1'/>", "<a b=\"1\"/>", "altered required output/not-canonical"},
-        LapRow{"declaration", "xml", "<a/>", "<?xml version=\"1.0\"?>\n<a></a>",
-               "altered required output/not-canonical"},
-        LapRow{"no_form", "xml", "<a xmlns='tower'/>", "<a xmlns='tower'/>", "conforms"},
-        LapRow{"numbers", "json", "[1.0,1E2]", "[1,100]", "conforms"},
-        LapRow{"number_left", "json", "[1.0]", "[1.0]", "altered required output/not-canonical"},
-        LapRow{"no_form_of_two_names", "json", R"({"a":1,"a":2})", R"({"a":2})", "open duplicate-names=last"}),
+    Rows, CanonicalRoundTrip,
+    testing::Values(RoundTripRow{"tags", "xml", "<a b='1'/>", "<a b=\"1\"></a>", "conforms"},
+                    RoundTripRow{"empty_tag", "xml", "<a b='1'/>", "<a b=\"1\"/>",
+                                 "altered required output/not-canonical"},
+                    RoundTripRow{"declaration", "xml", "<a/>", "<?xml version=\"1.0\"?>\n<a></a>",
+                                 "altered required output/not-canonical"},
+                    RoundTripRow{"no_form", "xml", "<a xmlns='tower'/>", "<a xmlns='tower'/>", "conforms"},
+                    RoundTripRow{"numbers", "json", "[1.0,1E2]", "[1,100]", "conforms"},
+                    RoundTripRow{"number_left", "json", "[1.0]", "[1.0]", "altered required output/not-canonical"},
+                    RoundTripRow{"no_form_of_two_names", "json", R"({"a":1,"a":2})", R"({"a":2})",
+                                 "open duplicate-names=last"}),
     [](const auto& info) { return info.param.name; });
 
 struct WrittenRow {
@@ -348,17 +349,17 @@ TEST(TextInput, IsNotJudgedByBytes) {
               "too-lenient advised verdict/accepted-non-text");
 }
 
-// A lap of a library without namespaces writes again what it read, undeclared prefixes and all.
-TEST(Laps, OfALibraryWithoutNamespacesAreReadWithoutThem) {
+// A round trip of a library without namespaces writes again what it read, undeclared prefixes and all.
+TEST(RoundTrips, OfALibraryWithoutNamespacesAreReadWithoutThem) {
     const Case c = document_case("<p:a/>", "xml");
-    Outcome lap;
-    lap.kind = A;
-    lap.body = "<p:a></p:a>";
+    Outcome round_trip;
+    round_trip.kind = A;
+    round_trip.body = "<p:a></p:a>";
     const auto judged_with = [&](const char* namespaces) {
         Subject subject;
         subject.settings["namespaces"] = namespaces;
         const Expectation expectation = expectation_of(c, subject.settings);
-        return in_words(judge({c, expectation, subject, Operation::lap, lap}));
+        return in_words(judge({c, expectation, subject, Operation::round_trip, round_trip}));
     };
     EXPECT_EQ(judged_with("off"), "conforms");
     EXPECT_EQ(judged_with("on"), "too-lenient required verdict/accepted-ill-formed-names");
@@ -391,72 +392,74 @@ TEST(Declared, AnswersAreMeantAndOthersAreFindings) {
     subject.implementation.declares = {{"trailing-comma", "accepted"}, {"duplicate-names", "last"}};
     const Finding comma = judged(document_case("[1,]"), outcome(A, "[\nint 1\n]"), subject);
     EXPECT_TRUE(comma.declared);
-    EXPECT_FALSE(comma.amiss());
+    EXPECT_FALSE(comma.failing());
     EXPECT_EQ(in_words(judged(document_case(R"({"a":1,"a":2})"), outcome(A, "{\nkey u8:61\nint 1\n}"), subject)),
               "altered fidelity question/undeclared-answer duplicate-names=first");
-    EXPECT_FALSE(judged(document_case(R"({"a":1,"a":2})"), outcome(A, "{\nkey u8:61\nint 2\n}"), subject).amiss());
+    EXPECT_FALSE(
+        judged(document_case(R"({"a":1,"a":2})"), outcome(A, "{\nkey u8:61\nint 2\n}"), subject).failing());
 }
 
 TEST(Amiss, IsWhatEndsARunWithStatusOne) {
     Finding finding;
-    for (const auto& [kind, basis, amiss] : {std::tuple(FindingKind::too_lenient, Basis::permitted, false),
-                                             {FindingKind::too_lenient, Basis::advised, true},
-                                             {FindingKind::altered, Basis::fidelity, true},
-                                             {FindingKind::open, Basis::required, false},
-                                             {FindingKind::conforms, Basis::required, false},
-                                             {FindingKind::too_strict, Basis::required, true}}) {
+    for (const auto& [kind, basis, failing] : {std::tuple(FindingKind::too_lenient, Basis::permitted, false),
+                                               {FindingKind::too_lenient, Basis::advised, true},
+                                               {FindingKind::altered, Basis::fidelity, true},
+                                               {FindingKind::open, Basis::required, false},
+                                               {FindingKind::conforms, Basis::required, false},
+                                               {FindingKind::too_strict, Basis::required, true}}) {
         finding.kind = kind;
         finding.basis = basis;
-        EXPECT_EQ(finding.amiss(), amiss);
+        EXPECT_EQ(finding.failing(), failing);
     }
     finding.kind = FindingKind::failed;
     finding.basis.reset();
-    EXPECT_TRUE(finding.amiss());
+    EXPECT_TRUE(finding.failing());
 }
 
-Finding judged_lap(const std::string& document, const std::string& written, const Outcome* decoded = nullptr,
-                   const Outcome* second = nullptr) {
+Finding judged_round_trip(const std::string& document, const std::string& written, const Outcome* decoded = nullptr,
+                          const Outcome* second = nullptr) {
     const Case c = document_case(document);
     const Expectation expectation = expectation_of(c);
     const Subject subject;
-    Outcome lap;
-    lap.kind = A;
-    lap.body = written;
-    return judge({c, expectation, subject, Operation::lap, lap, decoded, second});
+    Outcome round_trip;
+    round_trip.kind = A;
+    round_trip.body = written;
+    return judge({c, expectation, subject, Operation::round_trip, round_trip, decoded, second});
 }
 
-TEST(Laps, AreJudgedByTheReaderOnBothTexts) {
-    EXPECT_EQ(judged_lap("[1]", "[1]").detail, "the same bytes");
-    EXPECT_EQ(judged_lap("[1.0, 2]", "[1,2]").detail, "respelled: white-space, number-spelling");
-    EXPECT_EQ(in_words(judged_lap("[1.0, 2]", "[1,2]")), "conforms");
-    EXPECT_EQ(in_words(judged_lap("[1]", "[1")), "ill-formed-output required output/ill-formed");
-    EXPECT_EQ(in_words(judged_lap("[1]", "[2]")), "altered fidelity number/far-off");
-    EXPECT_EQ(in_words(judged_lap("[1e400]", "[null]")), "altered fidelity value/null");
+TEST(RoundTrips, AreJudgedByTheReaderOnBothTexts) {
+    EXPECT_EQ(judged_round_trip("[1]", "[1]").detail, "the same bytes");
+    EXPECT_EQ(judged_round_trip("[1.0, 2]", "[1,2]").detail, "reformatted: white-space, number-spelling");
+    EXPECT_EQ(in_words(judged_round_trip("[1.0, 2]", "[1,2]")), "conforms");
+    EXPECT_EQ(in_words(judged_round_trip("[1]", "[1")), "ill-formed-output required output/ill-formed");
+    EXPECT_EQ(in_words(judged_round_trip("[1]", "[2]")), "altered fidelity number/wrong-value");
+    EXPECT_EQ(in_words(judged_round_trip("[1e400]", "[null]")), "altered fidelity value/null");
 }
 
-TEST(Laps, AreAlteredByRoundingOnlyWhereDecodingWasExact) {
+TEST(RoundTrips, AreAlteredByRoundingOnlyWhereDecodingWasExact) {
     const Outcome exact = outcome(A, "int 9007199254740993"), rounded = outcome(A, "binary64 4340000000000000");
-    EXPECT_EQ(judged_lap("9007199254740993", "9007199254740992", &rounded).kind, FindingKind::conforms);
-    EXPECT_EQ(in_words(judged_lap("9007199254740993", "9007199254740992", &exact)),
+    EXPECT_EQ(judged_round_trip("9007199254740993", "9007199254740992", &rounded).kind, FindingKind::conforms);
+    EXPECT_EQ(in_words(judged_round_trip("9007199254740993", "9007199254740992", &exact)),
               "altered fidelity number/integer-rounded");
 }
 
-TEST(Laps, ASecondThatDiffersIsNamedByWhatItChanges) {
+TEST(RoundTrips, ASecondThatDiffersIsNamedByWhatItChanges) {
     Outcome again;
     again.kind = A;
     again.body = "[1.00]";
-    EXPECT_EQ(in_words(judged_lap("[1]", "[1.0]", nullptr, &again)), "altered fidelity lap/unstable");
+    EXPECT_EQ(in_words(judged_round_trip("[1]", "[1.0]", nullptr, &again)), "altered fidelity round-trip/unstable");
     again.body = "[1.5]";
-    EXPECT_EQ(in_words(judged_lap("[1]", "[1.0]", nullptr, &again)), "altered fidelity number/far-off");
+    EXPECT_EQ(in_words(judged_round_trip("[1]", "[1.0]", nullptr, &again)), "altered fidelity number/wrong-value");
     again.body = "[1.0]";
-    EXPECT_EQ(in_words(judged_lap("[1]", "[1.0]", nullptr, &again)), "conforms");
+    EXPECT_EQ(in_words(judged_round_trip("[1]", "[1.0]", nullptr, &again)), "conforms");
     again.body = "[1";
-    EXPECT_EQ(in_words(judged_lap("[1]", "[1.0]", nullptr, &again)), "altered fidelity lap/unstable");
-    EXPECT_EQ(judged_lap("[1]", "[1.0]", nullptr, &again).detail, "the second lap writes another text");
+    EXPECT_EQ(in_words(judged_round_trip("[1]", "[1.0]", nullptr, &again)), "altered fidelity round-trip/unstable");
+    EXPECT_EQ(judged_round_trip("[1]", "[1.0]", nullptr, &again).detail,
+              "the second round trip writes another text");
     again.kind = R;
-    EXPECT_EQ(judged_lap("[1]", "[1.0]", nullptr, &again).detail, "the second lap was rejected");
+    EXPECT_EQ(judged_round_trip("[1]", "[1.0]", nullptr, &again).detail, "the second round trip was rejected");
     // Where the first has altered the value already, that is the finding.
-    EXPECT_EQ(in_words(judged_lap("[1]", "[2]", nullptr, &again)), "altered fidelity number/far-off");
+    EXPECT_EQ(in_words(judged_round_trip("[1]", "[2]", nullptr, &again)), "altered fidelity number/wrong-value");
 }
 
 TEST(XmlFindings, FollowTheSettings) {
@@ -473,69 +476,72 @@ TEST(XmlFindings, FollowTheSettings) {
         "unsupported");
 }
 
-// --- camps ---
-Voice voice(const std::string& name, const std::string& engine, OutcomeKind kind, const std::string& trace = {},
-            Lacks lacks = {}) {
-    Voice out;
+// --- groups ---
+Participant participant(const std::string& name, const std::string& engine, OutcomeKind kind,
+                        const std::string& trace = {}, CannotRepresent cannot_represent = {}) {
+    Participant out;
     out.implementation = name;
     out.engine = engine;
     out.outcome = kind;
-    out.lacks = std::move(lacks);
+    out.cannot_represent = std::move(cannot_represent);
     if (!trace.empty()) {
         out.trace = Trace::parse(trace + "\n");
-        out.digests = find_format("json")->digests(*out.trace, out.lacks);
+        out.digests = find_format("json")->digests(*out.trace, out.cannot_represent);
     }
     return out;
 }
 
 TEST(Camps, ASplitIsReportedAtTheFirstLayerWhereItShowsAndOnlyThere) {
     const Case c = document_case("9007199254740993");
-    const auto found =
-        compare_voices(c, Operation::decode,
-                       {voice("a", "a", A, "int 9007199254740993"), voice("b", "b", A, "binary64 4340000000000000"),
-                        voice("c", "c", A, "int 9007199254740993"), voice("d", "d", A, "dec 9007199254740993")});
+    const auto found = compare_participants(
+        c, Operation::decode,
+        {participant("a", "a", A, "int 9007199254740993"), participant("b", "b", A, "binary64 4340000000000000"),
+         participant("c", "c", A, "int 9007199254740993"), participant("d", "d", A, "dec 9007199254740993")});
     ASSERT_EQ(found.size(), 2U);
     EXPECT_EQ(name_of(found[0].layer), "exact");
-    EXPECT_EQ(found[0].camps[0].implementations, (std::vector<std::string>{"a", "c", "d"}));
-    EXPECT_EQ(found[0].camps[1].implementations, std::vector<std::string>{"b"});
-    EXPECT_EQ(name_of(found[1].layer), "held");
-    EXPECT_EQ(found[1].camps[0].implementations, (std::vector<std::string>{"a", "c"}));
+    EXPECT_EQ(found[0].groups[0].implementations, (std::vector<std::string>{"a", "c", "d"}));
+    EXPECT_EQ(found[0].groups[1].implementations, std::vector<std::string>{"b"});
+    EXPECT_EQ(name_of(found[1].layer), "representation");
+    EXPECT_EQ(found[1].groups[0].implementations, (std::vector<std::string>{"a", "c"}));
     EXPECT_EQ(found[1].cause, "number/kind");
 }
 
 TEST(Camps, OneParserUnderSeveralNamesIsOneVoice) {
     const Case c = document_case("[1]");
-    const auto found = compare_voices(c, Operation::decode,
-                                      {voice("a", "x", R), voice("b", "x", R), voice("c", "y", A, "[\nint 1\n]"),
-                                       voice("d", "z", A, "[\nint 1\n]")});
+    const auto found =
+        compare_participants(c, Operation::decode,
+                             {participant("a", "x", R), participant("b", "x", R),
+                              participant("c", "y", A, "[\nint 1\n]"), participant("d", "z", A, "[\nint 1\n]")});
     ASSERT_EQ(found.size(), 1U);
-    EXPECT_EQ(found[0].camps[0].engines, (std::vector<std::string>{"y", "z"}));
-    EXPECT_EQ(found[0].camps[1].engines, std::vector<std::string>{"x"});
+    EXPECT_EQ(found[0].groups[0].engines, (std::vector<std::string>{"y", "z"}));
+    EXPECT_EQ(found[0].groups[1].engines, std::vector<std::string>{"x"});
 }
 
 TEST(Camps, FailuresStandByThemselvesAndAgreementIsSilent) {
     const Case c = document_case("[1]");
-    EXPECT_TRUE(compare_voices(c, Operation::decode, {voice("a", "a", R), voice("b", "b", R)}).empty());
     EXPECT_TRUE(
-        compare_voices(c, Operation::decode, {voice("a", "a", OutcomeKind::unsupported), voice("b", "b", R)})
-            .empty());
-    const auto found = compare_voices(
-        c, Operation::decode,
-        {voice("a", "a", R), voice("b", "b", OutcomeKind::crashed), voice("c", "c", OutcomeKind::timed_out)});
+        compare_participants(c, Operation::decode, {participant("a", "a", R), participant("b", "b", R)}).empty());
+    EXPECT_TRUE(compare_participants(c, Operation::decode,
+                                     {participant("a", "a", OutcomeKind::unsupported), participant("b", "b", R)})
+                    .empty());
+    const auto found = compare_participants(c, Operation::decode,
+                                            {participant("a", "a", R), participant("b", "b", OutcomeKind::crashed),
+                                             participant("c", "c", OutcomeKind::timed_out)});
     ASSERT_EQ(found.size(), 1U);
-    EXPECT_EQ(found[0].camps.size(), 3U);
+    EXPECT_EQ(found[0].groups.size(), 3U);
 }
 
 TEST(Camps, ThatAllConformAreExplainedByTheirValues) {
     const Case c = document_case("[1]");
     const auto explained = [&](const char* one, const char* other) {
-        const auto found =
-            compare_voices(c, Operation::decode, {voice("x", "x", A, one), voice("y", "y", A, other)});
+        const auto found = compare_participants(c, Operation::decode,
+                                                {participant("x", "x", A, one), participant("y", "y", A, other)});
         return found.empty() ? "" : std::string(name_of(found[0].layer)) + " " + found[0].cause;
     };
-    EXPECT_EQ(explained("[\nint 1\n]", "[\nint 2\n]"), "value number/far-off");
+    EXPECT_EQ(explained("[\nint 1\n]", "[\nint 2\n]"), "value number/wrong-value");
     EXPECT_EQ(explained("[\nint 1\n]", "[\n]"), "value element/lost");
-    const auto refused = compare_voices(c, Operation::decode, {voice("x", "x", A, "null"), voice("y", "y", R)});
+    const auto refused =
+        compare_participants(c, Operation::decode, {participant("x", "x", A, "null"), participant("y", "y", R)});
     EXPECT_EQ(refused.at(0).cause, "verdict/accepted-differently");
 }
 
@@ -546,10 +552,10 @@ TEST(Camps, WhoGaveNoAnswerPartsByThat) {
     answered.answers = {{"number-range", "infinity", ""}};
     refusing.kind = FindingKind::too_strict;
     refusing.causes = {{"", "verdict/refused", "", "", ""}};
-    Voice x = voice("x", "x", A, "binary64 7ff0000000000000"), y = voice("y", "y", R);
+    Participant x = participant("x", "x", A, "binary64 7ff0000000000000"), y = participant("y", "y", R);
     x.finding = &answered;
     const auto explained = [&] {
-        const Disagreement d = compare_voices(c, Operation::decode, {x, y}).at(0);
+        const Disagreement d = compare_participants(c, Operation::decode, {x, y}).at(0);
         return d.question + " " + d.cause;
     };
     EXPECT_EQ(explained(), "number-range ") << "whom nobody asked";
@@ -561,121 +567,122 @@ struct Spoken {
     std::string name, engine;
     OutcomeKind outcome;
     std::string body;
-    Lacks lacks{};
+    CannotRepresent cannot_represent{};
 };
-struct PartingRow {
+struct SplitRow {
     const char* name;
     std::string document;
-    std::vector<Spoken> voices;
-    std::vector<std::string> partings;  ///< layer, question or cause, camps with what is shown, ~ who does not tell
-    std::string question{};             ///< that the case is about
+    std::vector<Spoken> participants;
+    std::vector<std::string> splits;  ///< layer, question or cause, groups with what is shown, ~ who does not tell
+    std::string question{};           ///< that the case is about
 };
-class Partings : public testing::TestWithParam<PartingRow> {};
-TEST_P(Partings, AreExplained) {
+class Splits : public testing::TestWithParam<SplitRow> {};
+TEST_P(Splits, AreExplained) {
     Case c = document_case(GetParam().document);
     c.question = GetParam().question;
-    std::vector<Finding> findings(GetParam().voices.size());
-    std::vector<Voice> voices;
+    std::vector<Finding> findings(GetParam().participants.size());
+    std::vector<Participant> participants;
     for (std::size_t i = 0; i < findings.size(); ++i) {
-        const Spoken& s = GetParam().voices[i];
+        const Spoken& s = GetParam().participants[i];
         Subject subject;
-        subject.lacks = s.lacks;
+        subject.cannot_represent = s.cannot_represent;
         findings[i] = judged(c, outcome(s.outcome, s.body), subject);
-        voices.push_back(voice(s.name, s.engine, s.outcome, s.outcome == A ? s.body : "", s.lacks));
-        voices.back().finding = &findings[i];
+        participants.push_back(
+            participant(s.name, s.engine, s.outcome, s.outcome == A ? s.body : "", s.cannot_represent));
+        participants.back().finding = &findings[i];
     }
     std::vector<std::string> told;
-    for (const Disagreement& d : compare_voices(c, Operation::decode, voices)) {
+    for (const Disagreement& d : compare_participants(c, Operation::decode, participants)) {
         std::string line = std::string(name_of(d.layer)) + " " + (d.question.empty() ? d.cause : "?" + d.question);
-        for (const Camp& camp : d.camps) {
+        for (const Group& group : d.groups) {
             line += " |";
-            for (const std::string& name : camp.implementations) line += " " + name;
-            for (const std::string& name : camp.untold) line += " ~" + name;
-            line += ": " + camp.shown;
+            for (const std::string& name : group.implementations) line += " " + name;
+            for (const std::string& name : group.not_reported) line += " ~" + name;
+            line += ": " + group.shown;
         }
-        for (const std::string& name : d.untold) line += " ~" + name;
+        for (const std::string& name : d.not_reported) line += " ~" + name;
         told.push_back(line);
     }
-    EXPECT_EQ(told, GetParam().partings);
+    EXPECT_EQ(told, GetParam().splits);
 }
 const std::string a1a2 = "{\nkey u8:61\nint 1\nkey u8:61\nint 2\n}", a1 = "{\nkey u8:61\nint 1\n}",
                   a2 = "{\nkey u8:61\nint 2\n}", b1a2 = "{\nkey u8:62\nint 1\nkey u8:61\nint 2\n}",
                   a2b1 = "{\nkey u8:61\nint 2\nkey u8:62\nint 1\n}";
 INSTANTIATE_TEST_SUITE_P(
-    Rows, Partings,
+    Rows, Splits,
     testing::Values(
-        PartingRow{"nobody", "[1]", {{"x", "x", A, "[\nint 1\n]"}, {"y", "y", A, "[\nint 1\n]"}}, {}},
-        PartingRow{"by_a_question",
-                   R"({"a":1,"a":2})",
-                   {{"x", "x", A, a2}, {"y", "y", A, a1}, {"z", "z", A, a2}},
-                   {R"(value ?duplicate-names | x z: {"a": 2 int} | y: {"a": 1 int})"}},
-        PartingRow{"three_ways",
-                   R"({"a":1,"a":2})",
-                   {{"x", "x", A, a2}, {"y", "y", A, a1}, {"z", "z", A, a1a2}},
-                   {R"(value ?duplicate-names | x: {"a": 2 int} | y: {"a": 1 int} | z: {"a": 1 int, "a": 2 int})"}},
-        PartingRow{"by_a_fault",
-                   "0.1",
-                   {{"x", "x", A, "binary64 3fb999999999999a"}, {"y", "y", A, "binary64 3fb9999999999999"}},
-                   {"value number/off-by-ulp | x: 0.1 binary64 | y: 0.09999999999999999 binary64"}},
-        PartingRow{"by_an_extension",
-                   "[1,]",
-                   {{"x", "x", A, "[\nint 1\n]"}, {"y", "y", R, "no"}},
-                   {"verdict ?trailing-comma | x: accepted | y: rejected"}},
-        PartingRow{"by_no_known_extension",
-                   R"({"a" 1})",
-                   {{"x", "x", A, a1}, {"y", "y", R, "no"}},
-                   {"verdict verdict/accepted-non-text | x: accepted | y: rejected"}},
-        PartingRow{"by_a_death",
-                   "[1]",
-                   {{"x", "x", A, "[\nint 1\n]"}, {"y", "y", OutcomeKind::crashed, "SIGSEGV"}},
-                   {"verdict outcome/crashed | x: accepted | y: crashed"}},
+        SplitRow{"nobody", "[1]", {{"x", "x", A, "[\nint 1\n]"}, {"y", "y", A, "[\nint 1\n]"}}, {}},
+        SplitRow{"by_a_question",
+                 R"({"a":1,"a":2})",
+                 {{"x", "x", A, a2}, {"y", "y", A, a1}, {"z", "z", A, a2}},
+                 {R"(value ?duplicate-names | x z: {"a": 2 int} | y: {"a": 1 int})"}},
+        SplitRow{"three_ways",
+                 R"({"a":1,"a":2})",
+                 {{"x", "x", A, a2}, {"y", "y", A, a1}, {"z", "z", A, a1a2}},
+                 {R"(value ?duplicate-names | x: {"a": 2 int} | y: {"a": 1 int} | z: {"a": 1 int, "a": 2 int})"}},
+        SplitRow{"by_a_fault",
+                 "0.1",
+                 {{"x", "x", A, "binary64 3fb999999999999a"}, {"y", "y", A, "binary64 3fb9999999999999"}},
+                 {"value number/off-by-ulp | x: 0.1 binary64 | y: 0.09999999999999999 binary64"}},
+        SplitRow{"by_an_extension",
+                 "[1,]",
+                 {{"x", "x", A, "[\nint 1\n]"}, {"y", "y", R, "no"}},
+                 {"verdict ?trailing-comma | x: accepted | y: rejected"}},
+        SplitRow{"by_no_known_extension",
+                 R"({"a" 1})",
+                 {{"x", "x", A, a1}, {"y", "y", R, "no"}},
+                 {"verdict verdict/accepted-non-text | x: accepted | y: rejected"}},
+        SplitRow{"by_a_death",
+                 "[1]",
+                 {{"x", "x", A, "[\nint 1\n]"}, {"y", "y", OutcomeKind::crashed, "SIGSEGV"}},
+                 {"verdict outcome/crashed | x: accepted | y: crashed"}},
         // Who refused gave no answer to a question: his refusal is the finding.
-        PartingRow{
+        SplitRow{
             "verdict_then_value",
             "[0.1]",
             {{"x", "x", A, "[\nbinary64 3fb999999999999a\n]"}, {"y", "y", A, "[\nint 0\n]"}, {"z", "z", R, "no"}},
             {"verdict verdict/refused | x y: accepted | z: rejected",
              "value number/truncated-to-integer | x: [0.1 binary64] | y: [0 int]"}},
-        PartingRow{"by_kind_only",
-                   "[1.0]",
-                   {{"x", "x", A, "[\nint 1\n]"}, {"y", "y", A, "[\ndec 1.0\n]"}},
-                   {"held number/kind | x: [1 int] | y: [1.0 decimal]"}},
-        PartingRow{"by_order",
-                   R"({"b":1,"a":2})",
-                   {{"x", "x", A, b1a2}, {"y", "y", A, a2b1}},
-                   {R"(order member/order | x: {"b": 1 int, "a": 2 int} | y: {"a": 2 int, "b": 1 int})"}},
-        PartingRow{"who_lacks_order_fits_both",
-                   R"({"b":1,"a":2})",
-                   {{"x", "x", A, b1a2}, {"y", "y", A, a2b1}, {"z", "z", A, a2b1, {"order"}}},
-                   {R"(order member/order | x: {"b": 1 int, "a": 2 int} | y: {"a": 2 int, "b": 1 int} ~z)"}},
-        PartingRow{"who_lacks_kinds_fits_one",
-                   "[{}, 1]",
-                   {{"x", "x", A, "[\n{\n}\nint 1\n]"},
-                    {"y", "y", A, "[\n[\n]\nint 1\n]"},
-                    {"z", "z", A, "[\n{\n}\nbinary64 3ff0000000000000\n]", {"number-kind"}}},
-                   {"held container/empty-kind | x ~z: [{}, 1 int] | y: [[], 1 int]"}},
-        PartingRow{"who_lacks_more_fits_both",
-                   "[{}, 1]",
-                   {{"x", "x", A, "[\n{\n}\nint 1\n]"},
-                    {"y", "y", A, "[\n[\n]\nint 1\n]"},
-                    {"z", "z", A, "[\n(\n)\nint 1\n]", {"empty-kind", "order"}}},
-                   {"held container/empty-kind | x: [{}, 1 int] | y: [[], 1 int] ~z"}},
-        PartingRow{"engines_count_once",
-                   "[1,]",
-                   {{"x", "e", R, "no"},
-                    {"y", "e", R, "no"},
-                    {"z", "e", R, "no"},
-                    {"p", "p", A, "[\nint 1\n]"},
-                    {"q", "q", A, "[\nint 1\n]"}},
-                   {"verdict ?trailing-comma | p q: accepted | x y z: rejected"}},
-        PartingRow{"not_shown", "[1]", {{"x", "x", A, ""}, {"y", "y", A, "[\nint 1\n]"}}, {}},
-        PartingRow{"of_two_questions_its_own",
-                   "[1e400, -0]",
-                   {{"x", "x", A, "[\nbinary64 7ff0000000000000\nbinary64 8000000000000000\n]"},
-                    {"y", "y", A, "[\nbinary64 7fefffffffffffff\nint 0\n]"}},
-                   {"value ?number-range | x: [infinity binary64, -0 binary64] | y: [1.7976931348623157e+308 "
-                    "binary64, 0 int]"},
-                   "number-range"}),
+        SplitRow{"by_kind_only",
+                 "[1.0]",
+                 {{"x", "x", A, "[\nint 1\n]"}, {"y", "y", A, "[\ndec 1.0\n]"}},
+                 {"representation number/kind | x: [1 int] | y: [1.0 decimal]"}},
+        SplitRow{"by_order",
+                 R"({"b":1,"a":2})",
+                 {{"x", "x", A, b1a2}, {"y", "y", A, a2b1}},
+                 {R"(order member/order | x: {"b": 1 int, "a": 2 int} | y: {"a": 2 int, "b": 1 int})"}},
+        SplitRow{"who_lacks_order_fits_both",
+                 R"({"b":1,"a":2})",
+                 {{"x", "x", A, b1a2}, {"y", "y", A, a2b1}, {"z", "z", A, a2b1, {"order"}}},
+                 {R"(order member/order | x: {"b": 1 int, "a": 2 int} | y: {"a": 2 int, "b": 1 int} ~z)"}},
+        SplitRow{"who_lacks_kinds_fits_one",
+                 "[{}, 1]",
+                 {{"x", "x", A, "[\n{\n}\nint 1\n]"},
+                  {"y", "y", A, "[\n[\n]\nint 1\n]"},
+                  {"z", "z", A, "[\n{\n}\nbinary64 3ff0000000000000\n]", {"number-kind"}}},
+                 {"representation container/empty-kind | x ~z: [{}, 1 int] | y: [[], 1 int]"}},
+        SplitRow{"who_lacks_more_fits_both",
+                 "[{}, 1]",
+                 {{"x", "x", A, "[\n{\n}\nint 1\n]"},
+                  {"y", "y", A, "[\n[\n]\nint 1\n]"},
+                  {"z", "z", A, "[\n(\n)\nint 1\n]", {"empty-kind", "order"}}},
+                 {"representation container/empty-kind | x: [{}, 1 int] | y: [[], 1 int] ~z"}},
+        SplitRow{"engines_count_once",
+                 "[1,]",
+                 {{"x", "e", R, "no"},
+                  {"y", "e", R, "no"},
+                  {"z", "e", R, "no"},
+                  {"p", "p", A, "[\nint 1\n]"},
+                  {"q", "q", A, "[\nint 1\n]"}},
+                 {"verdict ?trailing-comma | p q: accepted | x y z: rejected"}},
+        SplitRow{"not_shown", "[1]", {{"x", "x", A, ""}, {"y", "y", A, "[\nint 1\n]"}}, {}},
+        SplitRow{"of_two_questions_its_own",
+                 "[1e400, -0]",
+                 {{"x", "x", A, "[\nbinary64 7ff0000000000000\nbinary64 8000000000000000\n]"},
+                  {"y", "y", A, "[\nbinary64 7fefffffffffffff\nint 0\n]"}},
+                 {"value ?number-range | x: [infinity binary64, -0 binary64] | y: [1.7976931348623157e+308 "
+                  "binary64, 0 int]"},
+                 "number-range"}),
     [](const auto& info) { return info.param.name; });
 
 TEST(CausesTable, IsInTheDocumentation) {

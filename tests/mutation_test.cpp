@@ -7,7 +7,7 @@
 #include <nachklang/xml.hpp>
 
 #include "instructions.hpp"
-#include "naive_json.hpp"
+#include "oracle/json_recogniser.hpp"
 
 namespace {
 
@@ -27,10 +27,10 @@ std::vector<std::string> small_documents(const char* format) {
 /// Empty where the reader and the recogniser agree on verdict, value and offset.
 std::string disagreement(const std::string& text) {
     const json::Document document = json::Document::read(text);
-    const standin::Recognised naive = standin::recognise(text);
+    const oracle::Recognised naive = oracle::recognise(text);
     if (document.accepted() != naive.value.has_value()) return "verdict";
     if (!document.accepted()) return document.rejection()->position.offset == naive.error_offset ? "" : "offset";
-    return document.trace().text() == standin::print_trace(*naive.value) ? "" : "value";
+    return document.trace().text() == oracle::print_trace(*naive.value) ? "" : "value";
 }
 
 class Mutations {
@@ -118,9 +118,10 @@ TEST(XmlMutations, CutAtEveryByteTheErrorIsTheEnd) {
         const xml::Reading whole = xml::read(document);
         // A start of a document in another encoding need not tell that it is one.
         const bool wide = document.starts_with("\xFF") || document.starts_with("\xFE") ||
-                          std::any_of(whole.touches.begin(), whole.touches.end(),
-                                      [](const Touch& t) { return t.question == "encoding"; });
-        if (whole.rejection || !whole.beyond.empty() || wide || text::first_ill_formed(document)) continue;
+                          std::any_of(whole.occurrences.begin(), whole.occurrences.end(),
+                                      [](const Occurrence& t) { return t.question == "encoding"; });
+        if (whole.rejection || !whole.unreadable_because.empty() || wide || text::first_ill_formed(document))
+            continue;
         for (std::size_t at = 0; at < document.size(); ++at) {
             const std::string prefix = document.substr(0, at);
             const xml::Reading reading = xml::read(prefix);

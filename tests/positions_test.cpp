@@ -117,7 +117,7 @@ class Placement {
         ReadOptions options;
         options.namespaces = false;
         const auto rejection = format_.read(document, options).rejection;
-        if (!rejection || !rejection->trail.empty()) return "";
+        if (!rejection || !rejection->entity_stack.empty()) return "";
         // A broken constraint of XML is placed by its name; only productions are by what nothing continues.
         const bool constraint = rejection->clause.find("WFC") != std::string::npos ||
                                 rejection->clause.find("4.3.3") != std::string::npos;

@@ -35,10 +35,10 @@ std::vector<Request> requests(const std::vector<std::string>& documents) {
     return out;
 }
 
-Chunk ask(const std::string& way, const std::vector<std::string>& documents) {
-    Quiet quiet;
-    const auto subjects = greet(rogue(way), quiet);
-    return make_asker(subjects.at(0), quiet)->ask(requests(documents));
+Chunk run(const std::string& way, const std::vector<std::string>& documents) {
+    TimingLock timing_lock;
+    const auto subjects = handshake(rogue(way), timing_lock);
+    return make_executor(subjects.at(0), timing_lock)->run(requests(documents));
 }
 
 const std::vector<std::string> five{"1", "2", "\"bell\"", "4", "5"};
@@ -52,7 +52,7 @@ struct DeathRow {
 class Misbehaving : public testing::TestWithParam<DeathRow> {};
 
 TEST_P(Misbehaving, IsToldApartAndTheOthersGoOn) {
-    const Chunk chunk = ask(GetParam().way, five);
+    const Chunk chunk = run(GetParam().way, five);
     ASSERT_EQ(chunk.outcomes.size(), 5U);
     for (const std::size_t i : {0, 1, 3, 4})
         EXPECT_EQ(name_of(chunk.outcomes[i].kind), "accepted") << i << " " << chunk.outcomes[i].body;
@@ -78,12 +78,12 @@ INSTANTIATE_TEST_SUITE_P(
     [](const auto& info) { return info.param.name; });
 
 TEST(Runner, KeepsTheEndOfALongLogAndNeverBlocksOnIt) {
-    const Chunk chunk = ask("talks", five);
+    const Chunk chunk = run("talks", five);
     for (const Outcome& outcome : chunk.outcomes) EXPECT_EQ(outcome.kind, OutcomeKind::accepted);
 }
 
 TEST(Runner, ADeathThatNeedsASequenceIsAnIncident) {
-    const Chunk chunk = ask("sequence", {"1", "\"frame\"", "3", "\"bell\"", "5"});
+    const Chunk chunk = run("sequence", {"1", "\"frame\"", "3", "\"bell\"", "5"});
     for (const Outcome& outcome : chunk.outcomes)
         EXPECT_EQ(name_of(outcome.kind), "accepted");  // alone nobody dies
     ASSERT_EQ(chunk.incidents.size(), 1U);
@@ -95,7 +95,7 @@ TEST(Runner, ADeathThatNeedsASequenceIsAnIncident) {
 
 TEST(Runner, ARequestsClockDoesNotCountWhatOthersTook) {
     std::vector<std::string> many(12, "1");  // 12 times 0.15 s against a deadline of 1 s each
-    const Chunk chunk = ask("slow", many);
+    const Chunk chunk = run("slow", many);
     for (const Outcome& outcome : chunk.outcomes) EXPECT_EQ(name_of(outcome.kind), "accepted");
 }
 
@@ -104,11 +104,11 @@ TEST(Runner, WithoutAHelloAllFail) {
          {std::pair<std::string, std::string>{"no-hello",
                                               "the first line is 'good morning', not 'nachklang-adapter 1'"},
           {"dies-first", "it left with status 9 before it said hello"}}) {
-        Quiet quiet;
-        const auto subjects = greet(rogue(way), quiet);
+        TimingLock timing_lock;
+        const auto subjects = handshake(rogue(way), timing_lock);
         ASSERT_EQ(subjects.size(), 1U);
         EXPECT_EQ(subjects[0].failed_hello, message);
-        const Chunk chunk = make_asker(subjects[0], quiet)->ask(requests({"1", "2"}));
+        const Chunk chunk = make_executor(subjects[0], timing_lock)->run(requests({"1", "2"}));
         for (const Outcome& outcome : chunk.outcomes) EXPECT_EQ(name_of(outcome.kind), "crashed");
     }
 }
@@ -116,8 +116,8 @@ TEST(Runner, WithoutAHelloAllFail) {
 TEST(Runner, StartUpHasADeadlineOfItsOwn) {
     Implementation silent = rogue("silent");
     silent.start_s = 0.3;
-    Quiet quiet;
-    EXPECT_EQ(greet(silent, quiet).at(0).failed_hello, "it said no hello within 0.3 s");
+    TimingLock timing_lock;
+    EXPECT_EQ(handshake(silent, timing_lock).at(0).failed_hello, "it said no hello within 0.3 s");
 }
 
 TEST(Runner, ManyRequestsGoThroughOneProcess) {
@@ -125,22 +125,22 @@ TEST(Runner, ManyRequestsGoThroughOneProcess) {
     for (int i = 0; i < 3000; ++i) many.push_back(std::to_string(i));
     many.push_back("\"" + std::string(3 << 20, 'o') + "\"");  // larger than any pipe
     many.emplace_back("1");
-    Implementation standin;
-    standin.name = "stand-in";
-    standin.command = {BUILD_FOLDER "/adapters/standin-adapter"};
-    standin.formats = {"json"};
-    Quiet quiet;
-    const auto subjects = greet(standin, quiet);
+    Implementation seeded;
+    seeded.name = "seeded-faults";
+    seeded.command = {BUILD_FOLDER "/adapters/seeded-faults-adapter"};
+    seeded.formats = {"json"};
+    TimingLock timing_lock;
+    const auto subjects = handshake(seeded, timing_lock);
     EXPECT_EQ(subjects.at(0).version, "sound");
-    const Chunk chunk = make_asker(subjects[0], quiet)->ask(requests(many));
+    const Chunk chunk = make_executor(subjects[0], timing_lock)->run(requests(many));
     ASSERT_EQ(chunk.outcomes.size(), many.size());
     for (std::size_t i = 0; i < 3000; ++i) ASSERT_EQ(chunk.outcomes[i].trace->text(), fmt::format("int {}\n", i));
     EXPECT_EQ(chunk.outcomes[3000].kind, OutcomeKind::accepted);
 }
 
 TEST(Runner, KilledFromOutsideItGoesOn) {
-    Quiet quiet;
-    const auto subjects = greet(rogue("slow"), quiet);
+    TimingLock timing_lock;
+    const auto subjects = handshake(rogue("slow"), timing_lock);
     std::jthread killer([] {
         std::this_thread::sleep_for(std::chrono::milliseconds(500));
         for (const auto& entry : std::filesystem::directory_iterator("/proc")) {
@@ -150,7 +150,7 @@ TEST(Runner, KilledFromOutsideItGoesOn) {
                 ::kill(std::stoi(entry.path().filename()), SIGKILL);
         }
     });
-    const Chunk chunk = make_asker(subjects[0], quiet)->ask(requests(std::vector<std::string>(8, "1")));
+    const Chunk chunk = make_executor(subjects[0], timing_lock)->run(requests(std::vector<std::string>(8, "1")));
     for (const Outcome& outcome : chunk.outcomes) EXPECT_EQ(name_of(outcome.kind), "accepted");
     ASSERT_EQ(chunk.incidents.size(), 1U);  // it died, and not when the sequence was replayed
     EXPECT_EQ(name_of(chunk.incidents[0].outcome), "unsteady");
@@ -167,11 +167,11 @@ Implementation command_line(std::vector<std::string> command, Reach reach) {
     return out;
 }
 Outcome run_line(const Implementation& implementation, const std::string& document) {
-    Quiet quiet;
-    const auto subjects = greet(implementation, quiet);
-    const Request request{implementation.reach == Reach::lap ? Operation::lap : Operation::decode,
+    TimingLock timing_lock;
+    const auto subjects = handshake(implementation, timing_lock);
+    const Request request{implementation.reach == Reach::round_trip ? Operation::round_trip : Operation::decode,
                           find_format("json"), std::make_shared<const std::string>(document), true};
-    return make_asker(subjects.at(0), quiet)->ask({&request, 1}).outcomes.at(0);
+    return make_executor(subjects.at(0), timing_lock)->run({&request, 1}).outcomes.at(0);
 }
 
 TEST(CommandLines, TellByTheirExitStatus) {
@@ -188,10 +188,11 @@ TEST(CommandLines, TellByTheirExitStatus) {
 
 TEST(CommandLines, TakeTheDocumentByFileOrByStandardInput) {
     const std::string document = "[1,\n2]";
-    EXPECT_EQ(run_line(command_line({"/bin/cat"}, Reach::lap), document).body, document);
-    EXPECT_EQ(run_line(command_line({"/bin/cat", "{file}"}, Reach::lap), document).body, document);
+    EXPECT_EQ(run_line(command_line({"/bin/cat"}, Reach::round_trip), document).body, document);
+    EXPECT_EQ(run_line(command_line({"/bin/cat", "{file}"}, Reach::round_trip), document).body, document);
     // Nothing goes through a shell.
-    EXPECT_EQ(run_line(command_line({"/bin/echo", "$HOME;`id`"}, Reach::lap), document).body, "$HOME;`id`\n");
+    EXPECT_EQ(run_line(command_line({"/bin/echo", "$HOME;`id`"}, Reach::round_trip), document).body,
+              "$HOME;`id`\n");
 }
 
 // --- in process ---
@@ -212,24 +213,24 @@ class Bells final : public adapter::Codec {
 
 TEST(InProcess, GoesThroughTheSameInterface) {
     Bells bells;
-    const auto asker = make_in_process_asker(bells, "plain");
-    const Chunk chunk = asker->ask(requests({"ding", "throw", "memory"}));
+    const auto executor = make_in_process_executor(bells, "plain");
+    const Chunk chunk = executor->run(requests({"ding", "throw", "memory"}));
     EXPECT_EQ(chunk.outcomes[0].trace->text(), "str u8:64696e67\n");
     EXPECT_EQ(name_of(chunk.outcomes[1].kind), "threw");
     EXPECT_EQ(chunk.outcomes[1].body, "rope torn");
     EXPECT_EQ(name_of(chunk.outcomes[2].kind), "exhausted");
-    const Outcome strict = make_in_process_asker(bells, "strict")->ask(requests({"x"})).outcomes.at(0);
+    const Outcome strict = make_in_process_executor(bells, "strict")->run(requests({"x"})).outcomes.at(0);
     EXPECT_EQ(strict.offset, 3U);
-    EXPECT_EQ(subject_of(bells, "strict").lacks, Lacks{"order"});
-    EXPECT_TRUE(subject_of(bells).does("json", Operation::decode));
-    EXPECT_FALSE(subject_of(bells).does("json", Operation::lap));
+    EXPECT_EQ(handshake(bells, "strict").cannot_represent, CannotRepresent{"order"});
+    EXPECT_TRUE(handshake(bells).does("json", Operation::decode));
+    EXPECT_FALSE(handshake(bells).does("json", Operation::round_trip));
 }
 
-// --- plumbing ---
+// --- protocol ---
 std::map<std::string, std::string> broken_checks(const std::string& way) {
-    Quiet quiet;
+    TimingLock timing_lock;
     std::map<std::string, std::string> out;
-    for (const auto& check : check_plumbing(greet(rogue(way), quiet).at(0), quiet).checks)
+    for (const auto& check : check_protocol(handshake(rogue(way), timing_lock).at(0), timing_lock).checks)
         if (!check.passed) out[check.name] = check.detail;
     return out;
 }
@@ -246,13 +247,13 @@ TEST(Plumbing, SaysInWordsWhatIsWrong) {
     EXPECT_TRUE(broken_checks("no-hello").contains("hello"));
 }
 
-TEST(Plumbing, HoldsForTheStandIn) {
-    Implementation standin;
-    standin.name = "stand-in";
-    standin.command = {BUILD_FOLDER "/adapters/standin-adapter"};
-    standin.formats = {"json"};
-    Quiet quiet;
-    const PlumbingReport report = check_plumbing(greet(standin, quiet).at(0), quiet);
+TEST(Plumbing, HoldsForTheSeededFaultsCodec) {
+    Implementation seeded;
+    seeded.name = "seeded-faults";
+    seeded.command = {BUILD_FOLDER "/adapters/seeded-faults-adapter"};
+    seeded.formats = {"json"};
+    TimingLock timing_lock;
+    const ProtocolReport report = check_protocol(handshake(seeded, timing_lock).at(0), timing_lock);
     for (const auto& check : report.checks) EXPECT_TRUE(check.passed) << check.name << ": " << check.detail;
 }
 
@@ -275,20 +276,20 @@ TEST(Plumbing, IsHeldAgainstLargeAndDeepDocuments) {
 
 TEST(Plumbing, OfCommandLinesIsTheirExitStatus) {
     const auto checks = [](const char* script, Reach reach) {
-        Quiet quiet;
+        TimingLock timing_lock;
         Implementation line;
         line.name = "line";
         line.command = {"/bin/sh", "-c", script};
         line.formats = {"json"};
         line.reach = reach;
         std::vector<std::string> out;
-        for (const auto& check : check_plumbing(greet(line, quiet).at(0), quiet).checks)
+        for (const auto& check : check_protocol(handshake(line, timing_lock).at(0), timing_lock).checks)
             out.push_back(check.passed ? "passed" : check.detail);
         return out;
     };
     using Words = std::vector<std::string>;
     EXPECT_EQ(checks("grep -q '^[{]'", Reach::verdict), (Words{"passed", "passed"}));
-    EXPECT_EQ(checks("grep '^[{]'", Reach::lap), (Words{"passed", "passed"}));
+    EXPECT_EQ(checks("grep '^[{]'", Reach::round_trip), (Words{"passed", "passed"}));
     EXPECT_EQ(checks("exit 0", Reach::verdict), (Words{"passed", "it was accepted: "}));
     EXPECT_EQ(checks("echo no bell >&2; exit 1", Reach::verdict), (Words{"it was rejected: no bell", "passed"}));
     EXPECT_EQ(checks("exit 9", Reach::verdict), (Words{"it was crashed: the process left with status 9",
@@ -302,8 +303,8 @@ struct HelloRow {
 };
 class Hellos : public testing::TestWithParam<HelloRow> {};
 TEST_P(Hellos, AreReadByTheProtocol) {
-    Quiet quiet;
-    const auto subjects = greet(rogue(std::string("hello:") + GetParam().hello), quiet);
+    TimingLock timing_lock;
+    const auto subjects = handshake(rogue(std::string("hello:") + GetParam().hello), timing_lock);
     ASSERT_GE(subjects.size(), 1U);
     EXPECT_EQ(subjects[0].failed_hello, GetParam().problem);
 }
@@ -312,11 +313,12 @@ INSTANTIATE_TEST_SUITE_P(
     testing::Values(
         HelloRow{
             "whole",
-            R"(nachklang-adapter 1\nimplementation halm 2\nengine tower\njson decode lap\nlacks order\nsetting a=b)",
+            R"(nachklang-adapter 1\nimplementation halm 2\nengine tower\njson decode round-trip\ncannot-represent order\nsetting a=b)",
             ""},
-        HelloRow{"modes",
-                 R"(nachklang-adapter 1\nimplementation halm 2\njson decode\nmode plain\nmode strict\njson lap)",
-                 ""},
+        HelloRow{
+            "modes",
+            R"(nachklang-adapter 1\nimplementation halm 2\njson decode\nmode plain\nmode strict\njson round trip)",
+            ""},
         HelloRow{"other_version", R"(nachklang-adapter 2\nimplementation halm 2\njson decode)",
                  "the first line is 'nachklang-adapter 2', not 'nachklang-adapter 1'"},
         HelloRow{"no_name", R"(nachklang-adapter 1\njson decode)", "no 'implementation NAME VERSION' line"},
@@ -333,20 +335,20 @@ INSTANTIATE_TEST_SUITE_P(
     [](const auto& info) { return info.param.name; });
 
 TEST(Hellos, GiveEachModeWhatIsItsOwn) {
-    Quiet quiet;
-    const auto subjects = greet(
+    TimingLock timing_lock;
+    const auto subjects = handshake(
         rogue(
-            R"(hello:nachklang-adapter 1\nimplementation halm 2.1 beta\nengine tower\njson decode lap\nlacks order\nsetting a=1\nmode plain\nmode writer\njson encode\nlacks names\nsetting a=2\nsetting c=d=e)"),
-        quiet);
+            R"(hello:nachklang-adapter 1\nimplementation halm 2.1 beta\nengine tower\njson decode round-trip\ncannot-represent order\nsetting a=1\nmode plain\nmode writer\njson encode\ncannot-represent names\nsetting a=2\nsetting c=d=e)"),
+        timing_lock);
     ASSERT_EQ(subjects.size(), 2U);
     EXPECT_EQ(subjects[0].name() + " " + subjects[0].version + " " + subjects[0].engine,
               "rogue/plain 2.1 beta tower");
-    EXPECT_TRUE(subjects[0].does("json", Operation::lap));
-    EXPECT_EQ(subjects[0].lacks, Lacks{"order"});
+    EXPECT_TRUE(subjects[0].does("json", Operation::round_trip));
+    EXPECT_EQ(subjects[0].cannot_represent, CannotRepresent{"order"});
     EXPECT_EQ(subjects[0].settings, (Settings{{"a", "1"}}));
     EXPECT_FALSE(subjects[1].does("json", Operation::decode)) << "a mode may do less";
     EXPECT_TRUE(subjects[1].does("json", Operation::encode));
-    EXPECT_EQ(subjects[1].lacks, (Lacks{"order", "names"}));
+    EXPECT_EQ(subjects[1].cannot_represent, (CannotRepresent{"order", "names"}));
     EXPECT_EQ(subjects[1].settings, (Settings{{"a", "2"}, {"c", "d=e"}}));
 }
 
@@ -357,7 +359,7 @@ struct HeadRow {
 };
 class ReplyHeads : public testing::TestWithParam<HeadRow> {};
 TEST_P(ReplyHeads, AreReadByTheProtocol) {
-    const Chunk chunk = ask(std::string("reply:") + GetParam().reply, five);
+    const Chunk chunk = run(std::string("reply:") + GetParam().reply, five);
     ASSERT_EQ(chunk.outcomes.size(), 5U);
     for (const std::size_t i : {0, 1, 3, 4}) EXPECT_EQ(name_of(chunk.outcomes[i].kind), "accepted") << i;
     const Outcome& outcome = chunk.outcomes[2];
@@ -381,7 +383,7 @@ INSTANTIATE_TEST_SUITE_P(
 
 TEST(ReplyHeads, TellThePositionOfAnError) {
     const Outcome outcome =
-        ask(R"(reply:rejected 2 id=ID offset=3 line=1 column=4 unit=utf16\nno)", five).outcomes[2];
+        run(R"(reply:rejected 2 id=ID offset=3 line=1 column=4 unit=utf16\nno)", five).outcomes[2];
     EXPECT_EQ(name_of(outcome.kind), "rejected");
     EXPECT_EQ(outcome.body, "no");
     EXPECT_EQ(outcome.offset, 3U);
@@ -424,7 +426,8 @@ INSTANTIATE_TEST_SUITE_P(
                          ":1: 'formats' is missing; write formats = [\"json\"]"},
         ConfigurationRow{"unknown_format", "[[implementation]]\nname = 'x'\ncommand = ['y']\nformats = ['runes']\n",
                          ":1: no format is called 'runes'; use one that `nachklang corpus list` shows"},
-        ConfigurationRow{"reach", entry + "reach = 'far'\n", ":1: 'far' is no reach; use verdict, lap or trace"},
+        ConfigurationRow{"reach", entry + "reach = 'far'\n",
+                         ":1: 'far' is no reach; use verdict, round-trip or trace"},
         ConfigurationRow{"deadline", entry + "deadline_s = 0\n",
                          ":1: 'deadline_s' is no number above 0; write a number"},
         ConfigurationRow{"memory", entry + "memory_mb = 'much'\n",
@@ -447,7 +450,7 @@ TEST(Configurations, TellWhatIsRunAndWhatIsShipped) {
     const std::string file =
         scratch.write("own.toml",
                       "shipped = ['qt5']\n[[implementation]]\nname = 'x'\ncommand = ['{built}/y', '-q', '/z']\n"
-                      "formats = ['json', 'xml']\nreach = 'lap'\ndeadline_s = 2.5\nmemory_mb = 64\n"
+                      "formats = ['json', 'xml']\nreach = 'round-trip'\ndeadline_s = 2.5\nmemory_mb = 64\n"
                       "rejected_status = [1, 3]\ndeclares = ['depth=512', 'duplicate-names=last']\n"
                       "packages = ['libx-dev']\nset = 'cheap'\n[[corpus]]\nfolder = 'mine'\n"
                       "rules = [{ match = 'bad/**', stance = 'reject' }]\n");
@@ -458,7 +461,7 @@ TEST(Configurations, TellWhatIsRunAndWhatIsShipped) {
     const Implementation& x = c.implementations[0];
     EXPECT_EQ(x.command, (std::vector<std::string>{"B/y", "-q", "/z"}));
     EXPECT_EQ(x.formats, (std::vector<std::string>{"json", "xml"}));
-    EXPECT_EQ(name_of(x.reach), "lap");
+    EXPECT_EQ(name_of(x.reach), "round-trip");
     EXPECT_EQ(x.deadline_s, 2.5);
     EXPECT_EQ(x.memory_mb, 64U);
     EXPECT_EQ(x.rejected_status, (std::vector<int>{1, 3}));

@@ -7,7 +7,7 @@
 #include <nachklang/corpus.hpp>
 #include <nachklang/xml.hpp>
 
-#include "naive_xml.hpp"
+#include "oracle/xml_recogniser.hpp"
 #include "sequences.hpp"
 
 namespace {
@@ -16,8 +16,8 @@ using namespace nachklang;
 
 /// What the recogniser was not written for: it refuses them, and says nothing by that.
 bool beyond_the_recogniser(const xml::Reading& reading) {
-    return !reading.beyond.empty() ||
-           std::any_of(reading.touches.begin(), reading.touches.end(), [](const Touch& t) {
+    return !reading.unreadable_because.empty() ||
+           std::any_of(reading.occurrences.begin(), reading.occurrences.end(), [](const Occurrence& t) {
                return t.question == "encoding" || t.question == "parameter-entity-inside-declaration" ||
                       t.question == "undeclared-entity";
            });
@@ -30,8 +30,8 @@ std::string disagreement(std::string_view text) {
     std::optional<std::string> trace;
     std::string why;
     try {
-        trace = standin::print_xml_trace(standin::recognise_xml(text));
-    } catch (const standin::XmlRefused& refused) {
+        trace = oracle::print_xml_trace(oracle::recognise_xml(text));
+    } catch (const oracle::XmlRefused& refused) {
         why = refused.what();
     }
     const bool accepted = !reading.rejection && !reading.namespace_rejection;

@@ -10,7 +10,7 @@
 
 #include <nachklang/experiments.hpp>
 
-#include "faulty_xml.hpp"
+#include "seeded_faults/xml_codec.hpp"
 
 namespace {
 
@@ -39,11 +39,11 @@ struct Found {
 };
 
 Found run(std::string_view fault, const std::string& expected = {}) {
-    standin::XmlStandIn codec(fault);
-    const std::vector<Subject> subjects{subject_of(codec)};
+    seeded_faults::XmlCodec codec(fault);
+    const std::vector<Subject> subjects{handshake(codec)};
     Found found;
     run_campaign(
-        corpus(), subjects, [&](const Subject&) { return make_in_process_asker(codec); }, {},
+        corpus(), subjects, [&](const Subject&) { return make_in_process_executor(codec); }, {},
         [&](ChunkReport&& report) {
             for (const Result& r : report.results) {
                 for (const GivenAnswer& a : r.finding.answers) found.answers.insert(a.question + ":" + a.answered);
@@ -51,7 +51,7 @@ Found run(std::string_view fault, const std::string& expected = {}) {
                 for (const Difference& d : r.finding.causes) {
                     ++found.causes[d.cause];
                     if (d.cause != expected && found.examples.size() < 5)
-                        found.examples.insert(d.cause + " " + r.subject_case->name + " " + r.finding.detail);
+                        found.examples.insert(d.cause + " " + r.test_case->name + " " + r.finding.detail);
                 }
             }
             found.incidents += report.incidents.size();
@@ -64,15 +64,15 @@ const Found& sound() {
     return found;
 }
 
-TEST(XmlStandIn, WithoutAFaultNothingIsFound) {
+TEST(XmlSeededFaultsCodec, WithoutAFaultNothingIsFound) {
     const Found& found = sound();
     EXPECT_TRUE(found.causes.empty()) << found.shown();
     EXPECT_EQ(found.incidents, 0U);
 }
 
-class XmlSeededFault : public testing::TestWithParam<standin::XmlFault> {};
+class XmlSeededFault : public testing::TestWithParam<seeded_faults::XmlFault> {};
 TEST_P(XmlSeededFault, IsFoundAndNamedAndNothingElseIs) {
-    const standin::XmlFault& fault = GetParam();
+    const seeded_faults::XmlFault& fault = GetParam();
     const Found found = run(fault.name, fault.found_as);
     EXPECT_EQ(found.incidents, 0U);
     if (fault.found_as.find(':') != std::string::npos) {
@@ -89,7 +89,7 @@ TEST_P(XmlSeededFault, IsFoundAndNamedAndNothingElseIs) {
     }
 }
 INSTANTIATE_TEST_SUITE_P(All, XmlSeededFault,
-                         testing::ValuesIn(standin::xml_faults().begin(), standin::xml_faults().end()),
+                         testing::ValuesIn(seeded_faults::xml_faults().begin(), seeded_faults::xml_faults().end()),
                          [](const auto& info) {
                              std::string name = info.param.name;
                              for (char& c : name)
@@ -97,14 +97,14 @@ INSTANTIATE_TEST_SUITE_P(All, XmlSeededFault,
                              return name;
                          });
 
-TEST(XmlStandIn, TheTableOfFaultsIsInTheDocumentation) {
+TEST(XmlSeededFaultsCodec, TheTableOfFaultsIsInTheDocumentation) {
     std::string expected = "| fault of XML | mistake | found as |\n|---|---|---|\n";
-    for (const standin::XmlFault& fault : standin::xml_faults())
+    for (const seeded_faults::XmlFault& fault : seeded_faults::xml_faults())
         expected += fmt::format("| `{}` | {} | `{}` |\n", fault.name, fault.mistake, fault.found_as);
     std::ifstream in(SOURCE_FOLDER "/docs/faults.md");
     const std::string text{std::istreambuf_iterator<char>(in), std::istreambuf_iterator<char>()};
     EXPECT_NE(text.find(expected), std::string::npos) << "docs/faults.md should hold:\n" << expected;
-    EXPECT_GE(standin::xml_faults().size(), 60U);
+    EXPECT_GE(seeded_faults::xml_faults().size(), 60U);
 }
 
 }  // namespace

@@ -72,20 +72,21 @@ TEST(XmlNamespaces, AreASecondVerdict) {
 }
 
 TEST(XmlReader, SaysWhatItDoesNotRead) {
-    EXPECT_EQ(xml::read("<?xml version='1.0' encoding='x-tower'?><a/>").beyond, "the encoding X-TOWER");
-    EXPECT_TRUE(xml::read("<!DOCTYPE a><a/>").beyond.empty());
-    EXPECT_EQ(xml::format().expect("<?xml version='1.0' encoding='x-tower'?><a/>").beyond, "the encoding X-TOWER");
+    EXPECT_EQ(xml::read("<?xml version='1.0' encoding='x-tower'?><a/>").unreadable_because, "the encoding X-TOWER");
+    EXPECT_TRUE(xml::read("<!DOCTYPE a><a/>").unreadable_because.empty());
+    EXPECT_EQ(xml::format().expect("<?xml version='1.0' encoding='x-tower'?><a/>").unreadable_because,
+              "the encoding X-TOWER");
     std::string doubling = "<!DOCTYPE a [<!ENTITY e0 'Hour'>";
     for (int i = 0; i < 30; ++i) doubling += fmt::format("<!ENTITY e{} '&e{};&e{};'>", i + 1, i, i);
-    EXPECT_EQ(xml::read(doubling + "]><a>&e30;</a>").beyond, "an expansion of entities past 64 MB");
-    EXPECT_TRUE(xml::read(doubling + "]><a/>").beyond.empty());
+    EXPECT_EQ(xml::read(doubling + "]><a>&e30;</a>").unreadable_because, "an expansion of entities past 64 MB");
+    EXPECT_TRUE(xml::read(doubling + "]><a/>").unreadable_because.empty());
 }
 
 struct TypeRow {
     const char* name;
     std::string subset, body;
     Position position;
-    std::string clause, trail;
+    std::string clause, entity_stack;
 };
 class XmlTypeError : public testing::TestWithParam<TypeRow> {};
 TEST_P(XmlTypeError, HasItsPlaceItsClauseAndItsTrail) {
@@ -95,7 +96,7 @@ TEST_P(XmlTypeError, HasItsPlaceItsClauseAndItsTrail) {
     EXPECT_EQ(reading.rejection->position, row.position)
         << reading.rejection->position.offset << " " << reading.rejection->message;
     EXPECT_EQ(reading.rejection->clause, "XML 1.0, " + row.clause);
-    EXPECT_EQ(reading.rejection->trail, row.trail);
+    EXPECT_EQ(reading.rejection->entity_stack, row.entity_stack);
 }
 INSTANTIATE_TEST_SUITE_P(
     Rows, XmlTypeError,
@@ -159,10 +160,10 @@ TEST(XmlReader, ReadsWhatItIsGivenFromOutside) {
          "'Hour'>]]>"},
         {"mass.xml", "<?xml version='1.0' encoding='ISO-8859-1'?><m>\xE9\r\n</m>"},
         {"torn.xml", "<m>"}};
-    const Fetch fetch = [&](std::string_view name, std::string_view) -> std::optional<External> {
+    const Fetch fetch = [&](std::string_view name, std::string_view) -> std::optional<ExternalEntity> {
         const auto found = files.find(std::string(name));
         if (found == files.end()) return std::nullopt;
-        return External{found->second, ""};
+        return ExternalEntity{found->second, ""};
     };
     const std::string document = "<!DOCTYPE a SYSTEM 'bells.dtd' [<!ENTITY m SYSTEM 'mass.xml'>]><a>&e;&m;</a>";
     const xml::Reading read = xml::read(document, fetch);
@@ -173,7 +174,7 @@ TEST(XmlReader, ReadsWhatItIsGivenFromOutside) {
     const xml::Reading torn = xml::read("<!DOCTYPE a [<!ENTITY t SYSTEM 'torn.xml'>]><a>&t;</a>", fetch);
     ASSERT_TRUE(torn.rejection.has_value());
     EXPECT_EQ(torn.rejection->position.offset, 47U);
-    EXPECT_EQ(torn.rejection->trail, "entity t at 3 of its text");
+    EXPECT_EQ(torn.rejection->entity_stack, "entity t at 3 of its text");
 }
 
 /// Every document of the corpus in two pieces, cut at every byte, and byte by byte.
@@ -185,7 +186,7 @@ TEST(XmlVerdict, DoesNotDependOnTheCuts) {
         if (!c.document || c.document->size() > 400) continue;
         const std::string_view document = *c.document;
         const xml::Reading whole = xml::read(document);
-        if (!whole.beyond.empty()) continue;
+        if (!whole.unreadable_because.empty()) continue;
         const auto expected = whole.rejection ? whole.rejection : whole.namespace_rejection;
         const auto check = [&](xml::VerdictReader& reader, std::size_t cut) {
             const auto rejection = reader.finish();
@@ -308,7 +309,7 @@ TEST(XmlSettings, LeadToExpectationsOfTheirOwn) {
 }
 
 TEST(XmlReader, NestsAMillionLevelsWithoutRecursion) {
-    const std::string document = xml::format().specimen(Format::Specimen::deep);
+    const std::string document = xml::format().sample_document(Format::SampleDocument::deep);
     EXPECT_FALSE(xml::read(document).rejection.has_value());
 }
 
@@ -363,7 +364,7 @@ INSTANTIATE_TEST_SUITE_P(
                     LayerRow{"instruction", "<a><?p d?></a>", "<a/>", Layer::exact},
                     LayerRow{"prefix", "<p:a xmlns:p='u'/>", "<q:a xmlns:q='u'/>", Layer::exact},
                     LayerRow{"declaration", "<a xmlns:p='u'/>", "<a/>", Layer::exact},
-                    LayerRow{"cdata", "<a><![CDATA[x]]></a>", "<a>x</a>", Layer::held},
+                    LayerRow{"cdata", "<a><![CDATA[x]]></a>", "<a>x</a>", Layer::representation},
                     LayerRow{"attribute_order", "<a b='' c=''/>", "<a c='' b=''/>", Layer::order},
                     LayerRow{"namespace", "<a xmlns='u'/>", "<a xmlns='v'/>", Layer::value},
                     LayerRow{"child_order", "<a><b/><c/></a>", "<a><c/><b/></a>", Layer::value},
@@ -378,13 +379,13 @@ TEST(XmlLayers, NamesToldAsQualifiedOnlyAreResolved) {
 }
 
 TEST(XmlLayers, WhatAnAdapterLacksIsLeftOutOfTheComparison) {
-    const Lacks lacks{"comments", "prefixes", "declarations"};
+    const CannotRepresent cannot_represent{"comments", "prefixes", "declarations"};
     const auto exact = static_cast<std::size_t>(Layer::exact);
-    EXPECT_EQ(xml::format().digests(document("<p:a xmlns:p='u'><!--c--></p:a>"), lacks)[exact],
-              xml::format().digests(document("<a xmlns='u'/>"), lacks)[exact]);
-    EXPECT_EQ(xml::format().layer_of_lack("comments"), Layer::exact);
-    EXPECT_EQ(xml::format().layer_of_lack("cdata"), Layer::held);
-    EXPECT_FALSE(xml::format().layer_of_lack("bells").has_value());
+    EXPECT_EQ(xml::format().digests(document("<p:a xmlns:p='u'><!--c--></p:a>"), cannot_represent)[exact],
+              xml::format().digests(document("<a xmlns='u'/>"), cannot_represent)[exact]);
+    EXPECT_EQ(xml::format().layer_without("comments"), Layer::exact);
+    EXPECT_EQ(xml::format().layer_without("cdata"), Layer::representation);
+    EXPECT_FALSE(xml::format().layer_without("bells").has_value());
 }
 
 struct CauseRow {
@@ -472,8 +473,8 @@ TEST(XmlRequirements, AreExercisedOnTheSideThatADocumentIsOn) {
     EXPECT_TRUE(told("<p:a/>").contains("Namespaces 1.0, 5, NSC Prefix Declared reject"));
     EXPECT_TRUE(told("<?xml version='1.7'?><a/>").contains("XML 1.0, production 26 open"));
     const auto file = [](const char* bytes) {
-        return [bytes](std::string_view, std::string_view) -> std::optional<External> {
-            return External{bytes, ""};
+        return [bytes](std::string_view, std::string_view) -> std::optional<ExternalEntity> {
+            return ExternalEntity{bytes, ""};
         };
     };
     const std::string outside = "<!DOCTYPE a SYSTEM 's'><a/>";
@@ -486,12 +487,12 @@ TEST(XmlRequirements, AreExercisedOnTheSideThatADocumentIsOn) {
 }
 
 TEST(XmlExternal, AnEncodingThatIsNotReadIsBeyondTheReader) {
-    const Fetch runes = [](std::string_view, std::string_view) -> std::optional<External> {
-        return External{"<?xml encoding='x-tower'?>x", ""};
+    const Fetch runes = [](std::string_view, std::string_view) -> std::optional<ExternalEntity> {
+        return ExternalEntity{"<?xml encoding='x-tower'?>x", ""};
     };
     const xml::Reading reading = xml::read("<!DOCTYPE a [<!ENTITY e SYSTEM 's'>]><a>&e;</a>", runes);
     EXPECT_FALSE(reading.rejection.has_value());
-    EXPECT_EQ(reading.beyond, "the encoding X-TOWER of an external entity");
+    EXPECT_EQ(reading.unreadable_because, "the encoding X-TOWER of an external entity");
 }
 
 struct ShrunkRow {

@@ -13,7 +13,7 @@
 #include <functional>
 #include <limits>
 
-#include "commands.hpp"
+#include "commands/commands.hpp"
 
 namespace tool {
 
@@ -31,16 +31,16 @@ void on_interrupt(int) {
 }
 
 /// What a command chooses from, beside the format; a choice that it does not have is a wrong call.
-enum class Chooses { nothing, implementations, cases, both };
+enum class Selection { nothing, implementations, cases, both };
 
-void add_common(CLI::App& command, tool::Common& common, Chooses chooses) {
-    if (chooses != Chooses::nothing)
+void add_common(CLI::App& command, tool::Common& common, Selection selection) {
+    if (selection != Selection::nothing)
         command.add_option("--config", common.config,
                            "the configuration (nachklang.toml of this folder, if there is one)");
-    if (chooses == Chooses::implementations || chooses == Chooses::both)
+    if (selection == Selection::implementations || selection == Selection::both)
         command.add_option("--implementation", common.implementations,
                            "only these: names or globs, such as rapidjson or 'rapidjson/*'");
-    if (chooses == Chooses::cases || chooses == Chooses::both) {
+    if (selection == Selection::cases || selection == Selection::both) {
         command.add_option("--aspect", common.aspects, "only cases of these aspects: names or globs");
         command.add_option("--case", common.cases, "only these cases: names or globs");
     }
@@ -56,7 +56,7 @@ int output_lost(int error) {
     }
     std::fprintf(stderr, "nachklang: standard output: cannot be written: %s; what was printed is not whole\n",
                  std::strerror(error));
-    return tool::wrong_call;
+    return tool::exit_usage;
 }
 
 /// The status of a command, once all that it printed has arrived.
@@ -74,10 +74,10 @@ int parse_and_run(int argc, char** argv) {
     app.set_version_flag("--version", "nachklang 0.1.0");
     tool::Common common;
     std::function<int()> chosen;
-    const auto command = [&](const char* name, const char* about, CLI::App& parent, Chooses chooses,
+    const auto command = [&](const char* name, const char* about, CLI::App& parent, Selection selection,
                              std::function<int()> action) {
         CLI::App* out = parent.add_subcommand(name, about);
-        add_common(*out, common, chooses);
+        add_common(*out, common, selection);
         out->callback([&chosen, out, action = std::move(action)] {
             if (out->get_subcommands().empty()) chosen = action;  // else the subcommand is meant
         });
@@ -85,7 +85,7 @@ int parse_and_run(int argc, char** argv) {
     };
 
     tool::ReadOptions read;
-    CLI::App* c = command("read", "the reference reader's own view of a document", app, Chooses::nothing,
+    CLI::App* c = command("read", "the reference reader's own view of a document", app, Selection::nothing,
                           [&] { return tool::read(common, read); });
     c->add_option("FILE", read.file, "a file, or - for standard input")->required();
     c->add_option("--as", read.as, "tree, trace or canonical");
@@ -102,13 +102,13 @@ int parse_and_run(int argc, char** argv) {
     c->add_flag("--quiet", read.quiet, "the verdict only, in memory that does not grow with the document");
 
     tool::TryOptions attempt;
-    c = command("try", "documents or cases through every implementation, side by side", app, Chooses::both,
+    c = command("try", "documents or cases through every implementation, side by side", app, Selection::both,
                 [&] { return tool::try_documents(common, attempt); });
     c->add_option("FILE", attempt.files, "documents");
     c->add_option("--corpus", attempt.corpora, "where --case looks: folders or shipped names");
 
     tool::RunOptions run;
-    c = command("run", "corpora through every implementation", app, Chooses::both,
+    c = command("run", "corpora through every implementation", app, Selection::both,
                 [&] { return tool::run(common, run); });
     c->add_option("CORPUS", run.corpora, "folders, or names of shipped corpora; all shipped ones by default");
     c->add_option("--results", run.results, "keep every result, a line each");
@@ -121,23 +121,23 @@ int parse_and_run(int argc, char** argv) {
                   "also advice of a narrower standard, such as i-json or jcs: to no one's failure");
 
     tool::ShrinkOptions shrink;
-    c = command("shrink", "the smallest document that still shows a disagreement", app, Chooses::implementations,
+    c = command("shrink", "the smallest document that still shows a disagreement", app, Selection::implementations,
                 [&] { return tool::shrink_document(common, shrink); });
     c->add_option("FILE", shrink.file, "a document that implementations disagree about")->required();
     c->add_option("--output", shrink.output, "where to write it (standard output)");
     c->add_option("--budget", shrink.budget, "documents to try at most (20000)")->check(CLI::Range(1, 100'000'000));
     c->add_option("--layer", shrink.layer, "keep a disagreement of this layer")
-        ->check(CLI::IsMember({"verdict", "value", "exact", "held", "order"}));
+        ->check(CLI::IsMember({"verdict", "value", "exact", "representation", "order"}));
 
     tool::CardOptions card;
     c = command("card", "an implementation's answers on one page; of several, the rows where they differ", app,
-                Chooses::both, [&] { return tool::card(common, card); });
+                Selection::both, [&] { return tool::card(common, card); });
     c->add_option("NAME", card.names, "names or globs; rapidjson names all of its modes");
     c->add_flag("--limits", card.limits, "search how deep each goes, too: that takes a while");
 
-    tool::DepthOptions limits;
-    c = command("depth", "how deep, wide and long each implementation goes, and what stands one past it", app,
-                Chooses::implementations, [&] { return tool::depth(common, limits); });
+    tool::LimitsOptions limits;
+    c = command("limits", "how deep, wide and long each implementation goes, and what stands one past it", app,
+                Selection::implementations, [&] { return tool::limits(common, limits); });
     c->add_option("NAME", limits.names, "names or globs");
     c->add_option("--shape", limits.shapes, "names or globs of shapes, such as '*-width' or '*' ('*-depth')");
     c->add_option("--most", limits.most, "where to stop (1000000)")->check(CLI::Range(1, 100'000'000));
@@ -147,7 +147,7 @@ int parse_and_run(int argc, char** argv) {
     tool::NumbersOptions numbers;
     c = command("numbers",
                 "number literals near the borders of rounding, and what every implementation holds of them", app,
-                Chooses::implementations, [&] { return tool::numbers(common, numbers); });
+                Selection::implementations, [&] { return tool::numbers(common, numbers); });
     c->add_option("NAME", numbers.names, "names or globs");
     c->add_option("--count", numbers.count, "how many (100000)")->check(CLI::Range(1, 1'000'000'000));
     c->add_option("--seed", numbers.seed, "which series (1)")
@@ -160,26 +160,26 @@ int parse_and_run(int argc, char** argv) {
     std::vector<std::string> names;
     CLI::App* implementations =
         command("implementations", "which implementations are here, and what installs the others", app,
-                Chooses::implementations, [&] { return tool::list_implementations(common); });
-    c = command("check", "test the plumbing of adapters", *implementations, Chooses::implementations,
+                Selection::implementations, [&] { return tool::list_implementations(common); });
+    c = command("check", "test the protocol of adapters", *implementations, Selection::implementations,
                 [&] { return tool::check_implementations(common, names); });
     c->add_option("NAME", names, "names or globs");
 
     std::vector<std::string> corpora;
     CLI::App* corpus = app.add_subcommand("corpus", "list and check corpora");
     corpus->require_subcommand(1);
-    c = command("list", "every case with its stance and clause", *corpus, Chooses::cases,
+    c = command("list", "every case with its stance and clause", *corpus, Selection::cases,
                 [&] { return tool::list_corpus(common, corpora); });
     c->add_option("CORPUS", corpora, "folders, or names of shipped corpora");
     c = command("coverage",
                 "every production and requirement of the standards, and how many cases rest on each side", *corpus,
-                Chooses::cases, [&] { return tool::cover_corpus(common, corpora); });
+                Selection::cases, [&] { return tool::cover_corpus(common, corpora); });
     c->add_option("CORPUS", corpora, "folders, or names of shipped corpora");
-    c = command("check", "hold every sheet against the reference reader", *corpus, Chooses::cases,
+    c = command("check", "hold every sheet against the reference reader", *corpus, Selection::cases,
                 [&] { return tool::check_corpus(common, corpora); });
     c->add_option("CORPUS", corpora, "folders, or names of shipped corpora");
 
-    command("demo", "the whole, on the demo data", app, Chooses::nothing, [&] { return tool::demo(common); });
+    command("demo", "the whole, on the demo data", app, Selection::nothing, [&] { return tool::demo(common); });
 
     try {
         app.parse(argc, argv);
@@ -196,7 +196,7 @@ int parse_and_run(int argc, char** argv) {
     const int status = chosen();
     if (!tool::interrupted()) return status;
     fmt::print(stderr, "interrupted: what is shown is what was done so far\n");
-    return std::max(status, tool::something_amiss);
+    return std::max(status, tool::exit_failing);
 }
 
 }  // namespace
@@ -212,8 +212,8 @@ int main(int argc, char** argv) {
         return printed(parse_and_run(argc, argv));
     } catch (const std::exception& error) {
         if (std::ferror(stdout) != 0) return output_lost(errno);
-        if (std::ferror(stderr) != 0) return tool::wrong_call;  // nobody hears us
+        if (std::ferror(stderr) != 0) return tool::exit_usage;  // nobody hears us
         std::fprintf(stderr, "nachklang: a fault of our own: %s\n", error.what());
-        return tool::our_fault;
+        return tool::exit_internal;
     }
 }

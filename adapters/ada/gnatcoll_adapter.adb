@@ -162,7 +162,7 @@ procedure Gnatcoll_Adapter is
          Reply ("rejected", Id,
                 " line=" & Image (Result.Error.Line) & " column=" & Image (Result.Error.Column),
                 To_String (Result.Error.Message));
-      elsif Operation = "lap" then
+      elsif Operation = "round-trip" then
          Reply ("accepted", Id, "", Write (Result.Value));
       else
          declare
@@ -189,7 +189,7 @@ begin
       Ada.Command_Line.Set_Exit_Status (3);
       return;
    end if;
-   Send ("nachklang-adapter 1" & ASCII.LF & "implementation gnatcoll-json 23.0.0" & ASCII.LF & "json decode lap" & ASCII.LF
+   Send ("nachklang-adapter 1" & ASCII.LF & "implementation gnatcoll-json 23.0.0" & ASCII.LF & "json decode round-trip" & ASCII.LF
          & ASCII.LF);
    loop
       Get (Byte, Found);
@@ -237,7 +237,7 @@ begin
                for C of Document.all loop
                   Get (C, Found);
                end loop;
-               if Known and then (Operation = "decode" or else Operation = "lap") then
+               if Known and then (Operation = "decode" or else Operation = "round-trip") then
                   Answer (To_String (Operation), Document.all, To_String (Id), Wanted);
                else
                   Reply ("unsupported", To_String (Id), "", "");

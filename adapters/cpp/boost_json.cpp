@@ -56,19 +56,19 @@ std::optional<Cursor> visit(const json::value& value, TraceOut& out) {
 
 struct Builder {
     using Value = json::value;
-    static Value scalar(const nachklang::adapter::Told& told) {
-        if (told.kind == "null") return nullptr;
-        if (told.kind == "true" || told.kind == "false") return told.kind == "true";
-        if (told.kind == "str") return json::string(told.text);
-        if (told.kind == "binary64") return told.binary64();
-        if (const auto value = told.integer<std::int64_t>(); told.kind == "int" && value) return *value;
-        if (const auto value = told.integer<std::uint64_t>(); told.kind == "int" && value) return *value;
-        throw nachklang::adapter::Unholdable("no value for " + told.kind + " " + told.text);
+    static Value scalar(const nachklang::adapter::TraceLine& item) {
+        if (item.kind == "null") return nullptr;
+        if (item.kind == "true" || item.kind == "false") return item.kind == "true";
+        if (item.kind == "str") return json::string(item.text);
+        if (item.kind == "binary64") return item.binary64();
+        if (const auto value = item.integer<std::int64_t>(); item.kind == "int" && value) return *value;
+        if (const auto value = item.integer<std::uint64_t>(); item.kind == "int" && value) return *value;
+        throw nachklang::adapter::CannotRepresentError("no value for " + item.kind + " " + item.text);
     }
     static Value array() { return json::array(); }
     static Value object() { return json::object(); }
     static void append(Value& to, Value value) { to.get_array().push_back(std::move(value)); }
-    static void put(Value& to, const nachklang::adapter::Told& name, Value value) {
+    static void put(Value& to, const nachklang::adapter::TraceLine& name, Value value) {
         to.get_object()[name.name()] = std::move(value);
     }
 };
@@ -78,7 +78,8 @@ class BoostJson final : public nachklang::adapter::Codec {
     [[nodiscard]] nachklang::adapter::Description describe() const override {
         const auto version =
             std::to_string(BOOST_VERSION / 100000) + "." + std::to_string(BOOST_VERSION / 100 % 1000);
-        return {"boost-json", version, "", "", {{"json", {"decode", "lap", "encode"}}}, {"duplicates"}, {}, {}};
+        return {"boost-json",   version, "", "", {{"json", {"decode", "round-trip", "encode"}}},
+                {"duplicates"}, {},      {}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         return parse(document, [&](const json::value& value) {
@@ -88,7 +89,7 @@ class BoostJson final : public nachklang::adapter::Codec {
             return Reply::accepted();
         });
     }
-    Reply lap(std::string_view, std::string_view, std::string_view document) override {
+    Reply round_trip(std::string_view, std::string_view, std::string_view document) override {
         return parse(document, [](const json::value& value) { return Reply::accepted(json::serialize(value)); });
     }
     Reply encode(std::string_view, std::string_view, std::string_view trace) override {

@@ -1,5 +1,5 @@
-// Boost.PropertyTree's XML: what it holds of a document is texts and children by name, so that laps and `native`
-// items show it. It stands on RapidXML.
+// Boost.PropertyTree's XML: what it holds of a document is texts and children by name, so that round trips and
+// `native` items show it. It stands on RapidXML.
 #include <nachklang/adapter.hpp>
 
 #pragma GCC diagnostic push
@@ -51,7 +51,7 @@ void print(const pt::ptree& document, TraceOut& out) {
 }
 
 /// Texts stand among children as "<xmltext>": the only way to keep their places.
-class Builder final : public nachklang::adapter::MarkupTaker {
+class Builder final : public nachklang::adapter::MarkupBuilder {
   public:
     explicit Builder(pt::ptree& document) : open_{&document} {}
     void element(const nachklang::adapter::MarkupName& name) override {
@@ -79,10 +79,10 @@ class PropertyTree final : public nachklang::adapter::Codec {
                 version,
                 "rapidxml",
                 "1.13",
-                {{"xml", {"decode", "lap", "encode"}}},
+                {{"xml", {"decode", "round-trip", "encode"}}},
                 {"doctype", "instructions", "cdata", "namespaces"},
                 {{"namespaces", "off"}},
-                {{"default"}, {"texts-apart", {}, {}, {{"xml", {"decode", "lap"}}}}}};
+                {{"default"}, {"texts-apart", {}, {}, {{"xml", {"decode", "round-trip"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view bytes, TraceOut& out) override {
         return with_tree(mode, bytes, [&](const pt::ptree& tree) {
@@ -90,7 +90,7 @@ class PropertyTree final : public nachklang::adapter::Codec {
             return Reply::accepted();
         });
     }
-    Reply lap(std::string_view, std::string_view mode, std::string_view bytes) override {
+    Reply round_trip(std::string_view, std::string_view mode, std::string_view bytes) override {
         return with_tree(mode, bytes, [](const pt::ptree& tree) {
             std::ostringstream out;
             pt::write_xml(out, tree);

@@ -55,21 +55,21 @@ using Held = std::unique_ptr<cJSON, Release>;
 struct Builder {
     using Value = Held;
     static void no_nul(const std::string& text) {
-        if (text.find('\0') != std::string::npos) throw Unholdable("strings are C strings here");
+        if (text.find('\0') != std::string::npos) throw CannotRepresentError("strings are C strings here");
     }
-    static Value scalar(const Told& told) {
-        if (told.kind == "null") return Held(cJSON_CreateNull());
-        if (told.kind == "true" || told.kind == "false") return Held(cJSON_CreateBool(told.kind == "true" ? 1 : 0));
-        if (told.kind == "str") return no_nul(told.text), Held(cJSON_CreateString(told.text.c_str()));
-        if (told.kind == "binary64") return Held(cJSON_CreateNumber(told.binary64()));
-        if (const auto value = told.integer<std::int32_t>(); told.kind == "int" && value)
+    static Value scalar(const TraceLine& item) {
+        if (item.kind == "null") return Held(cJSON_CreateNull());
+        if (item.kind == "true" || item.kind == "false") return Held(cJSON_CreateBool(item.kind == "true" ? 1 : 0));
+        if (item.kind == "str") return no_nul(item.text), Held(cJSON_CreateString(item.text.c_str()));
+        if (item.kind == "binary64") return Held(cJSON_CreateNumber(item.binary64()));
+        if (const auto value = item.integer<std::int32_t>(); item.kind == "int" && value)
             return Held(cJSON_CreateNumber(*value));
-        throw Unholdable("numbers are doubles here");
+        throw CannotRepresentError("numbers are doubles here");
     }
     static Value array() { return Held(cJSON_CreateArray()); }
     static Value object() { return Held(cJSON_CreateObject()); }
     static void append(Value& to, Value value) { cJSON_AddItemToArray(to.get(), value.release()); }
-    static void put(Value& to, const Told& name, Value value) {
+    static void put(Value& to, const TraceLine& name, Value value) {
         no_nul(name.name());
         cJSON_AddItemToObject(to.get(), name.name().c_str(), value.release());
     }
@@ -82,10 +82,10 @@ class CJson final : public Codec {
                 cJSON_Version(),
                 "",
                 "",
-                {{"json", {"decode", "lap", "encode"}}},
+                {{"json", {"decode", "round-trip", "encode"}}},
                 {},
                 {},
-                {{"default"}, {"whole-input", {}, {}, {{"json", {"decode", "lap"}}}}}};
+                {{"default"}, {"whole-input", {}, {}, {{"json", {"decode", "round-trip"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         return parse(mode, document, [&](const cJSON* root) {
@@ -93,7 +93,7 @@ class CJson final : public Codec {
             return Reply::accepted();
         });
     }
-    Reply lap(std::string_view, std::string_view mode, std::string_view document) override {
+    Reply round_trip(std::string_view, std::string_view mode, std::string_view document) override {
         return parse(mode, document, [](const cJSON* root) { return dump(root); });
     }
     Reply encode(std::string_view, std::string_view, std::string_view trace) override {

@@ -126,7 +126,7 @@ class Duktape final : public Codec {
     [[nodiscard]] Description describe() const override {
         const auto version = std::to_string(DUK_VERSION / 10000) + "." + std::to_string(DUK_VERSION / 100 % 100) +
                              "." + std::to_string(DUK_VERSION % 100);
-        return {"duktape", version, "", "", {{"json", {"decode", "lap"}}}, {"duplicates"}, {}, {}};
+        return {"duktape", version, "", "", {{"json", {"decode", "round-trip"}}}, {"duplicates"}, {}, {}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         if (auto refused =
@@ -139,7 +139,7 @@ class Duktape final : public Codec {
         }
         return Reply::accepted();
     }
-    Reply lap(std::string_view, std::string_view, std::string_view document) override {
+    Reply round_trip(std::string_view, std::string_view, std::string_view document) override {
         const auto both = [](duk_context* c, void*) -> duk_ret_t {
             duk_json_decode(c, -1);
             duk_json_encode(c, -1);

@@ -58,7 +58,7 @@ std::optional<Cursor> visit(id value, TraceOut& out) {
 class Gnustep final : public Codec {
   public:
     [[nodiscard]] Description describe() const override {
-        return {"gnustep", NACHKLANG_GNUSTEP_VERSION, "", "", {{"json", {"decode", "lap"}}}, {"order", "duplicates"}, {}, {}};
+        return {"gnustep", NACHKLANG_GNUSTEP_VERSION, "", "", {{"json", {"decode", "round-trip"}}}, {"order", "duplicates"}, {}, {}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         return parse(document, [&](id root) {
@@ -66,7 +66,7 @@ class Gnustep final : public Codec {
             return Reply::accepted();
         });
     }
-    Reply lap(std::string_view, std::string_view, std::string_view document) override {
+    Reply round_trip(std::string_view, std::string_view, std::string_view document) override {
         return parse(document, [](id root) {
             NSError* error = nil;
             NSData* text = [NSJSONSerialization dataWithJSONObject:root options:0 error:&error];

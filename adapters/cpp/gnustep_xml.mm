@@ -12,7 +12,7 @@ std::string bytes_of(NSString* text) {
     return text == nil ? "" : [text UTF8String];
 }
 
-struct Told {
+struct TraceLine {
     TraceOut& out;
     bool expanded;
     std::string text{};                                         // of a text so far
@@ -30,7 +30,7 @@ struct Told {
 /// What the parser tells, as trace items.
 @interface Teller : NSObject {
   @public
-    Told* told;  // an instance has no C++ members of its own
+    TraceLine* told;  // an instance has no C++ members of its own
 }
 @end
 
@@ -108,7 +108,7 @@ class GnustepXml final : public nachklang::adapter::Codec {
         NSData* data = [NSData dataWithBytes:document.data() length:document.size()];
         NSXMLParser* parser = [[NSXMLParser alloc] initWithData:data];
         Teller* teller = [Teller new];
-        Told told{out, mode == "namespaces"};
+        TraceLine told{out, mode == "namespaces"};
         teller->told = &told;
         [parser setDelegate:teller];
         [parser setShouldProcessNamespaces:told.expanded];

@@ -67,25 +67,25 @@ using Held = std::unique_ptr<json_t, Release>;
 
 struct Builder {
     using Value = Held;
-    static Value checked(json_t* value, const Told& told) {
-        if (value == nullptr) throw Unholdable("no value for " + told.kind);
+    static Value checked(json_t* value, const TraceLine& item) {
+        if (value == nullptr) throw CannotRepresentError("no value for " + item.kind);
         return Held(value);
     }
-    static Value scalar(const Told& told) {
-        if (told.kind == "null") return Held(json_null());
-        if (told.kind == "true" || told.kind == "false") return Held(json_boolean(told.kind == "true"));
-        if (told.kind == "str") return checked(json_stringn(told.text.data(), told.text.size()), told);
-        if (told.kind == "binary64") return checked(json_real(told.binary64()), told);
-        if (const auto value = told.integer<json_int_t>(); told.kind == "int" && value)
+    static Value scalar(const TraceLine& item) {
+        if (item.kind == "null") return Held(json_null());
+        if (item.kind == "true" || item.kind == "false") return Held(json_boolean(item.kind == "true"));
+        if (item.kind == "str") return checked(json_stringn(item.text.data(), item.text.size()), item);
+        if (item.kind == "binary64") return checked(json_real(item.binary64()), item);
+        if (const auto value = item.integer<json_int_t>(); item.kind == "int" && value)
             return Held(json_integer(*value));
-        throw Unholdable("no value for " + told.kind + " " + told.text);
+        throw CannotRepresentError("no value for " + item.kind + " " + item.text);
     }
     static Value array() { return Held(json_array()); }
     static Value object() { return Held(json_object()); }
     static void append(Value& to, Value value) { json_array_append_new(to.get(), value.release()); }
-    static void put(Value& to, const Told& name, Value value) {
+    static void put(Value& to, const TraceLine& name, Value value) {
         if (json_object_setn_new(to.get(), name.name().data(), name.name().size(), value.release()) != 0)
-            throw Unholdable("a name it does not take");
+            throw CannotRepresentError("a name it does not take");
     }
 };
 
@@ -96,14 +96,14 @@ class Jansson final : public Codec {
                 JANSSON_VERSION,
                 "",
                 "",
-                {{"json", {"decode", "lap", "encode"}}},
+                {{"json", {"decode", "round-trip", "encode"}}},
                 {"duplicates"},
                 {},
-                {{"default", {}, {}, {{"json", {"decode", "lap"}}}},
+                {{"default", {}, {}, {{"json", {"decode", "round-trip"}}}},
                  {"any"},
-                 {"any-nul", {}, {}, {{"json", {"decode", "lap"}}}},
-                 {"any-unique", {}, {}, {{"json", {"decode", "lap"}}}},
-                 {"any-real", {}, {}, {{"json", {"decode", "lap"}}}}}};
+                 {"any-nul", {}, {}, {{"json", {"decode", "round-trip"}}}},
+                 {"any-unique", {}, {}, {{"json", {"decode", "round-trip"}}}},
+                 {"any-real", {}, {}, {{"json", {"decode", "round-trip"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         return parse(mode, document, [&](json_t* root) {
@@ -111,7 +111,7 @@ class Jansson final : public Codec {
             return Reply::accepted();
         });
     }
-    Reply lap(std::string_view, std::string_view mode, std::string_view document) override {
+    Reply round_trip(std::string_view, std::string_view mode, std::string_view document) override {
         return parse(mode, document, [](json_t* root) { return dump(root); });
     }
     Reply encode(std::string_view, std::string_view, std::string_view trace) override {

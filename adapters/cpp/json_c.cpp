@@ -74,23 +74,23 @@ using Held = std::unique_ptr<json_object, Release>;
 
 struct Builder {
     using Value = Held;
-    static Value scalar(const Told& told) {
-        if (told.kind == "null") return nullptr;
-        if (told.kind == "true" || told.kind == "false") return Held(json_object_new_boolean(told.kind == "true"));
-        if (told.kind == "str")
-            return Held(json_object_new_string_len(told.text.data(), static_cast<int>(told.text.size())));
-        if (told.kind == "binary64") return Held(json_object_new_double(told.binary64()));
-        if (const auto value = told.integer<std::int64_t>(); told.kind == "int" && value)
+    static Value scalar(const TraceLine& item) {
+        if (item.kind == "null") return nullptr;
+        if (item.kind == "true" || item.kind == "false") return Held(json_object_new_boolean(item.kind == "true"));
+        if (item.kind == "str")
+            return Held(json_object_new_string_len(item.text.data(), static_cast<int>(item.text.size())));
+        if (item.kind == "binary64") return Held(json_object_new_double(item.binary64()));
+        if (const auto value = item.integer<std::int64_t>(); item.kind == "int" && value)
             return Held(json_object_new_int64(*value));
-        if (const auto value = told.integer<std::uint64_t>(); told.kind == "int" && value)
+        if (const auto value = item.integer<std::uint64_t>(); item.kind == "int" && value)
             return Held(json_object_new_uint64(*value));
-        throw Unholdable("no value for " + told.kind + " " + told.text);
+        throw CannotRepresentError("no value for " + item.kind + " " + item.text);
     }
     static Value array() { return Held(json_object_new_array()); }
     static Value object() { return Held(json_object_new_object()); }
     static void append(Value& to, Value value) { json_object_array_add(to.get(), value.release()); }
-    static void put(Value& to, const Told& name, Value value) {
-        if (name.name().find('\0') != std::string::npos) throw Unholdable("names are C strings here");
+    static void put(Value& to, const TraceLine& name, Value value) {
+        if (name.name().find('\0') != std::string::npos) throw CannotRepresentError("names are C strings here");
         json_object_object_add(to.get(), name.name().c_str(), value.release());
     }
 };
@@ -102,10 +102,10 @@ class JsonC final : public Codec {
                 JSON_C_VERSION,
                 "",
                 "",
-                {{"json", {"decode", "lap", "encode"}}},
+                {{"json", {"decode", "round-trip", "encode"}}},
                 {"duplicates"},
                 {},
-                {{"default"}, {"strict", {}, {}, {{"json", {"decode", "lap"}}}}}};
+                {{"default"}, {"strict", {}, {}, {{"json", {"decode", "round-trip"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         return parse(mode, document, [&](json_object* root) {
@@ -113,7 +113,7 @@ class JsonC final : public Codec {
             return Reply::accepted();
         });
     }
-    Reply lap(std::string_view, std::string_view mode, std::string_view document) override {
+    Reply round_trip(std::string_view, std::string_view mode, std::string_view document) override {
         return parse(mode, document, [](json_object* root) { return dump(root); });
     }
     Reply encode(std::string_view, std::string_view, std::string_view trace) override {

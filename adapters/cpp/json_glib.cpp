@@ -69,7 +69,7 @@ std::optional<Cursor> visit(JsonNode* value, TraceOut& out) {
 class JsonGlib final : public Codec {
   public:
     [[nodiscard]] Description describe() const override {
-        return {"json-glib", JSON_VERSION_S, "", "", {{"json", {"decode", "lap"}}}, {"duplicates"}, {}, {}};
+        return {"json-glib", JSON_VERSION_S, "", "", {{"json", {"decode", "round-trip"}}}, {"duplicates"}, {}, {}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         return parse(document, [&](JsonNode* root) {
@@ -77,7 +77,7 @@ class JsonGlib final : public Codec {
             return Reply::accepted();
         });
     }
-    Reply lap(std::string_view, std::string_view, std::string_view document) override {
+    Reply round_trip(std::string_view, std::string_view, std::string_view document) override {
         return parse(document, [](JsonNode* root) {
             const std::unique_ptr<JsonGenerator, Unref> generator(json_generator_new());
             json_generator_set_root(generator.get(), root);

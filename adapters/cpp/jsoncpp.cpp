@@ -61,19 +61,19 @@ std::optional<Cursor> visit(const Json::Value& value, TraceOut& out) {
 
 struct Builder {
     using Value = Json::Value;
-    static Value scalar(const Told& told) {
-        if (told.kind == "null") return {};
-        if (told.kind == "true" || told.kind == "false") return {told.kind == "true"};
-        if (told.kind == "str") return {told.text.data(), told.text.data() + told.text.size()};
-        if (told.kind == "binary64") return {told.binary64()};
-        if (const auto value = told.integer<Json::Int64>(); told.kind == "int" && value) return {*value};
-        if (const auto value = told.integer<Json::UInt64>(); told.kind == "int" && value) return {*value};
-        throw Unholdable("no value for " + told.kind + " " + told.text);
+    static Value scalar(const TraceLine& item) {
+        if (item.kind == "null") return {};
+        if (item.kind == "true" || item.kind == "false") return {item.kind == "true"};
+        if (item.kind == "str") return {item.text.data(), item.text.data() + item.text.size()};
+        if (item.kind == "binary64") return {item.binary64()};
+        if (const auto value = item.integer<Json::Int64>(); item.kind == "int" && value) return {*value};
+        if (const auto value = item.integer<Json::UInt64>(); item.kind == "int" && value) return {*value};
+        throw CannotRepresentError("no value for " + item.kind + " " + item.text);
     }
     static Value array() { return {Json::arrayValue}; }
     static Value object() { return {Json::objectValue}; }
     static void append(Value& to, Value value) { to.append(std::move(value)); }
-    static void put(Value& to, const Told& name, Value value) { to[name.name()] = std::move(value); }
+    static void put(Value& to, const TraceLine& name, Value value) { to[name.name()] = std::move(value); }
 };
 
 class JsonCpp final : public Codec {
@@ -83,10 +83,10 @@ class JsonCpp final : public Codec {
                 JSONCPP_VERSION_STRING,
                 "",
                 "",
-                {{"json", {"decode", "lap", "encode"}}},
+                {{"json", {"decode", "round-trip", "encode"}}},
                 {"order", "duplicates"},
                 {},
-                {{"default"}, {"strict", {}, {}, {{"json", {"decode", "lap"}}}}}};
+                {{"default"}, {"strict", {}, {}, {{"json", {"decode", "round-trip"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         Json::Value root;
@@ -95,7 +95,7 @@ class JsonCpp final : public Codec {
             walk<const Json::Value*>(&root, [&](const Json::Value* value) { return visit(*value, out); });
         return Reply::accepted();
     }
-    Reply lap(std::string_view, std::string_view mode, std::string_view document) override {
+    Reply round_trip(std::string_view, std::string_view mode, std::string_view document) override {
         Json::Value root;
         if (auto refused = parse(mode, document, root)) return *refused;
         return Reply::accepted(Json::writeString(compact(), root));

@@ -160,7 +160,7 @@ const xmlChar* units(const std::string& bytes) {
 }
 
 /// Builds a tree by its own calls. A name's declaration is found by its namespace, and made where there is none.
-class TreeBuilder final : public nachklang::adapter::MarkupTaker {
+class TreeBuilder final : public nachklang::adapter::MarkupBuilder {
   public:
     explicit TreeBuilder(xmlDoc* document) : document_(document), open_(reinterpret_cast<xmlNode*>(document)) {}
     void element(const nachklang::adapter::MarkupName& name) override {
@@ -174,7 +174,7 @@ class TreeBuilder final : public nachklang::adapter::MarkupTaker {
     }
     void declaration(const std::string& prefix, const std::string& uri) override {
         if (xmlNewNs(open_, units(uri), prefix.empty() ? nullptr : units(prefix)) == nullptr)
-            throw nachklang::adapter::Unholdable("such a declaration is not made here");
+            throw nachklang::adapter::CannotRepresentError("such a declaration is not made here");
     }
     void element_end() override {
         settle();
@@ -207,7 +207,8 @@ class TreeBuilder final : public nachklang::adapter::MarkupTaker {
             xmlNs* ns = xmlSearchNs(document_, p.element, by_prefix ? units(p.prefix) : nullptr);
             if (ns == nullptr || view(ns->href) != p.uri)
                 ns = xmlNewNs(p.element, units(p.uri), by_prefix ? units(p.prefix) : nullptr);
-            if (ns == nullptr) throw nachklang::adapter::Unholdable("a prefix is one name on an element here");
+            if (ns == nullptr)
+                throw nachklang::adapter::CannotRepresentError("a prefix is one name on an element here");
             if (p.attribute != nullptr)
                 p.attribute->ns = ns;
             else
@@ -221,9 +222,9 @@ class TreeBuilder final : public nachklang::adapter::MarkupTaker {
 };
 
 /// The text writer: what it is told, it writes; declarations are its user's.
-class WriterTaker final : public nachklang::adapter::MarkupTaker {
+class WriterBuilder final : public nachklang::adapter::MarkupBuilder {
   public:
-    explicit WriterTaker(xmlTextWriter* writer) : writer_(writer) {
+    explicit WriterBuilder(xmlTextWriter* writer) : writer_(writer) {
         xmlTextWriterStartDocument(writer, nullptr, "UTF-8", nullptr);
     }
     void element(const nachklang::adapter::MarkupName& name) override {
@@ -253,9 +254,9 @@ Reply with_writer(std::string_view trace) {
     {
         const std::unique_ptr<xmlTextWriter, decltype(&xmlFreeTextWriter)> writer(
             xmlNewTextWriterMemory(buffer.get(), 0), xmlFreeTextWriter);
-        WriterTaker taker(writer.get());
-        nachklang::adapter::build_markup(trace, taker, false);
-        refused = taker.refused() || xmlTextWriterEndDocument(writer.get()) < 0;
+        WriterBuilder builder(writer.get());
+        nachklang::adapter::build_markup(trace, builder, false);
+        refused = builder.refused() || xmlTextWriterEndDocument(writer.get()) < 0;
     }
     if (refused) return Reply::rejected("a call of the writer returned -1");
     return Reply::accepted({reinterpret_cast<const char*>(xmlBufferContent(buffer.get())),
@@ -269,15 +270,15 @@ class Libxml2 final : public nachklang::adapter::Codec {
         xmlSetGenericErrorFunc(nullptr, quiet);
     }
     [[nodiscard]] nachklang::adapter::Description describe() const override {
-        const std::vector<nachklang::adapter::Offer> decode_only{{"xml", {"decode"}}};
+        const std::vector<nachklang::adapter::Capability> decode_only{{"xml", {"decode"}}};
         return {"libxml2",
                 LIBXML_DOTTED_VERSION,
                 "",
                 "",
-                {{"xml", {"decode", "lap"}}},
+                {{"xml", {"decode", "round-trip"}}},
                 {},
                 {{"namespaces", "on"}, {"external", "entities"}},
-                {{"tree", {}, {{"entities", "expanded"}}, {{"xml", {"decode", "lap", "encode"}}}},
+                {{"tree", {}, {{"entities", "expanded"}}, {{"xml", {"decode", "round-trip", "encode"}}}},
                  {"writer", {}, {}, {{"xml", {"encode"}}}},
                  {"entities-kept", {}, {{"entities", "kept"}, {"external", "none"}}},
                  {"reader", {}, {{"entities", "expanded"}}, decode_only},
@@ -285,7 +286,7 @@ class Libxml2 final : public nachklang::adapter::Codec {
                  {"canonical",
                   {},
                   {{"entities", "expanded"}, {"external", "files"}, {"writes", "canonical"}},
-                  {{"xml", {"lap"}}}}}};
+                  {{"xml", {"round-trip"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         xmlResetLastError();
@@ -295,7 +296,7 @@ class Libxml2 final : public nachklang::adapter::Codec {
             return Reply::accepted();
         });
     }
-    Reply lap(std::string_view, std::string_view mode, std::string_view document) override {
+    Reply round_trip(std::string_view, std::string_view mode, std::string_view document) override {
         xmlResetLastError();
         return with_document(mode, document, [mode](xmlDoc* parsed) {
             return mode == "canonical" ? written_canonically(parsed) : written(parsed);

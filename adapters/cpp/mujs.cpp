@@ -69,7 +69,7 @@ class MuJs final : public Codec {
     [[nodiscard]] Description describe() const override {
         const std::string version = NACHKLANG_TEXT(JS_VERSION_MAJOR) "." NACHKLANG_TEXT(
             JS_VERSION_MINOR) "." NACHKLANG_TEXT(JS_VERSION_PATCH);
-        return {"mujs", version, "", "", {{"json", {"decode", "lap"}}}, {"duplicates"}, {}, {}};
+        return {"mujs", version, "", "", {{"json", {"decode", "round-trip"}}}, {"duplicates"}, {}, {}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         if (auto refused = parse(document)) return *refused;
@@ -81,7 +81,7 @@ class MuJs final : public Codec {
         js_getglobal(state_, "held");
         return js_pcall(state_, 1) == 0 ? popped(Reply::accepted()) : Reply::threw(message());
     }
-    Reply lap(std::string_view, std::string_view, std::string_view document) override {
+    Reply round_trip(std::string_view, std::string_view, std::string_view document) override {
         if (auto refused = parse(document)) return *refused;
         js_setglobal(state_, "held");
         function_of_json("stringify");

@@ -79,13 +79,14 @@ void print(mxml_node_t* root, TraceOut& out) {
     }
 }
 
-class Builder final : public nachklang::adapter::MarkupTaker {
+class Builder final : public nachklang::adapter::MarkupBuilder {
   public:
     ~Builder() override {
         if (root_ != nullptr) mxmlDelete(root_);
     }
     void element(const nachklang::adapter::MarkupName& name) override {
-        if (open_ == nullptr && root_ != nullptr) throw nachklang::adapter::Unholdable("a tree has one root here");
+        if (open_ == nullptr && root_ != nullptr)
+            throw nachklang::adapter::CannotRepresentError("a tree has one root here");
         open_ = mxmlNewElement(open_ == nullptr ? MXML_NO_PARENT : open_, until_nul(name.qname));
         if (root_ == nullptr) root_ = open_;
     }
@@ -105,7 +106,7 @@ class Builder final : public nachklang::adapter::MarkupTaker {
   private:
     static const char* until_nul(const std::string& bytes) { return nachklang::adapter::until_nul(bytes); }
     mxml_node_t* inside() {
-        if (open_ == nullptr) throw nachklang::adapter::Unholdable("a tree is its root here");
+        if (open_ == nullptr) throw nachklang::adapter::CannotRepresentError("a tree is its root here");
         return open_;
     }
     mxml_node_t* root_ = nullptr;
@@ -119,7 +120,7 @@ class Mxml final : public nachklang::adapter::Codec {
                 std::to_string(MXML_MAJOR_VERSION) + "." + std::to_string(MXML_MINOR_VERSION),
                 "",
                 "",
-                {{"xml", {"decode", "lap", "encode"}}},
+                {{"xml", {"decode", "round-trip", "encode"}}},
                 {"doctype", "namespaces"},
                 {{"namespaces", "off"}}};
     }
@@ -129,7 +130,7 @@ class Mxml final : public nachklang::adapter::Codec {
             return Reply::accepted();
         });
     }
-    Reply lap(std::string_view, std::string_view, std::string_view bytes) override {
+    Reply round_trip(std::string_view, std::string_view, std::string_view bytes) override {
         return with_tree(bytes, [](mxml_node_t* root) { return written(root); });
     }
     Reply encode(std::string_view, std::string_view, std::string_view trace) override {

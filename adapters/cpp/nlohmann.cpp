@@ -31,20 +31,20 @@ void scalar(const Json& value, TraceOut& out) {
 template <class Json>
 struct Builder {
     using Value = Json;
-    static Value scalar(const nachklang::adapter::Told& told) {
-        if (told.kind == "null") return nullptr;
-        if (told.kind == "true" || told.kind == "false") return told.kind == "true";
-        if (told.kind == "str") return told.text;
-        if (told.kind == "binary64") return told.binary64();
-        if (told.kind == "binary32") return told.binary32();
-        if (const auto value = told.integer<std::int64_t>(); told.kind == "int" && value) return *value;
-        if (const auto value = told.integer<std::uint64_t>(); told.kind == "int" && value) return *value;
-        throw nachklang::adapter::Unholdable("no value for " + told.kind + " " + told.text);
+    static Value scalar(const nachklang::adapter::TraceLine& item) {
+        if (item.kind == "null") return nullptr;
+        if (item.kind == "true" || item.kind == "false") return item.kind == "true";
+        if (item.kind == "str") return item.text;
+        if (item.kind == "binary64") return item.binary64();
+        if (item.kind == "binary32") return item.binary32();
+        if (const auto value = item.integer<std::int64_t>(); item.kind == "int" && value) return *value;
+        if (const auto value = item.integer<std::uint64_t>(); item.kind == "int" && value) return *value;
+        throw nachklang::adapter::CannotRepresentError("no value for " + item.kind + " " + item.text);
     }
     static Value array() { return Value::array(); }
     static Value object() { return Value::object(); }
     static void append(Value& to, Value value) { to.push_back(std::move(value)); }
-    static void put(Value& to, const nachklang::adapter::Told& name, Value value) {
+    static void put(Value& to, const nachklang::adapter::TraceLine& name, Value value) {
         to[name.name()] = std::move(value);
     }
 };
@@ -93,7 +93,7 @@ class Nlohmann final : public nachklang::adapter::Codec {
                 version,
                 "",
                 "",
-                {{"json", {"decode", "lap", "encode"}}},
+                {{"json", {"decode", "round-trip", "encode"}}},
                 {"duplicates"},
                 {},
                 {{"sorted", {"order"}}, {"ordered"}, {"ascii-indented", {}, {}, {{"json", {"encode"}}}}}};
@@ -107,7 +107,7 @@ class Nlohmann final : public nachklang::adapter::Codec {
         return mode == "ordered" ? parse<nlohmann::ordered_json>(document, show)
                                  : parse<nlohmann::json>(document, show);
     }
-    Reply lap(std::string_view, std::string_view mode, std::string_view document) override {
+    Reply round_trip(std::string_view, std::string_view mode, std::string_view document) override {
         const auto write = [&](const auto& value) { return Reply::accepted(written(value, mode)); };
         return mode == "ordered" ? parse<nlohmann::ordered_json>(document, write)
                                  : parse<nlohmann::json>(document, write);

@@ -72,7 +72,7 @@ class PocoJson final : public Codec {
                 part(24) + "." + part(16) + "." + part(8),
                 "",
                 "",
-                {{"json", {"decode", "lap"}}},
+                {{"json", {"decode", "round-trip"}}},
                 {"order", "duplicates"},
                 {},
                 {}};
@@ -83,7 +83,7 @@ class PocoJson final : public Codec {
             return Reply::accepted();
         });
     }
-    Reply lap(std::string_view, std::string_view, std::string_view document) override {
+    Reply round_trip(std::string_view, std::string_view, std::string_view document) override {
         return parse(document, [](const Var& root) {
             std::ostringstream text;
             Poco::JSON::Stringifier::stringify(root, text);

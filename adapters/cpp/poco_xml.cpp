@@ -94,7 +94,7 @@ class PocoXml final : public nachklang::adapter::Codec {
                 version,
                 "expat",
                 "",
-                {{"xml", {"decode", "lap"}}},
+                {{"xml", {"decode", "round-trip"}}},
                 {},
                 {{"namespaces", "on"}, {"external", "none"}}};
     }
@@ -104,7 +104,7 @@ class PocoXml final : public nachklang::adapter::Codec {
             return Reply::accepted();
         });
     }
-    Reply lap(std::string_view, std::string_view, std::string_view bytes) override {
+    Reply round_trip(std::string_view, std::string_view, std::string_view bytes) override {
         return with_document(bytes, [](const Document& document) {
             std::ostringstream out;
             DOMWriter writer;

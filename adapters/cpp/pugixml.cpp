@@ -53,7 +53,7 @@ void print(const pugi::xml_document& document, TraceOut& out) {
 }
 
 /// Builds a tree as its user would: everything is a node under the one that is open.
-class Builder final : public nachklang::adapter::MarkupTaker {
+class Builder final : public nachklang::adapter::MarkupBuilder {
   public:
     explicit Builder(pugi::xml_document& document) : open_(document) {}
     void element(const nachklang::adapter::MarkupName& name) override {
@@ -75,7 +75,7 @@ class Builder final : public nachklang::adapter::MarkupTaker {
   private:
     pugi::xml_node leaf(pugi::xml_node_type type, const std::string& bytes) {
         pugi::xml_node node = open_.append_child(type);
-        if (!node) throw nachklang::adapter::Unholdable("such a node has no place here");
+        if (!node) throw nachklang::adapter::CannotRepresentError("such a node has no place here");
         node.set_value(nachklang::adapter::until_nul(bytes));
         return node;
     }
@@ -91,10 +91,10 @@ class Pugixml final : public nachklang::adapter::Codec {
                 version,
                 "",
                 "",
-                {{"xml", {"decode", "lap", "encode"}}},
+                {{"xml", {"decode", "round-trip", "encode"}}},
                 {"doctype", "namespaces"},
                 {{"namespaces", "off"}},
-                {{"full"}, {"default", {"comments", "instructions"}, {}, {{"xml", {"decode", "lap"}}}}}};
+                {{"full"}, {"default", {"comments", "instructions"}, {}, {{"xml", {"decode", "round-trip"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view bytes, TraceOut& out) override {
         pugi::xml_document document;
@@ -102,7 +102,7 @@ class Pugixml final : public nachklang::adapter::Codec {
         if (out.wanted()) print(document, out);
         return Reply::accepted();
     }
-    Reply lap(std::string_view, std::string_view mode, std::string_view bytes) override {
+    Reply round_trip(std::string_view, std::string_view mode, std::string_view bytes) override {
         pugi::xml_document document;
         if (const auto result = load(document, mode, bytes); !result) return refused(result);
         return written(document);

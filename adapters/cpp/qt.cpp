@@ -72,7 +72,7 @@ class QtJson final : public Codec {
   public:
     [[nodiscard]] Description describe() const override {
         return {"qt" + std::to_string(QT_VERSION_MAJOR), QT_VERSION_STR,          "", "",
-                {{"json", {"decode", "lap"}}},           {"order", "duplicates"}, {}, {}};
+                {{"json", {"decode", "round-trip"}}},    {"order", "duplicates"}, {}, {}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         return parse(document, [&](const QJsonDocument& root) {
@@ -81,7 +81,7 @@ class QtJson final : public Codec {
             return Reply::accepted();
         });
     }
-    Reply lap(std::string_view, std::string_view, std::string_view document) override {
+    Reply round_trip(std::string_view, std::string_view, std::string_view document) override {
         return parse(document, [](const QJsonDocument& root) {
             const QByteArray text = root.toJson(QJsonDocument::Compact);
             return Reply::accepted({text.constData(), static_cast<std::size_t>(text.size())});

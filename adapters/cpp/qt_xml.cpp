@@ -118,9 +118,9 @@ QString text_of(const std::string& bytes) {
 
 /// The stream writer. Declarations have to be told before the element they stand on, so a start is kept until it is
 /// whole.
-class StreamTaker final : public nachklang::adapter::MarkupTaker {
+class StreamBuilder final : public nachklang::adapter::MarkupBuilder {
   public:
-    StreamTaker(QXmlStreamWriter& writer, bool namespaces) : writer_(writer), namespaces_(namespaces) {}
+    StreamBuilder(QXmlStreamWriter& writer, bool namespaces) : writer_(writer), namespaces_(namespaces) {}
     void element(const nachklang::adapter::MarkupName& name) override {
         settle();
         start_ = name;
@@ -129,7 +129,7 @@ class StreamTaker final : public nachklang::adapter::MarkupTaker {
         attributes_.emplace_back(name, value);
     }
     void declaration(const std::string& prefix, const std::string& uri) override {
-        if (!namespaces_) return MarkupTaker::declaration(prefix, uri);
+        if (!namespaces_) return MarkupBuilder::declaration(prefix, uri);
         // While a start tag is open, a declaration would be written on that one.
         if (depth_ > 0) writer_.writeCharacters(QString());
         if (prefix.empty())
@@ -188,16 +188,16 @@ Reply write_stream(std::string_view trace, bool namespaces) {
     QByteArray written;
     QXmlStreamWriter writer(&written);
     writer.writeStartDocument();
-    StreamTaker taker(writer, namespaces);
-    nachklang::adapter::build_markup(trace, taker, namespaces);
+    StreamBuilder builder(writer, namespaces);
+    nachklang::adapter::build_markup(trace, builder, namespaces);
     writer.writeEndDocument();
     if (writer.hasError()) return Reply::rejected("the writer says that it has an error");
     return Reply::accepted({written.constData(), static_cast<std::size_t>(written.size())});
 }
 
-class DomTaker final : public nachklang::adapter::MarkupTaker {
+class DomBuilder final : public nachklang::adapter::MarkupBuilder {
   public:
-    explicit DomTaker(QDomDocument& document) : document_(document) {}
+    explicit DomBuilder(QDomDocument& document) : document_(document) {}
     void element(const nachklang::adapter::MarkupName& name) override {
         add(name.uri.empty() ? document_.createElement(text_of(name.qname))
                              : document_.createElementNS(text_of(name.uri), text_of(name.qname)));
@@ -224,7 +224,7 @@ class DomTaker final : public nachklang::adapter::MarkupTaker {
     void add(const QDomNode& node) {
         QDomNode parent = open_.empty() ? QDomNode(document_) : open_.back();
         last_ = parent.appendChild(node);
-        if (last_.isNull()) throw nachklang::adapter::Unholdable("such a node has no place here");
+        if (last_.isNull()) throw nachklang::adapter::CannotRepresentError("such a node has no place here");
     }
     QDomDocument& document_;
     QDomNode last_;
@@ -239,16 +239,16 @@ Reply written(const QDomDocument& document) {
 class QtXml final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
-        const std::vector<nachklang::adapter::Offer> no_lap{{"xml", {"decode", "encode"}}};
+        const std::vector<nachklang::adapter::Capability> no_round_trip{{"xml", {"decode", "encode"}}};
         return {"qt5-xml",
                 qVersion(),
                 "",
                 "",
-                {{"xml", {"decode", "lap", "encode"}}},
+                {{"xml", {"decode", "round-trip", "encode"}}},
                 {},
                 {},
-                {{"stream", {}, {{"namespaces", "on"}}, no_lap},
-                 {"stream-plain", {"namespaces"}, {{"namespaces", "off"}}, no_lap},
+                {{"stream", {}, {{"namespaces", "on"}}, no_round_trip},
+                 {"stream-plain", {"namespaces"}, {{"namespaces", "off"}}, no_round_trip},
                  {"dom", {"declarations", "order"}, {{"namespaces", "on"}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
@@ -258,7 +258,7 @@ class QtXml final : public nachklang::adapter::Codec {
         if (out.wanted()) print(parsed, out);
         return Reply::accepted();
     }
-    Reply lap(std::string_view, std::string_view, std::string_view document) override {
+    Reply round_trip(std::string_view, std::string_view, std::string_view document) override {
         QDomDocument parsed;
         if (const auto problem = load(parsed, document)) return *problem;
         return written(parsed);
@@ -266,8 +266,8 @@ class QtXml final : public nachklang::adapter::Codec {
     Reply encode(std::string_view, std::string_view mode, std::string_view trace) override {
         if (mode != "dom") return write_stream(trace, mode == "stream");
         QDomDocument document;
-        DomTaker taker(document);
-        nachklang::adapter::build_markup(trace, taker, true);
+        DomBuilder builder(document);
+        nachklang::adapter::build_markup(trace, builder, true);
         return written(document);
     }
 

@@ -95,29 +95,29 @@ struct Builder {
         out.SetString(bytes.data(), static_cast<rapidjson::SizeType>(bytes.size()), memory);
         return out;
     }
-    [[nodiscard]] Value scalar(const nachklang::adapter::Told& told) const {
+    [[nodiscard]] Value scalar(const nachklang::adapter::TraceLine& item) const {
         Value out;
-        if (told.kind == "true" || told.kind == "false") {
-            out.SetBool(told.kind == "true");
-        } else if (told.kind == "str") {
-            return text(told.text);
-        } else if (told.kind == "binary64") {
-            out.SetDouble(told.binary64());
-        } else if (told.kind == "binary32") {
-            out.SetFloat(told.binary32());
-        } else if (const auto value = told.integer<std::int64_t>(); told.kind == "int" && value) {
+        if (item.kind == "true" || item.kind == "false") {
+            out.SetBool(item.kind == "true");
+        } else if (item.kind == "str") {
+            return text(item.text);
+        } else if (item.kind == "binary64") {
+            out.SetDouble(item.binary64());
+        } else if (item.kind == "binary32") {
+            out.SetFloat(item.binary32());
+        } else if (const auto value = item.integer<std::int64_t>(); item.kind == "int" && value) {
             out.SetInt64(*value);
-        } else if (const auto large = told.integer<std::uint64_t>(); told.kind == "int" && large) {
+        } else if (const auto large = item.integer<std::uint64_t>(); item.kind == "int" && large) {
             out.SetUint64(*large);
-        } else if (told.kind != "null") {
-            throw nachklang::adapter::Unholdable("no value for " + told.kind + " " + told.text);
+        } else if (item.kind != "null") {
+            throw nachklang::adapter::CannotRepresentError("no value for " + item.kind + " " + item.text);
         }
         return out;
     }
     static Value array() { return Value(rapidjson::kArrayType); }
     static Value object() { return Value(rapidjson::kObjectType); }
     void append(Value& to, Value value) const { to.PushBack(value, memory); }
-    void put(Value& to, const nachklang::adapter::Told& name, Value value) const {
+    void put(Value& to, const nachklang::adapter::TraceLine& name, Value value) const {
         Value key = text(name.name());
         to.AddMember(key, value, memory);
     }
@@ -130,13 +130,13 @@ class RapidJson final : public nachklang::adapter::Codec {
                 RAPIDJSON_VERSION_STRING,
                 "",
                 "",
-                {{"json", {"decode", "lap", "encode"}}},
+                {{"json", {"decode", "round-trip", "encode"}}},
                 {},
                 {},
                 {{"default"},
-                 {"full-precision", {}, {}, {{"json", {"decode", "lap"}}}},
+                 {"full-precision", {}, {}, {{"json", {"decode", "round-trip"}}}},
                  {"number-text", {}, {}, {{"json", {"decode"}}}},
-                 {"lenient", {}, {}, {{"json", {"decode", "lap"}}}},
+                 {"lenient", {}, {}, {{"json", {"decode", "round-trip"}}}},
                  {"pretty", {}, {}, {{"json", {"encode"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view text, TraceOut& out) override {
@@ -149,7 +149,7 @@ class RapidJson final : public nachklang::adapter::Codec {
                                                    [&](const Value* value) { return visit(*value, out); });
         return Reply::accepted();
     }
-    Reply lap(std::string_view, std::string_view mode, std::string_view text) override {
+    Reply round_trip(std::string_view, std::string_view mode, std::string_view text) override {
         rapidjson::Document document;
         parse(document, mode, text);
         if (document.HasParseError()) return refused(document);

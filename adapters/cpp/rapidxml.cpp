@@ -62,7 +62,7 @@ void print(const rapidxml::xml_document<char>& document, TraceOut& out) {
 }
 
 /// Names and values are borrowed by the tree: the document's pool keeps them.
-class Builder final : public nachklang::adapter::MarkupTaker {
+class Builder final : public nachklang::adapter::MarkupBuilder {
   public:
     explicit Builder(rapidxml::xml_document<char>& document) : document_(document), open_(&document) {}
     void element(const nachklang::adapter::MarkupName& name) override {

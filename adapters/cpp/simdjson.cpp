@@ -66,8 +66,9 @@ std::optional<Cursor> visit(const dom::element& value, TraceOut& out) {
 class SimdJson final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
-        return {"simdjson", SIMDJSON_STRINGIFY(SIMDJSON_VERSION), "", "", {{"json", {"decode", "lap"}}}, {}, {},
-                {}};
+        return {
+            "simdjson", SIMDJSON_STRINGIFY(SIMDJSON_VERSION), "", "", {{"json", {"decode", "round-trip"}}}, {}, {},
+            {}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         dom::element value;
@@ -76,7 +77,7 @@ class SimdJson final : public nachklang::adapter::Codec {
             nachklang::adapter::walk<dom::element>(value, [&](const dom::element& v) { return visit(v, out); });
         return Reply::accepted();
     }
-    Reply lap(std::string_view, std::string_view, std::string_view document) override {
+    Reply round_trip(std::string_view, std::string_view, std::string_view document) override {
         dom::element value;
         if (const auto error = parser_.parse(document.data(), document.size()).get(value)) return failed(error);
         return Reply::accepted(simdjson::minify(value));

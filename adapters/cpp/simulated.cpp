@@ -6,15 +6,15 @@
 // found; a nested record counts as found where its braces stand, whatever is in them.
 #include <map>
 
-#include "naive_json.hpp"
+#include "oracle/json_recogniser.hpp"
 
 #include <nachklang/adapter.hpp>
 
 namespace {
 
 using namespace nachklang::adapter;
-using standin::Kind;
-using standin::Value;
+using oracle::Kind;
+using oracle::Value;
 
 void print_as_map(const Value& value, TraceOut& out) {
     if (value.kind == Kind::null) return out.null();
@@ -43,7 +43,7 @@ class MapDecoder final : public Codec {
                 {{"simulated", "yes"}},  {}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
-        const standin::Recognised found = standin::recognise(document, {}, 512);
+        const oracle::Recognised found = oracle::recognise(document, {}, 512);
         if (found.too_deep) return Reply::rejected("too deep").at_offset(found.error_offset);
         if (!found.value) return Reply::rejected("no JSON").at_offset(found.error_offset);
         if (out.wanted()) print_as_map(*found.value, out);
@@ -98,7 +98,7 @@ class TableDecoder final : public Codec {
                 {{"simulated", "yes"}},    {}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
-        const standin::Recognised found = standin::recognise(document, {}, 16);
+        const oracle::Recognised found = oracle::recognise(document, {}, 16);
         if (!found.value) return Reply::rejected("error code -22").at_offset(found.error_offset);
         unsigned mask = 0;
         for (std::size_t i = 0; i < bell_record().size(); ++i)

@@ -30,7 +30,7 @@ class Sqlite final : public Codec {
         database_.reset(raw);
     }
     [[nodiscard]] Description describe() const override {
-        return {"sqlite", sqlite3_libversion(), "", "", {{"json", {"decode", "lap"}}}, {}, {}, {}};
+        return {"sqlite", sqlite3_libversion(), "", "", {{"json", {"decode", "round-trip"}}}, {}, {}, {}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         std::vector<Row> rows;
@@ -46,7 +46,7 @@ class Sqlite final : public Codec {
         if (out.wanted()) print(rows, out);
         return Reply::accepted();
     }
-    Reply lap(std::string_view, std::string_view, std::string_view document) override {
+    Reply round_trip(std::string_view, std::string_view, std::string_view document) override {
         std::string text;
         if (auto failed = ask("select json(?1)", document, [&](sqlite3_stmt* row) { text = column(row, 0); }))
             return *failed;

@@ -44,7 +44,7 @@ void print(const tinyxml2::XMLDocument& document, TraceOut& out) {
     }
 }
 
-class Builder final : public nachklang::adapter::MarkupTaker {
+class Builder final : public nachklang::adapter::MarkupBuilder {
   public:
     explicit Builder(tinyxml2::XMLDocument& document) : document_(document), open_(&document) {}
     void element(const nachklang::adapter::MarkupName& name) override {
@@ -85,10 +85,10 @@ class Tinyxml2 final : public nachklang::adapter::Codec {
                     std::to_string(TIXML2_PATCH_VERSION),
                 "",
                 "",
-                {{"xml", {"decode", "lap", "encode"}}},
+                {{"xml", {"decode", "round-trip", "encode"}}},
                 {"doctype", "namespaces"},
                 {{"namespaces", "off"}},
-                {{"default"}, {"collapsed", {}, {}, {{"xml", {"decode", "lap"}}}}}};
+                {{"default"}, {"collapsed", {}, {}, {{"xml", {"decode", "round-trip"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view bytes, TraceOut& out) override {
         tinyxml2::XMLDocument document(true, white_space(mode));
@@ -96,7 +96,7 @@ class Tinyxml2 final : public nachklang::adapter::Codec {
         if (out.wanted()) print(document, out);
         return Reply::accepted();
     }
-    Reply lap(std::string_view, std::string_view mode, std::string_view bytes) override {
+    Reply round_trip(std::string_view, std::string_view mode, std::string_view bytes) override {
         tinyxml2::XMLDocument document(true, white_space(mode));
         if (document.Parse(bytes.data(), bytes.size()) != tinyxml2::XML_SUCCESS) return refused(document);
         return written(document);

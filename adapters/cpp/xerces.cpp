@@ -127,7 +127,7 @@ std::basic_string<XMLCh> utf16(const std::string& bytes) {
     return {units.begin(), units.end()};
 }
 
-class Builder final : public nachklang::adapter::MarkupTaker {
+class Builder final : public nachklang::adapter::MarkupBuilder {
   public:
     Builder(DOMDocument& document, bool namespaces)
         : document_(document), open_(&document), namespaces_(namespaces) {}

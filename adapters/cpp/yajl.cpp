@@ -67,12 +67,12 @@ class Yajl final : public Codec {
     [[nodiscard]] Description describe() const override {
         const auto version =
             std::to_string(YAJL_MAJOR) + "." + std::to_string(YAJL_MINOR) + "." + std::to_string(YAJL_MICRO);
-        return {"yajl", version, "", "", {{"json", {"decode", "lap"}}}, {}, {}, {{"default"}, {"lenient"}}};
+        return {"yajl", version, "", "", {{"json", {"decode", "round-trip"}}}, {}, {}, {{"default"}, {"lenient"}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         return parse(to_trace, &out, mode, document).value_or(Reply::accepted());
     }
-    Reply lap(std::string_view, std::string_view mode, std::string_view document) override {
+    Reply round_trip(std::string_view, std::string_view mode, std::string_view document) override {
         const std::unique_ptr<yajl_gen_t, decltype(&yajl_gen_free)> generator(yajl_gen_alloc(nullptr),
                                                                               &yajl_gen_free);
         if (auto refused = parse(to_text, generator.get(), mode, document)) return *refused;

@@ -42,7 +42,7 @@ abstract class Codec {
     public virtual string Trace(object value) { return null; }
     public abstract Inside Open(object value);
     public virtual object Plain(object value) { return value; }
-    public virtual string Dump(object value, string mode) { throw new Unsupported("laps are not offered"); }
+    public virtual string Dump(object value, string mode) { throw new Unsupported("round trips are not offered"); }
     /// <summary>Encodes a document of XML, piece by piece as Program.MarkupOf gives it.</summary>
     public virtual byte[] WriteMarkup(string trace, string mode) { throw new Unsupported("it does not encode here"); }
     public virtual string Write(object value, string mode) { throw new Unsupported("it does not encode here"); }
@@ -61,7 +61,7 @@ class SystemXml : Codec {
     public override string Format { get { return "xml"; } }
     public override string Hello {
         get {
-            return "implementation mono-xml " + Environment.Version + "\nxml decode lap encode\nsetting namespaces=on\nsetting external=none\nmode reader\nxml decode\nmode writer\nxml encode\nmode document\nsetting entities=kept\n";
+            return "implementation mono-xml " + Environment.Version + "\nxml decode round-trip encode\nsetting namespaces=on\nsetting external=none\nmode reader\nxml decode\nmode writer\nxml encode\nmode document\nsetting entities=kept\n";
         }
     }
     private static XmlReader Reader(byte[] document) {
@@ -75,7 +75,7 @@ class SystemXml : Codec {
                 tree.Load(new MemoryStream(document));
                 return tree;
             }
-            using (XmlReader reader = Reader(document)) return Told(reader);
+            using (XmlReader reader = Reader(document)) return TraceOf(reader);
         } catch (XmlException error) {
             throw new Rejected(error.Message, error.LineNumber > 0 ? " line=" + error.LineNumber + " column=" + Math.Max(1, error.LinePosition) + " unit=utf16" : "");
         }
@@ -83,9 +83,9 @@ class SystemXml : Codec {
     public override Inside Open(object value) { return null; }
     public override string Dump(object value, string mode) { return ((XmlDocument)value).OuterXml; }
     public override string Trace(object value) {
-        string told = value as string;
-        if (told == null) using (var reader = new XmlNodeReader((XmlDocument)value)) told = Told(reader);
-        return told == "" ? "text u8:\n" : told;
+        string trace = value as string;
+        if (trace == null) using (var reader = new XmlNodeReader((XmlDocument)value)) trace = TraceOf(reader);
+        return trace == "" ? "text u8:\n" : trace;
     }
     public override byte[] WriteMarkup(string trace, string mode) {
         var written = new MemoryStream();
@@ -144,9 +144,9 @@ class SystemXml : Codec {
             }
         }
     }
-    private static string Told(XmlReader reader) {
-        var told = new StringBuilder();
-        Action<string, string[]> line = (word, fields) => told.Append(word).Append(' ').Append(string.Join(" ", fields.Select(Program.Field))).Append('\n');
+    private static string TraceOf(XmlReader reader) {
+        var trace = new StringBuilder();
+        Action<string, string[]> line = (word, fields) => trace.Append(word).Append(' ').Append(string.Join(" ", fields.Select(Program.Field))).Append('\n');
         while (reader.Read()) {
             switch (reader.NodeType) {
                 case XmlNodeType.Element:
@@ -155,11 +155,11 @@ class SystemXml : Codec {
                     while (reader.MoveToNextAttribute()) {
                         if (reader.Name == "xmlns") line("ns", new[] { "", reader.Value });
                         else if (reader.Prefix == "xmlns") line("ns", new[] { reader.LocalName, reader.Value });
-                        else told.Append("attr " + Program.Field(reader.Name) + " " + Program.Field(reader.LocalName) + " " + Program.Field(reader.NamespaceURI) + " " + Program.Field(reader.Value) + (reader.IsDefault ? " default\n" : " given\n"));
+                        else trace.Append("attr " + Program.Field(reader.Name) + " " + Program.Field(reader.LocalName) + " " + Program.Field(reader.NamespaceURI) + " " + Program.Field(reader.Value) + (reader.IsDefault ? " default\n" : " given\n"));
                     }
-                    if (empty) told.Append("end\n");
+                    if (empty) trace.Append("end\n");
                     break;
-                case XmlNodeType.EndElement: told.Append("end\n"); break;
+                case XmlNodeType.EndElement: trace.Append("end\n"); break;
                 case XmlNodeType.Text: line("text", new[] { reader.Value }); break;
                 case XmlNodeType.Whitespace:
                 case XmlNodeType.SignificantWhitespace:
@@ -172,7 +172,7 @@ class SystemXml : Codec {
                 case XmlNodeType.EntityReference: line("ref", new[] { reader.Name }); break;
             }
         }
-        return told.ToString();
+        return trace.ToString();
     }
 }
 
@@ -180,7 +180,7 @@ class JsonNet : Codec {
     public override string Hello {
         get {
             return "implementation json-net " + System.Diagnostics.FileVersionInfo.GetVersionInfo(typeof(JToken).Assembly.Location).FileVersion +
-                   "\njson decode lap encode\nlacks duplicates\nsetting input=text\nmode strings-kept\nmode default\njson decode lap\nmode indented\njson encode\n";
+                   "\njson decode round-trip encode\ncannot-represent duplicates\nsetting input=text\nmode strings-kept\nmode default\njson decode round-trip\nmode indented\njson encode\n";
         }
     }
     public override object Load(byte[] document, string mode) {
@@ -288,7 +288,7 @@ class ScriptSerializer : Codec {
     private readonly System.Web.Script.Serialization.JavaScriptSerializer serializer =
         new System.Web.Script.Serialization.JavaScriptSerializer { MaxJsonLength = int.MaxValue };
     public override string Hello {
-        get { return "implementation mono-script-serializer " + Environment.Version + "\njson decode lap encode\nlacks duplicates\nsetting input=text\n"; }
+        get { return "implementation mono-script-serializer " + Environment.Version + "\njson decode round-trip encode\ncannot-represent duplicates\nsetting input=text\n"; }
     }
     public override object Load(byte[] document, string mode) {
         try {
@@ -420,7 +420,7 @@ static class Program {
             object value = codec.Load(document, mode);
             return Encoding.ASCII.GetBytes(show ? codec.Trace(value) ?? Print(codec, value) : "");
         }
-        if (operation == "lap") return Written(codec.Dump(codec.Load(document, mode), mode));
+        if (operation == "round-trip") return Written(codec.Dump(codec.Load(document, mode), mode));
         if (operation == "encode" && codec.Format == "xml") return codec.WriteMarkup(Encoding.ASCII.GetString(document), mode);
         if (operation == "encode") return Written(codec.Write(ValueOf(Encoding.ASCII.GetString(document)), mode));
         throw new Unsupported("unknown operation");
@@ -456,7 +456,7 @@ static class Program {
                 if (count == 0) return 2;
                 got += count;
             }
-            string id = "0", mode = "", kind = "accepted", told = "", message = "";
+            string id = "0", mode = "", kind = "accepted", place = "", message = "";
             bool show = true, known = parts[1] == codec.Format;
             foreach (string part in parts.Skip(3)) {
                 string key = part.Split('=')[0], value = part.Substring(key.Length + 1);
@@ -470,7 +470,7 @@ static class Program {
                 if (!known) throw new Unsupported("");
                 body = Answer(codec, parts[0], document, mode, show);
             } catch (Rejected error) {
-                kind = "rejected"; told = error.Place; message = error.Message;
+                kind = "rejected"; place = error.Place; message = error.Message;
             } catch (Unsupported error) {
                 kind = "unsupported"; message = error.Message;
             } catch (OutOfMemoryException error) {
@@ -481,7 +481,7 @@ static class Program {
                 kind = "threw"; message = error.GetType().Name + ": " + error.Message;
             }
             body = body ?? Encoding.UTF8.GetBytes(message);
-            send(Encoding.UTF8.GetBytes(kind + " " + body.Length + " id=" + id + told + "\n"));
+            send(Encoding.UTF8.GetBytes(kind + " " + body.Length + " id=" + id + place + "\n"));
             send(body);
             replies.Flush();
         }

@@ -100,7 +100,7 @@ string[2] answer(string operation, string document, string mode, bool wanted)
     try
     {
         const value = parseJSON(document, -1, options);
-        if (operation == "lap")
+        if (operation == "round-trip")
             return ["accepted", value.toString(options)];
         auto lines = appender!string;
         if (wanted)
@@ -125,7 +125,7 @@ int main()
     }
 
     send("nachklang-adapter 1\nimplementation std-json " ~ (__VERSION__ / 1000).to!string ~ "." ~ (
-            __VERSION__ % 1000).to!string ~ "\njson decode lap\nlacks order duplicates\n" ~
+            __VERSION__ % 1000).to!string ~ "\njson decode round-trip\ncannot-represent order duplicates\n" ~
             "mode default\nmode strict\nmode special-floats\n\n");
     fflush(replies);
     char[4096] line;
@@ -136,7 +136,7 @@ int main()
         if (fread(bytes.ptr, 1, bytes.length, stdin) != bytes.length)
             return 2;
         string id = "0", mode;
-        bool wanted = true, known = words[1] == "json" && ["decode", "lap"].canFind(words[0]);
+        bool wanted = true, known = words[1] == "json" && ["decode", "round-trip"].canFind(words[0]);
         foreach (word; words[3 .. $])
         {
             const at = word.indexOf('=');

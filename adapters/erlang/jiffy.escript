@@ -11,8 +11,8 @@ main(_) ->
     {ok, Version} = application:get_key(jiffy, vsn),
     %% Started with the pipe as descriptor 3, and 1 where standard error goes: what a library prints must not come between.
     put(replies, open_port({fd, 3, 3}, [out, binary])),
-    put_bytes(["nachklang-adapter 1\nimplementation jiffy ", Version, "\njson decode lap encode\n",
-               "mode pairs\nmode maps\nlacks order duplicates\njson decode lap\nmode escaped\njson encode\n\n"]),
+    put_bytes(["nachklang-adapter 1\nimplementation jiffy ", Version, "\njson decode round-trip encode\n",
+               "mode pairs\nmode maps\ncannot-represent order duplicates\njson decode round-trip\nmode escaped\njson encode\n\n"]),
     serve().
 
 put_bytes(Bytes) -> port_command(get(replies), Bytes).
@@ -55,7 +55,7 @@ asked(Operation, Document, Mode, Show) ->
 answer(<<"decode">>, Document, Mode, Show) ->
     Value = jiffy:decode(Document, options(Mode)),
     {"accepted", if Show -> lists:reverse(walk([{value, Value}], [])); true -> [] end, ""};
-answer(<<"lap">>, Document, Mode, _) ->
+answer(<<"round-trip">>, Document, Mode, _) ->
     {"accepted", jiffy:encode(jiffy:decode(Document, options(Mode)), writing(Mode)), ""};
 answer(<<"encode">>, Trace, Mode, _) ->
     {[Value], []} = build(binary:split(Trace, <<"\n">>, [global, trim_all]), [], none),

@@ -27,11 +27,11 @@ type spelled string
 
 // codec is what one library does in one mode; nil where it does not.
 type codec struct {
-	version string
-	lacks   string
-	modes   []string
-	load    func(document []byte, mode string) (any, error)
-	dump    func(value any, mode string) ([]byte, error)
+	version         string
+	cannotRepresent string
+	modes           []string
+	load            func(document []byte, mode string) (any, error)
+	dump            func(value any, mode string) ([]byte, error)
 }
 
 func refused(err error) error {
@@ -52,9 +52,9 @@ func refused(err error) error {
 
 func standard() codec {
 	return codec{
-		version: "encoding-json " + strings.TrimPrefix(runtime.Version(), "go"),
-		lacks:   "order duplicates",
-		modes:   []string{"float", "number-text: decode lap", "stream", "indented: encode", "html-off: encode"},
+		version:         "encoding-json " + strings.TrimPrefix(runtime.Version(), "go"),
+		cannotRepresent: "order duplicates",
+		modes:           []string{"float", "number-text: decode round-trip", "stream", "indented: encode", "html-off: encode"},
 		load: func(document []byte, mode string) (any, error) {
 			var value any
 			if mode != "number-text" && mode != "stream" {
@@ -106,9 +106,9 @@ func iterator() codec {
 		return jsoniter.ConfigDefault
 	}
 	return codec{
-		version: "json-iterator 1.1.12",
-		lacks:   "order duplicates",
-		modes:   []string{"default", "compatible", "fastest", "number-text: decode lap"},
+		version:         "json-iterator 1.1.12",
+		cannotRepresent: "order duplicates",
+		modes:           []string{"default", "compatible", "fastest", "number-text: decode round-trip"},
 		load: func(document []byte, mode string) (any, error) {
 			var value any
 			return value, refused(api(mode).Unmarshal(document, &value))
@@ -122,8 +122,8 @@ func iterator() codec {
 
 func dynamic() codec {
 	return codec{
-		version: "go-simplejson 0.5.0",
-		lacks:   "order duplicates",
+		version:         "go-simplejson 0.5.0",
+		cannotRepresent: "order duplicates",
 		load: func(document []byte, _ string) (any, error) {
 			value, err := simplejson.NewJson(document)
 			if err != nil {
@@ -174,7 +174,7 @@ func nesting(document []byte) (deepest int) {
 
 func gjsonCodec() codec {
 	return codec{
-		version: "gjson 1.14.4",
+		version:         "gjson 1.14.4",
 		load: func(document []byte, _ string) (any, error) {
 			if !gjson.ValidBytes(document) {
 				return nil, nachklang.Rejected{Message: "gjson.Valid says no"}
@@ -186,8 +186,8 @@ func gjsonCodec() codec {
 
 func fastjsonCodec() codec {
 	return codec{
-		version: "fastjson 1.6.3",
-		modes:   []string{"parse", "validated"},
+		version:         "fastjson 1.6.3",
+		modes:           []string{"parse", "validated"},
 		load: func(document []byte, mode string) (any, error) {
 			if mode == "validated" {
 				if err := fastjson.ValidateBytes(document); err != nil {
@@ -385,7 +385,7 @@ func (c codec) answer(operation string, document []byte, mode string, show bool)
 			printValue(value, &out)
 		}
 		return out.Bytes(), nil
-	case operation == "lap" && c.dump != nil:
+	case operation == "round-trip" && c.dump != nil:
 		value, err := c.load(document, mode)
 		if err != nil {
 			return nil, err
@@ -405,14 +405,14 @@ func (c codec) hello(engine string) string {
 	var out strings.Builder
 	fmt.Fprintf(&out, "implementation %s\njson decode", c.version)
 	if c.dump != nil {
-		out.WriteString(" lap encode")
+		out.WriteString(" round-trip encode")
 	}
 	out.WriteString("\n")
 	if engine != "" {
 		out.WriteString("engine " + engine + "\n")
 	}
-	if c.lacks != "" {
-		out.WriteString("lacks " + c.lacks + "\n")
+	if c.cannotRepresent != "" {
+		out.WriteString("cannot-represent " + c.cannotRepresent + "\n")
 	}
 	for _, mode := range c.modes {
 		// A name, and what it does where that is not all: "indented: encode".

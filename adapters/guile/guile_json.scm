@@ -56,14 +56,14 @@
 
 (define (answer operation document show)
   (let ((value (parsed document)))
-    (if (string=? operation "lap")
+    (if (string=? operation "round-trip")
         (string->utf8 (scm->json-string value))
         (call-with-values open-bytevector-output-port
           (lambda (port bytes)
             (when show (walk value (lambda (text) (put-bytevector port (string->utf8 text)) (put-u8 port 10))))
             (bytes))))))
 
-(put-bytevector replies (string->utf8 "nachklang-adapter 1\nimplementation guile-json 4.7.3\njson decode lap\nsetting input=text\n\n"))
+(put-bytevector replies (string->utf8 "nachklang-adapter 1\nimplementation guile-json 4.7.3\njson decode round-trip\nsetting input=text\n\n"))
 (force-output replies)
 (let loop ()
   (let ((head (get-line requests)))
@@ -72,7 +72,7 @@
              (count (string->number (third words)))
              (document (if (= count 0) (make-bytevector 0) (get-bytevector-n requests count)))
              (keys (map (lambda (word) (string-split word #\=)) (drop words 3)))
-             (known (and (member (first words) '("decode" "lap")) (string=? (second words) "json")
+             (known (and (member (first words) '("decode" "round-trip")) (string=? (second words) "json")
                          (every (lambda (k) (member (car k) '("id" "mode" "show"))) keys)))
              (id (cadr (or (assoc "id" keys) '("id" "0"))))
              (show (not (equal? (assoc "show" keys) '("show" "nothing")))))

@@ -21,8 +21,8 @@ public final class GsonTree extends NachklangAdapter {
     }
 
     @Override protected String hello() {
-        return "json decode lap encode\nlacks duplicates\nsetting input=text\nmode parser\njson decode lap\n"
-                + "mode adapter\nmode objects\njson decode lap\nmode unescaped\njson encode\n";
+        return "json decode round-trip encode\ncannot-represent duplicates\nsetting input=text\nmode parser\njson decode round-trip\n"
+                + "mode adapter\nmode objects\njson decode round-trip\nmode unescaped\njson encode\n";
     }
 
     @Override protected Object load(byte[] document, String mode) throws Exception {

@@ -34,8 +34,8 @@ public final class Jackson extends NachklangAdapter {
     }
 
     @Override protected String hello() {
-        return "json decode lap encode\nlacks duplicates\nmode default\njson decode lap\nmode whole-input\n"
-                + "mode decimal\njson decode lap\nmode unique\njson decode lap\nmode ascii-indented\njson encode\n";
+        return "json decode round-trip encode\ncannot-represent duplicates\nmode default\njson decode round-trip\nmode whole-input\n"
+                + "mode decimal\njson decode round-trip\nmode unique\njson decode round-trip\nmode ascii-indented\njson encode\n";
     }
 
     private ObjectMapper mapper(String mode) {

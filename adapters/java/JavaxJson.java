@@ -13,7 +13,7 @@ public final class JavaxJson extends NachklangAdapter {
     }
 
     @Override protected String hello() {
-        return "json decode lap\nlacks duplicates\n";
+        return "json decode round-trip\ncannot-represent duplicates\n";
     }
 
     @Override protected Object load(byte[] document, String mode) throws Exception {

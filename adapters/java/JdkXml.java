@@ -50,13 +50,13 @@ public final class JdkXml extends NachklangAdapter {
 
     @Override protected String hello() {
         String settings = "setting external=empty\n";
-        if (woodstox) return "xml decode\n" + settings + "mode namespaces\nxml decode encode\nsetting namespaces=on\nmode as-it-comes\nsetting namespaces=on\nsetting external=files\nmode plain\nlacks namespaces\nsetting namespaces=off\n";
-        return "xml decode\n" + settings + "mode dom\nxml decode lap encode\nsetting namespaces=on\nmode sax\nsetting namespaces=on\nmode sax-plain\nlacks namespaces\n"
+        if (woodstox) return "xml decode\n" + settings + "mode namespaces\nxml decode encode\nsetting namespaces=on\nmode as-it-comes\nsetting namespaces=on\nsetting external=files\nmode plain\ncannot-represent namespaces\nsetting namespaces=off\n";
+        return "xml decode\n" + settings + "mode dom\nxml decode round-trip encode\nsetting namespaces=on\nmode sax\nsetting namespaces=on\nmode sax-plain\ncannot-represent namespaces\n"
                 + "setting namespaces=off\nmode stax\nxml decode encode\nsetting namespaces=on\nmode dom-as-it-comes\nsetting namespaces=on\nsetting external=files\n"
                 + "mode stax-as-it-comes\nsetting namespaces=on\nsetting external=files\n";
     }
 
-    private static final class Told {
+    private static final class TraceBuffer {
         final StringBuilder out = new StringBuilder();
         void line(String text) {
             out.append(text).append('\n');
@@ -115,28 +115,28 @@ public final class JdkXml extends NachklangAdapter {
         return builder.parse(new ByteArrayInputStream(document));
     }
 
-    private static Told sax(byte[] document, boolean namespaces) throws Exception {
+    private static TraceBuffer sax(byte[] document, boolean namespaces) throws Exception {
         SAXParserFactory factory = SAXParserFactory.newDefaultInstance();
         factory.setNamespaceAware(namespaces);
         XMLReader reader = factory.newSAXParser().getXMLReader();
-        Told told = new Told();
+        TraceBuffer trace = new TraceBuffer();
         DefaultHandler2 handler = new DefaultHandler2() {
             boolean cdata, type;
             final StringBuilder text = new StringBuilder();
             void flush() {
-                if (text.length() > 0) told.line((cdata ? "cdata " : "text ") + field(text.toString()));
+                if (text.length() > 0) trace.line((cdata ? "cdata " : "text ") + field(text.toString()));
                 text.setLength(0);
             }
             @Override public void startElement(String uri, String local, String qname, Attributes attributes) {
                 flush();
-                told.line("elem " + field(qname) + (namespaces ? " " + field(local) + " " + field(uri) : " - -"));
+                trace.line("elem " + field(qname) + (namespaces ? " " + field(local) + " " + field(uri) : " - -"));
                 for (int i = 0; i < attributes.getLength(); ++i)
-                    told.line("attr " + field(attributes.getQName(i)) + (namespaces ? " " + field(attributes.getLocalName(i)) + " " + field(attributes.getURI(i)) : " - -")
+                    trace.line("attr " + field(attributes.getQName(i)) + (namespaces ? " " + field(attributes.getLocalName(i)) + " " + field(attributes.getURI(i)) : " - -")
                             + " " + field(attributes.getValue(i)) + " -");
             }
             @Override public void endElement(String uri, String local, String qname) {
                 flush();
-                told.line("end");
+                trace.line("end");
             }
             @Override public void characters(char[] units, int begin, int length) {
                 text.append(units, begin, length);
@@ -147,24 +147,24 @@ public final class JdkXml extends NachklangAdapter {
             @Override public void processingInstruction(String target, String data) {
                 if (type) return;
                 flush();
-                told.line("pi " + field(target) + " " + field(empty(data)));
+                trace.line("pi " + field(target) + " " + field(empty(data)));
             }
             @Override public void comment(char[] units, int begin, int length) {
                 if (type) return;
                 flush();
-                told.line("comment " + field(new String(units, begin, length)));
+                trace.line("comment " + field(new String(units, begin, length)));
             }
             @Override public void startCDATA() {
                 flush();
                 cdata = true;
             }
             @Override public void endCDATA() {
-                if (text.length() == 0) told.line("cdata " + field(""));
+                if (text.length() == 0) trace.line("cdata " + field(""));
                 flush();
                 cdata = false;
             }
             @Override public void startDTD(String name, String publicId, String systemId) {
-                told.line("doctype " + field(name));
+                trace.line("doctype " + field(name));
                 type = true;
             }
             @Override public void endDTD() {
@@ -173,7 +173,7 @@ public final class JdkXml extends NachklangAdapter {
             @Override public void skippedEntity(String name) {
                 if (name.startsWith("%") || name.equals("[dtd]")) return;
                 flush();
-                told.line("ref " + field(name));
+                trace.line("ref " + field(name));
             }
             @Override public InputSource resolveEntity(String name, String publicId, String base, String systemId) {
                 return new InputSource(new StringReader(""));
@@ -185,49 +185,49 @@ public final class JdkXml extends NachklangAdapter {
         reader.setErrorHandler(FATAL_ONLY);
         reader.setProperty("http://xml.org/sax/properties/lexical-handler", handler);
         reader.parse(new InputSource(new ByteArrayInputStream(document)));
-        return told;
+        return trace;
     }
 
-    private Told stax(byte[] document, boolean namespaces, boolean open) throws Exception {
+    private TraceBuffer stax(byte[] document, boolean namespaces, boolean open) throws Exception {
         XMLInputFactory factory = woodstox ? XMLInputFactory.newInstance() : XMLInputFactory.newDefaultFactory();
         factory.setProperty(XMLInputFactory.IS_NAMESPACE_AWARE, namespaces);
         factory.setProperty(XMLInputFactory.IS_COALESCING, false);
         if (!open) factory.setXMLResolver((publicId, systemId, base, namespace) -> new ByteArrayInputStream(new byte[0]));
         if (!woodstox) factory.setProperty("http://java.sun.com/xml/stream/properties/report-cdata-event", true);
         XMLStreamReader reader = factory.createXMLStreamReader(new ByteArrayInputStream(document));
-        Told told = new Told();
+        TraceBuffer trace = new TraceBuffer();
         while (reader.hasNext()) {
             switch (reader.next()) {
                 case XMLStreamConstants.START_ELEMENT:
                     String prefix = empty(reader.getPrefix());
                     String qname = (prefix.isEmpty() ? "" : prefix + ":") + reader.getLocalName();
-                    told.line("elem " + field(qname) + (namespaces ? " " + field(reader.getLocalName()) + " " + field(empty(reader.getNamespaceURI())) : " - -"));
+                    trace.line("elem " + field(qname) + (namespaces ? " " + field(reader.getLocalName()) + " " + field(empty(reader.getNamespaceURI())) : " - -"));
                     for (int i = 0; namespaces && i < reader.getNamespaceCount(); ++i)
-                        told.line("ns " + field(empty(reader.getNamespacePrefix(i))) + " " + field(empty(reader.getNamespaceURI(i))));
+                        trace.line("ns " + field(empty(reader.getNamespacePrefix(i))) + " " + field(empty(reader.getNamespaceURI(i))));
                     for (int i = 0; i < reader.getAttributeCount(); ++i) {
                         String of = empty(reader.getAttributePrefix(i)), local = reader.getAttributeLocalName(i);
                         String origin = reader.isAttributeSpecified(i) ? "given" : "default";
-                        told.line("attr " + field((of.isEmpty() ? "" : of + ":") + local)
+                        trace.line("attr " + field((of.isEmpty() ? "" : of + ":") + local)
                                 + (namespaces ? " " + field(local) + " " + field(empty(reader.getAttributeNamespace(i))) : " - -") + " "
                                 + field(reader.getAttributeValue(i)) + " " + origin);
                     }
                     break;
-                case XMLStreamConstants.END_ELEMENT: told.line("end"); break;
-                case XMLStreamConstants.CDATA: told.line("cdata " + field(reader.getText())); break;
+                case XMLStreamConstants.END_ELEMENT: trace.line("end"); break;
+                case XMLStreamConstants.CDATA: trace.line("cdata " + field(reader.getText())); break;
                 case XMLStreamConstants.SPACE:
                 case XMLStreamConstants.CHARACTERS:
-                    told.line("text " + field(reader.getText()));
+                    trace.line("text " + field(reader.getText()));
                     break;
-                case XMLStreamConstants.COMMENT: told.line("comment " + field(reader.getText())); break;
+                case XMLStreamConstants.COMMENT: trace.line("comment " + field(reader.getText())); break;
                 case XMLStreamConstants.PROCESSING_INSTRUCTION:
-                    told.line("pi " + field(reader.getPITarget()) + " " + field(empty(reader.getPIData())));
+                    trace.line("pi " + field(reader.getPITarget()) + " " + field(empty(reader.getPIData())));
                     break;
-                case XMLStreamConstants.ENTITY_REFERENCE: told.line("ref " + field(reader.getLocalName())); break;
+                case XMLStreamConstants.ENTITY_REFERENCE: trace.line("ref " + field(reader.getLocalName())); break;
                 default: break;
             }
         }
         // White space round the root is told, too; a trace has none there.
-        return told;
+        return trace;
     }
 
     @Override protected Inside inside(Object value) {
@@ -235,8 +235,8 @@ public final class JdkXml extends NachklangAdapter {
     }
 
     @Override protected void print(Object root, StringBuilder out) {
-        if (root instanceof Told) {
-            out.append(withoutOuterSpace(((Told) root).out.toString()));
+        if (root instanceof TraceBuffer) {
+            out.append(withoutOuterSpace(((TraceBuffer) root).out.toString()));
             return;
         }
         Node node = ((Document) root).getFirstChild();
@@ -279,11 +279,11 @@ public final class JdkXml extends NachklangAdapter {
     }
 
     /** A tree's nodes as its user makes them. */
-    private static final class TreeTaker implements MarkupTaker {
+    private static final class TreeBuilder implements MarkupBuilder {
         private final Document document;
         private Node open;
 
-        TreeTaker(Document document) {
+        TreeBuilder(Document document) {
             this.document = document;
             open = document;
         }
@@ -314,10 +314,10 @@ public final class JdkXml extends NachklangAdapter {
     }
 
     /** A stream writer: declarations are its user's. */
-    private static final class StreamTaker implements MarkupTaker {
+    private static final class StreamBuilder implements MarkupBuilder {
         private final javax.xml.stream.XMLStreamWriter writer;
 
-        StreamTaker(javax.xml.stream.XMLStreamWriter writer) {
+        StreamBuilder(javax.xml.stream.XMLStreamWriter writer) {
             this.writer = writer;
         }
         private static String prefixOf(String qname) {
@@ -360,7 +360,7 @@ public final class JdkXml extends NachklangAdapter {
             factory.setNamespaceAware(true);
             Document document = factory.newDocumentBuilder().newDocument();
             try {
-                build(trace, true, new TreeTaker(document));
+                build(trace, true, new TreeBuilder(document));
                 Transformer transformer = TransformerFactory.newDefaultInstance().newTransformer();
                 transformer.setOutputProperty(OutputKeys.ENCODING, "UTF-8");
                 transformer.transform(new DOMSource(document), new StreamResult(out));
@@ -374,7 +374,7 @@ public final class JdkXml extends NachklangAdapter {
         try {
             javax.xml.stream.XMLStreamWriter writer = factory.createXMLStreamWriter(out, "UTF-8");
             writer.writeStartDocument("UTF-8", "1.0");
-            build(trace, false, new StreamTaker(writer));
+            build(trace, false, new StreamBuilder(writer));
             writer.writeEndDocument();
             writer.close();
         } catch (XMLStreamException e) {

@@ -34,14 +34,14 @@ function stringify(value, mode) {
 serve({
   implementation: "node-json " + process.versions.node,
   engine: "v8 " + process.versions.v8,
-  offers: {
+  capabilities: {
     json: {
       decode: (document, trace) => printValue(parse(document), trace),
-      lap: (document, mode) => stringify(parse(document), mode),
+      roundTrip: (document, mode) => stringify(parse(document), mode),
       encode: (trace, mode) => stringify(valueOf(trace), mode),
     },
   },
-  lacks: ["duplicates"],
+  cannotRepresent: ["duplicates"],
   settings: { input: "text" },
   modes: ["compact", { name: "indented", operations: { json: ["encode"] } }],
 });

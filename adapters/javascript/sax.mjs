@@ -52,7 +52,7 @@ function decode(document, trace, mode) {
 
 serve({
   implementation: "sax " + version,
-  offers: { xml: { decode } },
+  capabilities: { xml: { decode } },
   settings: { input: "text" },
   modes: ["namespaces", "plain"],
 });

@@ -1,5 +1,5 @@
 // xml2js: a document to objects and back. What it holds (attributes as `$`, text as `_`, children as lists by their name) has no order of mixed content:
-// laps show it. It stands on sax; bytes are decoded here, as it takes text.
+// round trips show it. It stands on sax; bytes are decoded here, as it takes text.
 import { createRequire } from "node:module";
 import { readFileSync } from "node:fs";
 import { serve, Rejected } from "../sdk/nachklang_adapter.mjs";
@@ -29,7 +29,7 @@ function load(document) {
   return held;
 }
 
-function lap(document) {
+function roundTrip(document) {
   const held = load(document);
   if (held === null || held === undefined) return Buffer.from("");
   try {
@@ -42,6 +42,6 @@ function lap(document) {
 serve({
   implementation: "xml2js " + version("xml2js"),
   engine: "sax " + version("sax"),
-  offers: { xml: { lap } },
+  capabilities: { xml: { roundTrip } },
   settings: { input: "text", namespaces: "off" },
 });

@@ -104,6 +104,6 @@ end
 
 kit.serve({
   hello = "implementation lua-expat " .. lxp._VERSION:match("[%d.]+$") .. "\nengine expat " .. lxp._EXPAT_VERSION:match("[%d.]+$")
-    .. "\nxml decode\nmode namespaces\nlacks prefixes\nsetting namespaces=on\nmode plain\nlacks namespaces\nsetting namespaces=off\n",
+    .. "\nxml decode\nmode namespaces\ncannot-represent prefixes\nsetting namespaces=on\nmode plain\ncannot-represent namespaces\nsetting namespaces=off\n",
   formats = { xml = { decode = decode } },
 })

@@ -11,7 +11,7 @@ local function load_cjson()
     is_array = function(value)
       return #value > 0
     end,
-    lacks = "empty-kind",
+    cannot_represent = "empty-kind",
     decode = function(text)
       return (cjson.decode(text))
     end,
@@ -54,7 +54,7 @@ local function load_lua_json()
       local meta = getmetatable(value)
       return (meta ~= nil and meta.__is_luajson_array) or #value > 0
     end,
-    lacks = "empty-kind",
+    cannot_represent = "empty-kind",
     decode = function(text)
       return json.decode(text)
     end,
@@ -103,7 +103,7 @@ local function print_value(root, out)
         out[#out + 1] = type(name) == "string" and "key u8:" .. kit.hex(name) or "key " .. scalar(name)
       end
       if type(value) == "table" and value ~= codec.null then
-        if next(value) == nil and codec.lacks == "empty-kind" then
+        if next(value) == nil and codec.cannot_represent == "empty-kind" then
           out[#out + 1] = "("
           out[#out + 1] = ")"
         elseif codec.is_array(value) then
@@ -182,7 +182,7 @@ local operations = {
     end
     return #out > 0 and table.concat(out, "\n") .. "\n" or ""
   end,
-  lap = function(document)
+  round_trip = function(document)
     return codec.encode(codec.decode(document))
   end,
   encode = function(trace)
@@ -190,8 +190,8 @@ local operations = {
   end,
 }
 
-local lacks = "lacks order duplicates" .. (codec.lacks and " " .. codec.lacks or "")
+local cannot_represent = "cannot-represent order duplicates" .. (codec.cannot_represent and " " .. codec.cannot_represent or "")
 kit.serve({
-  hello = "implementation " .. codec.version .. "\njson decode lap encode\n" .. lacks .. "\n",
+  hello = "implementation " .. codec.version .. "\njson decode round-trip encode\n" .. cannot_represent .. "\n",
   formats = { json = operations },
 })

@@ -40,5 +40,5 @@ let asked document _ wanted =
     ("rejected", Xmlm.error_message problem, Printf.sprintf " line=%d column=%d unit=point" (max 1 line) (max 1 column))
 
 let () =
-  serve ~format:"xml" ~hello:"implementation xmlm 1.4.0\nxml decode\nlacks comments instructions cdata doctype prefixes\nsetting namespaces=on\nsetting external=none\n"
+  serve ~format:"xml" ~hello:"implementation xmlm 1.4.0\nxml decode\ncannot-represent comments instructions cdata doctype prefixes\nsetting namespaces=on\nsetting external=none\n"
     [ ("decode", asked) ]

@@ -77,8 +77,8 @@ let decode (load, _) document wanted =
   if wanted then walk out [ Walk value ];
   ("accepted", Buffer.contents out, "")
 
-let lap (_, lap) document _ = ("accepted", lap document, "")
+let round_trip (_, round_trip) document _ = ("accepted", round_trip document, "")
 
 let () =
-  serve ~format:"json" ~hello:"implementation yojson 2.0.2\njson decode lap\nmode safe\nmode basic\nmode standard\n"
-    [ ("decode", refusing decode); ("lap", refusing lap) ]
+  serve ~format:"json" ~hello:"implementation yojson 2.0.2\njson decode round-trip\nmode safe\nmode basic\nmode standard\n"
+    [ ("decode", refusing decode); ("round-trip", refusing round_trip) ]

@@ -1,4 +1,4 @@
-% Octave's jsondecode and jsonencode. Arrays become matrices, null and empty arrays are alike: what they were, only laps tell.
+% Octave's jsondecode and jsonencode. Arrays become matrices, null and empty arrays are alike: what they were, only round trips tell.
 1;
 function reply(kind, body, id)
   global replies;
@@ -9,14 +9,14 @@ end
 global replies;
 replies = fopen("/proc/self/fd/1", "w");
 dup2(stderr, stdout);
-fwrite(replies, sprintf("nachklang-adapter 1\nimplementation octave-json %s\nengine rapidjson\njson lap\n\n", OCTAVE_VERSION));
+fwrite(replies, sprintf("nachklang-adapter 1\nimplementation octave-json %s\nengine rapidjson\njson round-trip\n\n", OCTAVE_VERSION));
 fflush(replies);
 while (ischar(head = fgetl(stdin)))
   words = strsplit(head, " ");
   count = str2double(words{3});
   document = "";
   if (count > 0) document = fread(stdin, count, "uint8=>char")'; end
-  id = "0"; known = strcmp(words{1}, "lap") && strcmp(words{2}, "json");
+  id = "0"; known = strcmp(words{1}, "round-trip") && strcmp(words{2}, "json");
   for i = 4:numel(words)
     parts = strsplit(words{i}, "=");
     switch (parts{1})

@@ -58,17 +58,17 @@ serve(
             my $value = load($document, $mode);
             print_value($$value, $trace, \&other) if $trace;
         },
-        lap => sub { my ($document, $mode) = @_; return dump_value(load($document, $mode), $mode) },
+        'round-trip' => sub { my ($document, $mode) = @_; return dump_value(load($document, $mode), $mode) },
         encode => sub { my ($trace, $mode) = @_; my $value = value_of($trace, $true, $false); return dump_value(\$value, $mode) },
     },
-    lacks => [ 'order', 'duplicates' ],
+    cannot_represent => [ 'order', 'duplicates' ],
     modes => [
         'default',
-        [ 'deep', 'decode', 'lap' ],
+        [ 'deep', 'decode', 'round-trip' ],
         [ 'relaxed', 'decode' ],
         [ 'sorted', 'encode' ],
         [ 'pretty', 'encode' ],
         [ 'ascii', 'encode' ],
-        $module eq 'JSON::XS' ? () : [ 'bignum', 'decode', 'lap' ],
+        $module eq 'JSON::XS' ? () : [ 'bignum', 'decode', 'round-trip' ],
     ],
 );

@@ -1,4 +1,4 @@
-# XML::Parser (Expat), XML::LibXML (libxml2), and XML::Simple, which folds a document into hashes: its laps show what is left.
+# XML::Parser (Expat), XML::LibXML (libxml2), and XML::Simple, which folds a document into hashes: its round trips show what is left.
 use strict;
 use warnings;
 use FindBin;
@@ -118,7 +118,7 @@ sub expat_decode {
 }
 
 # By itself it reads with whatever SAX parser is set up; Expat is what it asks for first where that is there.
-sub simple_lap {
+sub simple_round_trip {
     my ($document) = @_;
     my $held = eval { XML::Simple::XMLin($document, KeepRoot => 1, ForceArray => 0, NormaliseSpace => 0) };
     die NachklangAdapter::Rejected->new("$@" =~ s/^\s+|\s+at \S+ line \d+\.?\s*\z//gr) if !defined $held;
@@ -131,14 +131,14 @@ if ($library eq 'XML::Simple') {
     require XML::Parser;
     require XML::Simple;
     $XML::Simple::PREFERRED_PARSER = 'XML::Parser';
-    serve(implementation => "perl-xml-simple $XML::Simple::VERSION", engine => 'expat', xml => { lap => \&simple_lap }, settings => { namespaces => 'off' });
+    serve(implementation => "perl-xml-simple $XML::Simple::VERSION", engine => 'expat', xml => { 'round-trip' => \&simple_round_trip }, settings => { namespaces => 'off' });
 } elsif ($library eq 'XML::Parser') {
     require XML::Parser;
-    serve(implementation => "perl-xml-parser $XML::Parser::VERSION", engine => 'expat', xml => { decode => \&expat_decode }, lacks => ['namespaces'],
+    serve(implementation => "perl-xml-parser $XML::Parser::VERSION", engine => 'expat', xml => { decode => \&expat_decode }, cannot_represent => ['namespaces'],
         settings => { namespaces => 'off', external => 'empty' });
 } else {
     require XML::LibXML;
     XML::LibXML::externalEntityLoader(sub { return '' });    # it would open files, and without them expands nothing
     serve(implementation => "perl-xml-libxml $XML::LibXML::VERSION", engine => 'libxml2 ' . XML::LibXML::LIBXML_DOTTED_VERSION(),
-        xml => { decode => \&libxml_decode, lap => sub { libxml_document($_[0])->toString }, encode => \&libxml_encode }, settings => { namespaces => 'on', external => 'empty' });
+        xml => { decode => \&libxml_decode, 'round-trip' => sub { libxml_document($_[0])->toString }, encode => \&libxml_encode }, settings => { namespaces => 'on', external => 'empty' });
 }

@@ -34,18 +34,18 @@ nachklang_serve([
     'implementation' => 'php-json ' . PHP_VERSION,
     'json' => [
         'decode' => fn($document, $trace, $mode) => print_value(load($document, $mode), $trace),
-        'lap' => fn($document, $mode) => dump(load($document, $mode), $mode),
+        'round-trip' => fn($document, $mode) => dump(load($document, $mode), $mode),
         'encode' => fn($trace, $mode) => dump(value_of($trace), $mode),
     ],
-    'lacks' => ['duplicates'],
+    'cannot_represent' => ['duplicates'],
     'modes' => [
         'objects' => [],
-        'arrays' => ['lacks' => ['empty-kind'], 'json' => ['decode', 'lap']],
+        'arrays' => ['cannot_represent' => ['empty-kind'], 'json' => ['decode', 'round-trip']],
         'big-integers-as-text' => ['json' => ['decode']],
         'ill-formed-replaced' => [],
         'pretty' => ['json' => ['encode']],
         'plain' => ['json' => ['encode']],
-        'fraction-kept' => ['json' => ['lap', 'encode']],
+        'fraction-kept' => ['json' => ['round-trip', 'encode']],
         'html' => ['json' => ['encode']],
     ],
 ]);

@@ -161,7 +161,7 @@ function encode_writer(string $trace, string $mode): string
     return $writer->outputMemory();
 }
 
-function lap_simple(string $bytes, string $mode): string
+function round_trip_simple(string $bytes, string $mode): string
 {
     $element = simplexml_load_string($bytes, 'SimpleXMLElement', OPTIONS);
     refuse_on_error($element === false);
@@ -173,10 +173,10 @@ nachklang_serve([
     'implementation' => "php-$which " . PHP_VERSION,
     'engine' => 'libxml2 ' . LIBXML_DOTTED_VERSION,
     'xml' => match ($which) {
-        'dom' => ['decode' => decode_dom(...), 'lap' => fn($bytes, $mode) => document($bytes)->saveXML(), 'encode' => encode_dom(...)],
+        'dom' => ['decode' => decode_dom(...), 'round-trip' => fn($bytes, $mode) => document($bytes)->saveXML(), 'encode' => encode_dom(...)],
         'xmlreader' => ['decode' => decode_reader(...)],
         'xmlwriter' => ['encode' => encode_writer(...)],
-        'simplexml' => ['lap' => lap_simple(...)],
+        'simplexml' => ['round-trip' => round_trip_simple(...)],
     },
     'settings' => ['namespaces' => 'on', 'external' => 'none'],
 ]);

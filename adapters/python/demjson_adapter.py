@@ -25,9 +25,9 @@ def dump(value, mode):
 
 serve(
     implementation="demjson " + demjson.__version__,
-    offers={"json": {"decode": lambda document, trace, mode: print_value(load(document, mode), trace, print_other),
-                     "lap": lambda document, mode: dump(load(document, mode), mode),
+    capabilities={"json": {"decode": lambda document, trace, mode: print_value(load(document, mode), trace, print_other),
+                     "round-trip": lambda document, mode: dump(load(document, mode), mode),
                      "encode": lambda trace, mode: dump(value_of(trace), mode)}},
-    lacks=("duplicates",),
+    cannot_represent=("duplicates",),
     modes=["strict", "default"],
 )

@@ -85,7 +85,7 @@ def encode(value, mode):
 serve(
     implementation="python-elementtree " + platform.python_version(),
     engine="expat " + pyexpat.EXPAT_VERSION.replace("expat_", ""),
-    offers={"xml": {"decode": decode, "lap": lambda document, mode: ET.tostring(load(document), encoding="utf-8"), "encode": encode}},
-    lacks=("comments", "instructions", "cdata", "prefixes", "declarations", "doctype"),
+    capabilities={"xml": {"decode": decode, "round-trip": lambda document, mode: ET.tostring(load(document), encoding="utf-8"), "encode": encode}},
+    cannot_represent=("comments", "instructions", "cdata", "prefixes", "declarations", "doctype"),
     settings={"namespaces": "on"},
 )

@@ -51,8 +51,8 @@ one_of_each = ("duplicates",)
 decodes, encodes = {"json": ("decode",)}, {"json": ("encode",)}
 serve(
     implementation="python-json " + platform.python_version(),
-    offers={"json": {"decode": lambda document, trace, mode: print_value(load(document, mode), trace, print_other),
-                     "lap": lambda document, mode: dump(load(document, mode), mode),
+    capabilities={"json": {"decode": lambda document, trace, mode: print_value(load(document, mode), trace, print_other),
+                     "round-trip": lambda document, mode: dump(load(document, mode), mode),
                      "encode": lambda trace, mode: dump(value_of(trace), mode)}},
     modes=[("default", one_of_each), ("pairs", (), decodes), ("finite", one_of_each)]
     + [(mode, one_of_each, decodes) for mode in ("decimal", "number-text", "text")]

@@ -83,7 +83,7 @@ def decode(document, trace, mode):
             trace.line("text " + field(node.tail))
 
 
-def lap(document, mode):
+def round_trip(document, mode):
     if mode == "canonical":
         try:
             return etree.tostring(load(document, mode), method="c14n", with_comments=False)
@@ -158,9 +158,9 @@ def encode(value, mode):
 serve(
     implementation="lxml " + etree.__version__,
     engine="libxml2 " + ".".join(map(str, etree.LIBXML_VERSION)),
-    offers={"xml": {"decode": decode, "lap": lap, "encode": encode}},
-    lacks=("cdata", "doctype"),
+    capabilities={"xml": {"decode": decode, "round-trip": round_trip, "encode": encode}},
+    cannot_represent=("cdata", "doctype"),
     settings={"namespaces": "on", "external": "entities"},
-    modes=("resolved", ("entities-kept", (), {"xml": ("decode", "lap")}, {"entities": "kept", "external": "none"}), ("repairing", (), {"xml": ("decode", "lap")}),
-           ("canonical", (), {"xml": ("lap",)}, {"external": "files", "writes": "canonical"})),
+    modes=("resolved", ("entities-kept", (), {"xml": ("decode", "round-trip")}, {"entities": "kept", "external": "none"}), ("repairing", (), {"xml": ("decode", "round-trip")}),
+           ("canonical", (), {"xml": ("round-trip",)}, {"external": "files", "writes": "canonical"})),
 )

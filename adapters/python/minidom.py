@@ -220,11 +220,11 @@ def write_sax(value, mode):
 operations = {"decode": decode_dom if DOM else decode_sax}
 operations["encode"] = build_dom if DOM else write_sax
 if DOM:
-    operations["lap"] = lambda document, mode: parse(document).toxml(encoding="utf-8")
+    operations["round-trip"] = lambda document, mode: parse(document).toxml(encoding="utf-8")
 serve(
     implementation="%s %s" % ("python-minidom" if DOM else "python-sax", platform.python_version()),
     engine="expat " + pyexpat.EXPAT_VERSION.replace("expat_", ""),
-    offers={"xml": operations},
-    lacks=() if DOM else ("prefixes",),
+    capabilities={"xml": operations},
+    cannot_represent=() if DOM else ("prefixes",),
     settings={"namespaces": "on"},
 )

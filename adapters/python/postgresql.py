@@ -86,7 +86,7 @@ def refused(error):
     return Rejected((error.diag.message_primary or str(error)) + (" " + error.diag.message_detail if error.diag.message_detail else ""))
 
 
-def lap(document, mode):
+def round_trip(document, mode):
     kind = mode or "jsonb"
     try:
         text = ask("select convert_to((convert_from(%%s, 'UTF8')::%s)::text, 'UTF8')" % kind, document)[0][0]
@@ -107,7 +107,7 @@ def line_of(kind, text, mode):
 
 
 def decode(document, trace, mode):
-    lap(document, mode)
+    round_trip(document, mode)
     if not trace.wanted:
         return
     try:
@@ -131,6 +131,6 @@ def decode(document, trace, mode):
 
 serve(
     implementation="postgresql %s" % connection.info.parameter_status("server_version").split()[0],
-    offers={"json": {"decode": decode, "lap": lap}},
+    capabilities={"json": {"decode": decode, "round-trip": round_trip}},
     modes=["json", ("jsonb", ("duplicates", "order"))],
 )

@@ -33,9 +33,9 @@ def dump(value, mode):
 serve(
     implementation="python-rapidjson " + rapidjson.__version__,
     engine="rapidjson " + rapidjson.__rapidjson_version__,
-    offers={"json": {"decode": lambda document, trace, mode: print_value(load(document, mode), trace, print_other),
-                     "lap": lambda document, mode: dump(load(document, mode), mode),
+    capabilities={"json": {"decode": lambda document, trace, mode: print_value(load(document, mode), trace, print_other),
+                     "round-trip": lambda document, mode: dump(load(document, mode), mode),
                      "encode": lambda trace, mode: dump(value_of(trace), mode)}},
-    lacks=("duplicates",),
-    modes=["default", "decimal", ("native", (), {"json": ("decode", "lap")}), "finite"],
+    cannot_represent=("duplicates",),
+    modes=["default", "decimal", ("native", (), {"json": ("decode", "round-trip")}), "finite"],
 )

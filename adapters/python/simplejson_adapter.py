@@ -34,8 +34,8 @@ def dump(value, mode):
 
 serve(
     implementation="simplejson " + simplejson.__version__,
-    offers={"json": {"decode": lambda document, trace, mode: print_value(load(document, mode), trace, print_other),
-                     "lap": lambda document, mode: dump(load(document, mode), mode), "encode": lambda trace, mode: dump(value_of(trace), mode)}},
+    capabilities={"json": {"decode": lambda document, trace, mode: print_value(load(document, mode), trace, print_other),
+                     "round-trip": lambda document, mode: dump(load(document, mode), mode), "encode": lambda trace, mode: dump(value_of(trace), mode)}},
     modes=[("default", ("duplicates",)), ("pairs", (), {"json": ("decode",)}), ("decimal", ("duplicates",)),
            ("script-safe", (), {"json": ("encode",)}), ("no-nan", (), {"json": ("encode",)})],
 )

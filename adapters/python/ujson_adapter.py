@@ -23,9 +23,9 @@ def dump(value, mode):
 
 serve(
     implementation="ujson " + ujson.__version__,
-    offers={"json": {"decode": lambda document, trace, mode: print_value(load(document, mode), trace),
-                     "lap": lambda document, mode: dump(load(document, mode), mode),
+    capabilities={"json": {"decode": lambda document, trace, mode: print_value(load(document, mode), trace),
+                     "round-trip": lambda document, mode: dump(load(document, mode), mode),
                      "encode": lambda trace, mode: dump(value_of(trace), mode)}},
-    lacks=("duplicates",),
+    cannot_represent=("duplicates",),
     modes=["default", ("plain", (), {"json": ("encode",)}), ("html", (), {"json": ("encode",)})],
 )

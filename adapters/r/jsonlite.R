@@ -59,5 +59,5 @@ answer <- function(operation, document, mode, show) {
 
 serve("json",
       paste0("implementation jsonlite ", packageVersion("jsonlite"),
-             "\njson decode lap\nsetting input=text\nengine yajl\nmode default\nmode big-integers-as-text\n"),
+             "\njson decode round-trip\nsetting input=text\nengine yajl\nmode default\nmode big-integers-as-text\n"),
       answer, "nested too deeply|stack usage|stack overflow|cannot allocate")

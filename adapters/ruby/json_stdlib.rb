@@ -30,7 +30,7 @@ decode = ->(document, trace, mode) { Nachklang.print_value(load_text.call(docume
 
 Nachklang.serve(
   implementation: "ruby-json #{JSON::VERSION}",
-  json: { decode: decode, lap: ->(d, mode) { dump.call(load_text.call(d, mode), mode) }, encode: ->(t, mode) { dump.call(Nachklang.value_of(t), mode) } },
-  lacks: ["duplicates"],
-  modes: { "default" => [], "nan" => [], "deep" => %w[decode lap], "pretty" => %w[encode], "ascii" => %w[encode], "script-safe" => %w[encode] }
+  json: { decode: decode, round_trip: ->(d, mode) { dump.call(load_text.call(d, mode), mode) }, encode: ->(t, mode) { dump.call(Nachklang.value_of(t), mode) } },
+  cannot_represent: ["duplicates"],
+  modes: { "default" => [], "nan" => [], "deep" => %w[decode round-trip], "pretty" => %w[encode], "ascii" => %w[encode], "script-safe" => %w[encode] }
 )

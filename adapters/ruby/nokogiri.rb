@@ -97,7 +97,7 @@ end
 Nachklang.serve(
   implementation: "nokogiri #{Nokogiri::VERSION}",
   engine: "libxml2 #{Nokogiri::LIBXML_LOADED_VERSION}",
-  xml: { decode: decode, lap: ->(document, mode) { load_tree.call(document, mode).to_xml }, encode: encode },
+  xml: { decode: decode, round_trip: ->(document, mode) { load_tree.call(document, mode).to_xml }, encode: encode },
   settings: { namespaces: "on", external: "entities" },
   modes: { "strict" => [], "repairing" => [] }
 )

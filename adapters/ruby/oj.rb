@@ -27,8 +27,8 @@ end
 Nachklang.serve(
   implementation: "oj #{Oj::VERSION}",
   json: { decode: ->(d, trace, mode) { Nachklang.print_value(load_text.call(d, mode), trace) },
-          lap: ->(d, mode) { dump.call(load_text.call(d, mode), mode) },
+          round_trip: ->(d, mode) { dump.call(load_text.call(d, mode), mode) },
           encode: ->(t, mode) { dump.call(Nachklang.value_of(t), mode) } },
-  lacks: ["duplicates"],
+  cannot_represent: ["duplicates"],
   modes: OPTIONS.keys.to_h { |mode| [mode, mode.start_with?("strict-") ? %w[decode] : []] }
 )

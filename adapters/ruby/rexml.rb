@@ -41,7 +41,7 @@ decode = lambda do |document, trace, _mode|
   end
 end
 
-lap = lambda do |document, _mode|
+round_trip = lambda do |document, _mode|
   out = +""
   load_tree.call(document).write(out)
   out
@@ -73,6 +73,6 @@ end
 
 Nachklang.serve(
   implementation: "rexml #{REXML::VERSION}",
-  xml: { decode: decode, lap: lap, encode: encode },
+  xml: { decode: decode, round_trip: round_trip, encode: encode },
   settings: { namespaces: "on", external: "none" }
 )

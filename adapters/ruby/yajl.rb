@@ -18,7 +18,7 @@ Nachklang.serve(
   implementation: "yajl-ruby #{Gem::Specification.find_by_name("yajl-ruby").version}",
   engine: "yajl",
   json: { decode: ->(d, trace, mode) { Nachklang.print_value(load_text.call(d, mode), trace) },
-          lap: ->(d, mode) { dump.call(load_text.call(d, mode)) },
+          round_trip: ->(d, mode) { dump.call(load_text.call(d, mode)) },
           encode: ->(t, _mode) { dump.call(Nachklang.value_of(t)) } },
-  lacks: ["duplicates"]
+  cannot_represent: ["duplicates"]
 )

@@ -12,7 +12,7 @@ class ScalaXml extends NachklangAdapter {
   override protected def implementation() = "scala-xml 1.0.3"
   override protected def format() = "xml"
   override protected def hello() = "engine java-xml " + System.getProperty("java.version") +
-    "\nxml decode lap\nlacks comments cdata doctype declarations order namespaces\nsetting namespaces=off\nsetting external=empty\n"
+    "\nxml decode round-trip\ncannot-represent comments cdata doctype declarations order namespaces\nsetting namespaces=off\nsetting external=empty\n"
 
   override protected def load(document: Array[Byte], mode: String): Object = try {
     val loader = new XMLLoader[Elem] {

@@ -33,7 +33,7 @@ guarded result = do
       Just (SomeAsyncException _) -> "exhausted" -- a stack or a heap too small comes that way
       Nothing -> "threw"
 
--- Decodes and laps documents of one format; the hello is its lines after the first, each with its line end.
+-- Decodes and round trips documents of one format; the hello is its lines after the first, each with its line end.
 serve :: B.ByteString -> B.ByteString -> Answer -> IO ()
 serve name hello answer = do
   replies <- hDuplicate stdout
@@ -51,7 +51,7 @@ serve name hello answer = do
       headLine <- B.hGetLine stdin
       let operation : format : size : keys = C.split ' ' headLine
           pairs = [(key, B.drop 1 value) | word <- keys, let (key, value) = C.break (== '=') word]
-          known = format == name && operation `elem` ["decode", "lap"] && all ((`elem` ["id", "mode", "show"]) . fst) pairs
+          known = format == name && operation `elem` ["decode", "round-trip"] && all ((`elem` ["id", "mode", "show"]) . fst) pairs
       document <- B.hGet stdin (maybe 0 fst (C.readInt size))
       (kind, body) <- if known then guarded (answer operation document (lookup "show" pairs /= Just "nothing")) else pure ("unsupported", "")
       B.hPut replies (kind <> " " <> C.pack (show (L.length body)) <> " id=" <> maybe "0" id (lookup "id" pairs) <> "\n")

@@ -23,7 +23,7 @@ import java.util.stream.IntStream;
 
 /**
  * The adapter kit for Java: derive from it, say what you can do, call serve(). docs/protocol.md describes what goes over the
- * pipes. Throw Rejected for the failure that the library documents; anything else is told as {@code threw}.
+ * pipes. Throw Rejected for the failure that the library documents; anything else is reported as {@code threw}.
  */
 public abstract class NachklangAdapter {
     /** The failure that the implementation documents. */
@@ -107,7 +107,7 @@ public abstract class NachklangAdapter {
     }
 
     protected String dump(Object value, String mode) throws Exception {
-        throw new Unsupported("laps are not offered");
+        throw new Unsupported("round trips are not offered");
     }
 
     /** Encodes maps, lists and Java's own scalars. */
@@ -121,7 +121,7 @@ public abstract class NachklangAdapter {
     }
 
     /** Takes a document of XML to be written. Attributes and declarations come after their element, before its content. */
-    public interface MarkupTaker {
+    public interface MarkupBuilder {
         void element(String qname, String local, String uri) throws Exception;
         void attribute(String qname, String local, String uri, String value) throws Exception;
         void declaration(String prefix, String uri) throws Exception;
@@ -133,7 +133,7 @@ public abstract class NachklangAdapter {
     }
 
     /** Hands on a document in trace notation. Where declarations are left to the library's user (not {@code declares}), a value without them is unsupported. */
-    protected static void build(String trace, boolean declares, MarkupTaker taker) throws Exception {
+    protected static void build(String trace, boolean declares, MarkupBuilder builder) throws Exception {
         List<String[]> pieces = new ArrayList<>();
         boolean inNamespaces = false, declared = false;
         for (String line : trace.split("\n")) {
@@ -147,14 +147,14 @@ public abstract class NachklangAdapter {
         if (!declares && inNamespaces && !declared) throw new Unsupported("declarations are left to the user here");
         for (String[] piece : pieces) {
             switch (piece[0]) {
-                case "elem": taker.element(piece[1], piece[2], piece[3]); break;
-                case "attr": taker.attribute(piece[1], piece[2], piece[3], piece[4]); break;
-                case "ns": taker.declaration(piece[1], piece[2]); break;
-                case "end": taker.end(); break;
-                case "text": taker.text(piece[1]); break;
-                case "cdata": taker.cdata(piece[1]); break;
-                case "comment": taker.comment(piece[1]); break;
-                case "pi": taker.instruction(piece[1], piece[2]); break;
+                case "elem": builder.element(piece[1], piece[2], piece[3]); break;
+                case "attr": builder.attribute(piece[1], piece[2], piece[3], piece[4]); break;
+                case "ns": builder.declaration(piece[1], piece[2]); break;
+                case "end": builder.end(); break;
+                case "text": builder.text(piece[1]); break;
+                case "cdata": builder.cdata(piece[1]); break;
+                case "comment": builder.comment(piece[1]); break;
+                case "pi": builder.instruction(piece[1], piece[2]); break;
                 default: throw new Unsupported("no " + piece[0] + " in a document to be written");
             }
         }
@@ -287,7 +287,7 @@ public abstract class NachklangAdapter {
                 if (show && out.length() == 0) out.append("text u8:\n"); // a document of XML that holds nothing at all
                 return out.toString().getBytes(StandardCharsets.ISO_8859_1);
             }
-            case "lap": return encoded(dump(load(document, mode), mode));
+            case "round-trip": return encoded(dump(load(document, mode), mode));
             case "encode":
                 if (format().equals("xml")) return writeMarkup(new String(document, StandardCharsets.ISO_8859_1), mode);
                 return encoded(write(valueOf(new String(document, StandardCharsets.ISO_8859_1)), mode));
@@ -341,14 +341,14 @@ public abstract class NachklangAdapter {
                 else if (key.equals("show")) show = !value.equals("nothing");
                 else known = false;
             }
-            String kind = "accepted", told = "", message = "";
+            String kind = "accepted", position = "", message = "";
             byte[] body = null;
             try {
                 if (!known) throw new Unsupported("");
                 body = answer(words[0], document, mode, show);
             } catch (Rejected error) {
                 kind = "rejected";
-                told = error.place;
+                position = error.place;
                 message = error.getMessage();
             } catch (Unsupported error) {
                 kind = "unsupported";
@@ -361,7 +361,7 @@ public abstract class NachklangAdapter {
                 message = messageOf(error);
             }
             if (body == null) body = message.getBytes("UTF-8");
-            replies.write((kind + " " + body.length + " id=" + id + told + "\n").getBytes("UTF-8"));
+            replies.write((kind + " " + body.length + " id=" + id + position + "\n").getBytes("UTF-8"));
             replies.write(body);
             if (in.available() == 0) replies.flush();
         }

@@ -1,9 +1,9 @@
 # The adapter kit for Perl: say what you can do, give functions, call serve().
 #
 #     use NachklangAdapter qw(serve print_value value_of);
-#     serve(implementation => "Tower::JSON 3.2", json => { decode => \&decode, lap => \&lap });
+#     serve(implementation => "Tower::JSON 3.2", json => { decode => \&decode, 'round-trip' => \&round_trip });
 #
-# decode(document, trace, mode) prints to the trace; lap(document, mode) and encode(trace, mode) return bytes. Die with
+# decode(document, trace, mode) prints to the trace; round_trip(document, mode) and encode(trace, mode) return bytes. Die with
 # NachklangAdapter::Rejected->new(message, offset => N …) for the failure that your library documents; anything else is told as
 # `threw`. docs/protocol.md describes what goes over the pipes.
 package NachklangAdapter;
@@ -34,8 +34,8 @@ sub scalar_line {
     my ($value, $other) = @_;
     return 'null' if !defined $value;
     if (ref $value) {
-        my $told = $other ? $other->($value) : undef;
-        return $told if defined $told;
+        my $printed = $other ? $other->($value) : undef;
+        return $printed if defined $printed;
         return 'native ' . (ref($value) =~ s/\W/_/gr) . ' ' . field("$value");
     }
     my $flags = B::svref_2object(\$value)->FLAGS;
@@ -174,7 +174,7 @@ sub hello {
     push @lines, "engine $is{engine}" if $is{engine};
     my @formats = grep { $is{$_} } qw(json xml);
     push @lines, join ' ', $_, sort keys %{ $is{$_} } for @formats;
-    push @lines, join ' ', 'lacks', @{ $is{lacks} } if $is{lacks};
+    push @lines, join ' ', 'cannot-represent', @{ $is{cannot_represent} } if $is{cannot_represent};
     push @lines, "setting $_=$is{settings}{$_}" for sort keys %{ $is{settings} // {} };
     for my $mode (@{ $is{modes} // [] }) {
         # A name, or a name and what it does where that is not all: ['sorted', 'encode'].
@@ -199,8 +199,8 @@ sub serve {
         read(STDIN, my $document, $length) == $length or die 'input ended in a body';
         my %keys = map { split /=/, $_, 2 } @rest;
         my ($kind, $body, $place) = answer($is{$format} // {}, $operation, $document, \%keys);
-        my $told = join '', map { defined $place->{$_} ? " $_=$place->{$_}" : '' } sort keys %$place;
-        print {$replies} "$kind " . length($body) . " id=$keys{id}$told\n$body";
+        my $position = join '', map { defined $place->{$_} ? " $_=$place->{$_}" : '' } sort keys %$place;
+        print {$replies} "$kind " . length($body) . " id=$keys{id}$position\n$body";
     }
     return;
 }

@@ -33,7 +33,7 @@ serve <- function(format, hello, answer, exhausted) {
     document <- raw(0)
     while (length(document) < wanted) document <- c(document, readBin(input, "raw", wanted - length(document)))
     id <- "0"; mode <- ""; show <- TRUE
-    known <- words[1] %in% c("decode", "lap") && words[2] == format
+    known <- words[1] %in% c("decode", "round-trip") && words[2] == format
     for (word in words[-(1:3)]) {
       parts <- strsplit(word, "=", fixed = TRUE)[[1]]
       if (parts[1] == "id") id <- parts[2]

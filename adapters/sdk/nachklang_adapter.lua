@@ -1,5 +1,5 @@
 -- The adapter kit for Lua: kit.serve{ hello = lines after the first, formats = { json = { decode = function(document, wanted, mode) … } } }.
--- decode returns the trace, lap and encode the document; error{ message =, offset =, line =, column = } is a refusal, error{ unsupported = }
+-- decode returns the trace, round_trip and encode the document; error{ message =, offset =, line =, column = } is a refusal, error{ unsupported = }
 -- says what cannot be asked. docs/protocol.md describes what goes over the pipes.
 local kit = {}
 
@@ -49,11 +49,11 @@ local function answer(operation, document, keys)
   elseif type(result) == "table" and result.unsupported then
     return "unsupported", result.unsupported, ""
   elseif type(result) == "table" then
-    local told = ""
+    local position = ""
     for _, name in ipairs({ "offset", "line", "column" }) do
-      told = told .. (result[name] and string.format(" %s=%d", name, result[name]) or "")
+      position = position .. (result[name] and string.format(" %s=%d", name, result[name]) or "")
     end
-    return "rejected", result.message, told
+    return "rejected", result.message, position
   end
   -- These libraries document no other failure than an error with a text.
   local body = tostring(result)
@@ -68,16 +68,18 @@ function kit.serve(is)
   for head in io.stdin:lines() do
     local operation, format, length = head:match("^(%S+) (%S+) (%d+)")
     local document = tonumber(length) > 0 and io.stdin:read(tonumber(length)) or ""
-    local keys, known = {}, is.formats[format] ~= nil and is.formats[format][operation] ~= nil
+    -- Names in Lua have no hyphen: round_trip is the operation round-trip.
+    local run = is.formats[format] and is.formats[format][operation:gsub("-", "_")]
+    local keys, known = {}, run ~= nil
     for key, value in head:gmatch(" ([%w_-]+)=(%S*)") do
       keys[key] = value
       known = known and (key == "id" or key == "mode" or key == "show")
     end
-    local kind, body, told = "unsupported", "", ""
+    local kind, body, position = "unsupported", "", ""
     if known then
-      kind, body, told = answer(is.formats[format][operation], document, keys)
+      kind, body, position = answer(run, document, keys)
     end
-    replies:write(kind, " ", #body, " id=", keys.id or "0", told, "\n", body)
+    replies:write(kind, " ", #body, " id=", keys.id or "0", position, "\n", body)
     replies:flush()
   end
 end

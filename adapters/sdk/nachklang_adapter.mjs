@@ -1,9 +1,9 @@
 // The adapter kit for JavaScript (Node.js): say what you can do, give functions, call serve().
 //
 //     import { serve, Rejected, printValue } from "../sdk/nachklang_adapter.mjs";
-//     serve({ implementation: "tower-json 3.2", offers: { json: { decode, lap } } });
+//     serve({ implementation: "tower-json 3.2", capabilities: { json: { decode, roundTrip } } });
 //
-// decode(document, trace, mode) prints to `trace` (where trace.wanted); lap(document, mode) and encode(trace, mode)
+// decode(document, trace, mode) prints to `trace` (where trace.wanted); roundTrip(document, mode) and encode(trace, mode)
 // return a Buffer or a string. Throw Rejected for the failure that the library documents; anything else it throws is
 // told as `threw`. docs/protocol.md describes what goes over the pipes.
 import { closeSync, openSync, readSync, writeSync } from "node:fs";
@@ -191,11 +191,14 @@ class Input {
   }
 }
 
-function hello({ implementation, engine, offers, lacks = [], settings = {}, modes = [] }) {
+/** The wire's name of an operation: roundTrip is "round-trip". */
+const wireName = (operation) => operation.replace(/[A-Z]/g, (letter) => "-" + letter.toLowerCase());
+
+function hello({ implementation, engine, capabilities, cannotRepresent = [], settings = {}, modes = [] }) {
   const lines = ["nachklang-adapter 1", "implementation " + implementation];
   if (engine) lines.push("engine " + engine);
-  for (const [name, operations] of Object.entries(offers)) lines.push([name, ...Object.keys(operations)].join(" "));
-  if (lacks.length) lines.push("lacks " + lacks.join(" "));
+  for (const [name, operations] of Object.entries(capabilities)) lines.push([name, ...Object.keys(operations).map(wireName)].join(" "));
+  if (cannotRepresent.length) lines.push("cannot-represent " + cannotRepresent.join(" "));
   for (const [key, value] of Object.entries(settings)) lines.push(`setting ${key}=${value}`);
   for (const mode of modes) {
     // A name, or { name, operations: { json: ["encode"] } } where it does not do all.
@@ -205,9 +208,10 @@ function hello({ implementation, engine, offers, lacks = [], settings = {}, mode
   return lines.join("\n") + "\n\n";
 }
 
-function answer(operations, operation, document, keys) {
+function answer(operations, wanted, document, keys) {
+  const operation = Object.keys(operations).find((name) => wireName(name) === wanted);
   const known = ["id", "mode", "show"];
-  if (!operations[operation] || Object.keys(keys).some((key) => !known.includes(key))) return ["unsupported", Buffer.alloc(0), {}];
+  if (!operation || Object.keys(keys).some((key) => !known.includes(key))) return ["unsupported", Buffer.alloc(0), {}];
   try {
     if (operation === "decode") {
       const trace = new Trace(keys.show !== "nothing");
@@ -233,7 +237,7 @@ export function serve(adapter) {
     const [operation, name, length, ...rest] = head.split(" ");
     const document = input.bytes(Number(length));
     const keys = Object.fromEntries(rest.map((word) => word.split(/=(.*)/s).slice(0, 2)));
-    const [kind, body, place] = answer(adapter.offers[name] ?? {}, operation, document, keys);
+    const [kind, body, place] = answer(adapter.capabilities[name] ?? {}, operation, document, keys);
     let line = `${kind} ${body.length} id=${keys.id ?? 0}`;
     for (const [key, value] of Object.entries(place)) if (value !== undefined) line += ` ${key}=${value}`;
     writeAll(Buffer.concat([Buffer.from(line + "\n", "latin1"), body]));

@@ -2,9 +2,9 @@
 // The adapter kit for PHP: say what you can do, give functions, call nachklang_serve().
 //
 //     require 'nachklang_adapter.php';
-//     nachklang_serve(['implementation' => 'tower 3.2', 'json' => ['decode' => decode(...), 'lap' => lap(...)]]);
+//     nachklang_serve(['implementation' => 'tower 3.2', 'json' => ['decode' => decode(...), 'round-trip' => round_trip(...)]]);
 //
-// decode(document, trace, mode) calls trace->line(); lap(document, mode) and encode(trace, mode) return bytes. Throw Rejected
+// decode(document, trace, mode) calls trace->line(); round_trip(document, mode) and encode(trace, mode) return bytes. Throw Rejected
 // for the failure that the library documents; anything else is told as `threw`. docs/protocol.md has the rest.
 
 class Rejected extends Exception
@@ -192,11 +192,11 @@ function nachklang_serve(array $is): void
     $lines = ['nachklang-adapter 1', 'implementation ' . $is['implementation']];
     if ($is['engine'] ?? '') $lines[] = 'engine ' . $is['engine'];
     foreach (['json', 'xml'] as $format) if (isset($is[$format])) $lines[] = $format . ' ' . implode(' ', array_keys($is[$format]));
-    if ($is['lacks'] ?? []) $lines[] = 'lacks ' . implode(' ', $is['lacks']);
+    if ($is['cannot_represent'] ?? []) $lines[] = 'cannot-represent ' . implode(' ', $is['cannot_represent']);
     foreach ($is['settings'] ?? [] as $key => $value) $lines[] = "setting $key=$value";
     foreach ($is['modes'] ?? [] as $mode => $own) {
         $lines[] = "mode $mode";
-        if ($own['lacks'] ?? []) $lines[] = 'lacks ' . implode(' ', $own['lacks']);
+        if ($own['cannot_represent'] ?? []) $lines[] = 'cannot-represent ' . implode(' ', $own['cannot_represent']);
         foreach (['json', 'xml'] as $format) if ($own[$format] ?? []) $lines[] = $format . ' ' . implode(' ', $own[$format]);
     }
     fwrite($replies, implode("\n", $lines) . "\n\n");
@@ -210,8 +210,8 @@ function nachklang_serve(array $is): void
             $keys[$key] = $value;
         }
         [$kind, $body, $place] = nachklang_answer($is[$format] ?? [], $operation, $document, $keys);
-        $told = '';
-        foreach ($place as $key => $value) $told .= " $key=$value";
-        fwrite($replies, "$kind " . strlen($body) . ' id=' . ($keys['id'] ?? 0) . "$told\n$body");
+        $position = '';
+        foreach ($place as $key => $value) $position .= " $key=$value";
+        fwrite($replies, "$kind " . strlen($body) . ' id=' . ($keys['id'] ?? 0) . "$position\n$body");
     }
 }

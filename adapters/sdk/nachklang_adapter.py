@@ -1,10 +1,10 @@
 """The adapter kit for Python: say what you can do, give functions, call serve().
 
     from nachklang_adapter import serve, Rejected, print_value
-    serve(implementation="tower-json 3.2", offers={"json": {"decode": decode, "lap": lap}})
+    serve(implementation="tower-json 3.2", capabilities={"json": {"decode": decode, "round-trip": round_trip}})
 
-decode(document, trace, mode) prints to `trace` (where trace.wanted); lap(document, mode) and encode(value_trace, mode)
-return bytes. Raise Rejected for the failure your library documents; anything else it raises is told as `threw`.
+decode(document, trace, mode) prints to `trace` (where trace.wanted); round_trip(document, mode) and encode(value_trace, mode)
+return bytes. Raise Rejected for the failure your library documents; anything else it raises is reported as `threw`.
 docs/protocol.md describes what goes over the pipes.
 """
 
@@ -208,20 +208,20 @@ def markup_of(trace, declares=True):
     return pieces
 
 
-def _hello(implementation, offers, engine, lacks, settings, modes):
+def _hello(implementation, capabilities, engine, cannot_represent, settings, modes):
     lines = ["nachklang-adapter 1", "implementation " + implementation]
     if engine:
         lines.append("engine " + engine)
-    lines += [" ".join([name] + list(operations)) for name, operations in offers.items()]
-    if lacks:
-        lines.append("lacks " + " ".join(lacks))
+    lines += [" ".join([name] + list(operations)) for name, operations in capabilities.items()]
+    if cannot_represent:
+        lines.append("cannot-represent " + " ".join(cannot_represent))
     lines += ["setting %s=%s" % pair for pair in (settings or {}).items()]
     for mode in modes or ():
         # A name, or a tuple: the name, what it lacks, what it does by format where that is not all, its settings.
-        name, more_lacks, own, chosen = (mode + ((), {}, {})[len(mode) - 1:]) if isinstance(mode, tuple) else (mode, (), {}, {})
+        name, more_cannot_represent, own, chosen = (mode + ((), {}, {})[len(mode) - 1:]) if isinstance(mode, tuple) else (mode, (), {}, {})
         lines.append("mode " + name)
-        if more_lacks:
-            lines.append("lacks " + " ".join(more_lacks))
+        if more_cannot_represent:
+            lines.append("cannot-represent " + " ".join(more_cannot_represent))
         lines += ["setting %s=%s" % pair for pair in chosen.items()]
         lines += [" ".join([format_name] + list(operations)) for format_name, operations in own.items()]
     return "\n".join(lines) + "\n\n"
@@ -252,12 +252,12 @@ def _answer(functions, operation, document, keys):
         return "threw", ("%s: %s" % (type(error).__name__, error)).encode("utf-8", "replace"), {}
 
 
-def serve(implementation, offers, engine=None, lacks=(), settings=None, modes=None):
+def serve(implementation, capabilities, engine=None, cannot_represent=(), settings=None, modes=None):
     """Serves requests until standard input ends. What a library prints to standard output goes to standard error."""
     replies = os.fdopen(os.dup(1), "wb")
     os.dup2(2, 1)
     requests = sys.stdin.buffer
-    replies.write(_hello(implementation, offers, engine, lacks, settings, modes).encode("utf-8"))
+    replies.write(_hello(implementation, capabilities, engine, cannot_represent, settings, modes).encode("utf-8"))
     replies.flush()
     while True:
         head = requests.readline()
@@ -266,8 +266,8 @@ def serve(implementation, offers, engine=None, lacks=(), settings=None, modes=No
         operation, name, length, *rest = head.decode("ascii").split()
         document = requests.read(int(length))
         keys = dict(word.split("=", 1) for word in rest)
-        kind, body, place = _answer(offers.get(name, {}), operation, document, keys)
-        told = "".join(" %s=%s" % (key, value) for key, value in place.items() if value is not None)
-        replies.write(b"%s %d id=%s%s\n" % (kind.encode(), len(body), keys.get("id", "0").encode(), told.encode()))
+        kind, body, place = _answer(capabilities.get(name, {}), operation, document, keys)
+        position = "".join(" %s=%s" % (key, value) for key, value in place.items() if value is not None)
+        replies.write(b"%s %d id=%s%s\n" % (kind.encode(), len(body), keys.get("id", "0").encode(), position.encode()))
         replies.write(body)
         replies.flush()

@@ -1,9 +1,9 @@
 # The adapter kit for Ruby: say what you can do, give lambdas, call Nachklang.serve.
 #
 #     require_relative "nachklang_adapter"
-#     Nachklang.serve(implementation: "tower 3.2", json: { decode: ->(document, trace, mode) { … }, lap: … })
+#     Nachklang.serve(implementation: "tower 3.2", json: { decode: ->(document, trace, mode) { … }, round_trip: … })
 #
-# decode prints to the trace; lap(document, mode) and encode(trace, mode) return a String. Raise Nachklang::Rejected for the
+# decode prints to the trace; round_trip(document, mode) and encode(trace, mode) return a String. Raise Nachklang::Rejected for the
 # failure that the library documents; anything else is told as `threw`. docs/protocol.md has the rest.
 module Nachklang
   class Rejected < StandardError
@@ -143,13 +143,14 @@ module Nachklang
   end
 
   def self.answer(functions, operation, document, keys)
-    return ["unsupported", "", {}] if functions[operation.to_sym].nil? || !(keys.keys - %w[id mode show]).empty?
+    function = functions[operation.tr("-", "_").to_sym]
+    return ["unsupported", "", {}] if function.nil? || !(keys.keys - %w[id mode show]).empty?
 
     mode = keys["mode"] || ""
-    return ["accepted", functions[operation.to_sym].call(document, mode), {}] if operation != "decode"
+    return ["accepted", function.call(document, mode), {}] if operation != "decode"
 
     trace = Trace.new(keys["show"] != "nothing")
-    functions[:decode].call(document, trace, mode)
+    function.call(document, trace, mode)
     # Without a line: a document of XML that was accepted and holds nothing at all.
     trace.lines << "text u8:" if trace.wanted && trace.lines.empty?
     ["accepted", trace.lines.map { |line| line + "\n" }.join, {}]
@@ -164,7 +165,7 @@ module Nachklang
   end
 
   # Serves requests until standard input ends. What a library prints to standard output goes to standard error.
-  def self.serve(implementation:, json: nil, xml: nil, engine: nil, lacks: [], settings: {}, modes: {})
+  def self.serve(implementation:, json: nil, xml: nil, engine: nil, cannot_represent: [], settings: {}, modes: {})
     replies = $stdout.dup
     replies.binmode
     replies.sync = true
@@ -172,24 +173,24 @@ module Nachklang
     $stdin.binmode
     lines = ["nachklang-adapter 1", "implementation #{implementation}"]
     lines << "engine #{engine}" if engine
-    offers = { "json" => json, "xml" => xml }.compact
-    offers.each { |format, functions| lines << "#{format} #{functions.keys.join(' ')}" }
+    capabilities = { "json" => json, "xml" => xml }.compact
+    capabilities.each { |format, functions| lines << "#{format} #{functions.keys.join(' ').tr('_', '-')}" }
     settings.each { |key, value| lines << "setting #{key}=#{value}" }
-    lines << "lacks #{lacks.join(' ')}" unless lacks.empty?
+    lines << "cannot-represent #{cannot_represent.join(' ')}" unless cannot_represent.empty?
     # A mode's operations, where it does not do all.
     modes.each do |mode, operations|
       lines << "mode #{mode}"
-      lines << "#{offers.keys.first} #{operations.join(' ')}" unless operations.empty?
+      lines << "#{capabilities.keys.first} #{operations.join(' ')}" unless operations.empty?
     end
     replies.write(lines.join("\n") + "\n\n")
     while (head = $stdin.gets)
       operation, format, length, *rest = head.chomp.split(" ")
       document = length.to_i.zero? ? "".b : $stdin.read(length.to_i)
       keys = rest.to_h { |word| word.split("=", 2) }
-      kind, body, place = answer(offers.fetch(format, {}), operation, document, keys)
-      told = place.map { |key, value| value ? " #{key}=#{value}" : "" }.join
+      kind, body, place = answer(capabilities.fetch(format, {}), operation, document, keys)
+      position = place.map { |key, value| value ? " #{key}=#{value}" : "" }.join
       body = body.to_s.b
-      replies.write("#{kind} #{body.bytesize} id=#{keys['id']}#{told}\n".b + body)
+      replies.write("#{kind} #{body.bytesize} id=#{keys['id']}#{position}\n".b + body)
     end
   end
 end

@@ -16,4 +16,4 @@ def decode(document, trace, mode):
         raise Rejected(str(error))
 
 
-serve(implementation="tower-json 0.1", offers={"json": {"decode": decode}}, lacks=["duplicates"], settings={"input": "text"})
+serve(implementation="tower-json 0.1", capabilities={"json": {"decode": decode}}, cannot_represent=["duplicates"], settings={"input": "text"})

@@ -130,12 +130,12 @@ void walk(Value root, Visit visit) {
 }
 
 /// What a library's values cannot hold, so that its encoder cannot be asked.
-struct Unholdable : std::runtime_error {
+struct CannotRepresentError : std::runtime_error {
     using std::runtime_error::runtime_error;
 };
 
 /// One line of a value in trace notation, as an encoder's adapter needs it.
-struct Told {
+struct TraceLine {
     std::string
         kind;  ///< null true false int dec binary64 binary32 spelled str [ ] { } native cycle; of a key: its name's
     bool is_key = false;
@@ -153,7 +153,7 @@ struct Told {
     }
     /// A key's name where it is a string; an encoder whose names are strings holds no other.
     [[nodiscard]] const std::string& name() const {
-        if (kind != "str") throw Unholdable("names are strings here");
+        if (kind != "str") throw CannotRepresentError("names are strings here");
         return text;
     }
 
@@ -213,7 +213,7 @@ inline std::u16string utf16_of(std::string_view bytes) {
             c = c << 6 | (byte(i) & 0x3F);
         }
         well_formed = well_formed && (length < 3 || c >= (length == 3 ? 0x800U : 0x10000U)) && c < 0x110000;
-        if (!well_formed) throw Unholdable("text is UTF-16 here");
+        if (!well_formed) throw CannotRepresentError("text is UTF-16 here");
         if (c >= 0x10000) {
             out += static_cast<char16_t>(0xD7C0 + (c >> 10));
             out += static_cast<char16_t>(0xDC00 + (c & 0x3FF));
@@ -226,26 +226,26 @@ inline std::u16string utf16_of(std::string_view bytes) {
 }
 
 /// The lines of a value in trace notation.
-inline std::vector<Told> read_trace(std::string_view trace) {
-    std::vector<Told> out;
+inline std::vector<TraceLine> read_trace(std::string_view trace) {
+    std::vector<TraceLine> out;
     while (!trace.empty()) {
         std::string_view line = trace.substr(0, trace.find('\n'));
         trace.remove_prefix(std::min(trace.size(), line.size() + 1));
-        Told told;
+        TraceLine item;
         const auto word = [&] {
             const std::string_view first = line.substr(0, line.find(' '));
             line.remove_prefix(std::min(line.size(), first.size() + 1));
             return first;
         };
-        told.kind = word();
-        if (told.kind == "key") {
-            told.is_key = true;
-            told.kind = line.starts_with('u') ? "str" : word();
+        item.kind = word();
+        if (item.kind == "key") {
+            item.is_key = true;
+            item.kind = line.starts_with('u') ? "str" : word();
         }
-        if (told.kind == "native") word();
-        const bool is_field = told.kind == "str" || told.kind == "spelled" || told.kind == "native";
-        told.text = is_field ? field_bytes(line) : std::string(line);
-        out.push_back(std::move(told));
+        if (item.kind == "native") word();
+        const bool is_field = item.kind == "str" || item.kind == "spelled" || item.kind == "native";
+        item.text = is_field ? field_bytes(line) : std::string(line);
+        out.push_back(std::move(item));
     }
     return out;
 }
@@ -258,26 +258,26 @@ typename Builder::Value build(std::string_view trace, Builder builder) {
     using Value = typename Builder::Value;
     struct Level {
         Value container;
-        Told name;
+        TraceLine name;
         bool is_object;
     };
     std::vector<Level> levels;
     std::optional<Value> done;
-    for (Told& told : read_trace(trace)) {
-        if (told.is_key) {
-            levels.back().name = std::move(told);
+    for (TraceLine& item : read_trace(trace)) {
+        if (item.is_key) {
+            levels.back().name = std::move(item);
             continue;
         }
-        if (told.kind == "[" || told.kind == "{") {
-            const bool is_object = told.kind == "{";
+        if (item.kind == "[" || item.kind == "{") {
+            const bool is_object = item.kind == "{";
             levels.push_back({is_object ? builder.object() : builder.array(), {}, is_object});
             continue;
         }
-        if (told.kind == "]" || told.kind == "}") {
+        if (item.kind == "]" || item.kind == "}") {
             done.emplace(std::move(levels.back().container));
             levels.pop_back();
         } else {
-            done.emplace(builder.scalar(told));
+            done.emplace(builder.scalar(item));
         }
         if (levels.empty()) break;
         Level& level = levels.back();
@@ -287,7 +287,7 @@ typename Builder::Value build(std::string_view trace, Builder builder) {
             builder.append(level.container, std::move(*done));
         }
     }
-    if (!done) throw Unholdable("an empty value");
+    if (!done) throw CannotRepresentError("an empty value");
     return std::move(*done);
 }
 
@@ -303,9 +303,9 @@ struct MarkupName {
 
 /// Takes a document of XML piece by piece, to build or write it with a library. Override what the library can hold;
 /// what is left is answered `unsupported`.
-class MarkupTaker {
+class MarkupBuilder {
   public:
-    virtual ~MarkupTaker() = default;
+    virtual ~MarkupBuilder() = default;
     virtual void element(const MarkupName& name) = 0;
     /// Of the element just opened, before its content.
     virtual void attribute(const MarkupName& name, const std::string& value) = 0;
@@ -315,14 +315,16 @@ class MarkupTaker {
     }
     virtual void element_end() = 0;
     virtual void text(const std::string& bytes) = 0;
-    virtual void cdata(const std::string&) { throw Unholdable("no CDATA sections"); }
-    virtual void comment(const std::string&) { throw Unholdable("no comments"); }
-    virtual void instruction(const std::string&, const std::string&) { throw Unholdable("no instructions"); }
+    virtual void cdata(const std::string&) { throw CannotRepresentError("no CDATA sections"); }
+    virtual void comment(const std::string&) { throw CannotRepresentError("no comments"); }
+    virtual void instruction(const std::string&, const std::string&) {
+        throw CannotRepresentError("no instructions");
+    }
 };
 
 /// Bytes for an interface that takes text up to its first NUL.
 inline const char* until_nul(const std::string& bytes) {
-    if (bytes.find('\0') != std::string::npos) throw Unholdable("text ends at NUL here");
+    if (bytes.find('\0') != std::string::npos) throw CannotRepresentError("text ends at NUL here");
     return bytes.c_str();
 }
 
@@ -346,8 +348,9 @@ inline bool leaves_declarations(std::string_view trace) {
 
 /// Hands a document in trace notation to who takes it. A library that knows no namespaces, so that its user writes
 /// the declarations, cannot be asked for a value that leaves them out.
-inline void build_markup(std::string_view trace, MarkupTaker& taker, bool declares) {
-    if (!declares && leaves_declarations(trace)) throw Unholdable("declarations are left to the user here");
+inline void build_markup(std::string_view trace, MarkupBuilder& builder, bool declares) {
+    if (!declares && leaves_declarations(trace))
+        throw CannotRepresentError("declarations are left to the user here");
     while (!trace.empty()) {
         std::string_view line = trace.substr(0, trace.find('\n'));
         trace.remove_prefix(std::min(trace.size(), line.size() + 1));
@@ -363,23 +366,23 @@ inline void build_markup(std::string_view trace, MarkupTaker& taker, bool declar
             return out;
         };
         if (kind == "elem") {
-            taker.element(name());
+            builder.element(name());
         } else if (kind == "attr") {
-            taker.attribute(name(), field(4));
+            builder.attribute(name(), field(4));
         } else if (kind == "ns") {
-            taker.declaration(field(1), field(2));
+            builder.declaration(field(1), field(2));
         } else if (kind == "end") {
-            taker.element_end();
+            builder.element_end();
         } else if (kind == "text") {
-            taker.text(field(1));
+            builder.text(field(1));
         } else if (kind == "cdata") {
-            taker.cdata(field(1));
+            builder.cdata(field(1));
         } else if (kind == "comment") {
-            taker.comment(field(1));
+            builder.comment(field(1));
         } else if (kind == "pi") {
-            taker.instruction(field(1), field(2));
+            builder.instruction(field(1), field(2));
         } else {
-            throw Unholdable("no " + std::string(kind) + " in a document to be written");
+            throw CannotRepresentError("no " + std::string(kind) + " in a document to be written");
         }
     }
 }
@@ -401,8 +404,8 @@ struct Reply {
     Reply& at_column(std::uint64_t value) { return column = value, *this; }
 };
 
-/// One line of a hello: what a format's documents can be asked for, such as {"json", {"decode", "lap"}}.
-struct Offer {
+/// One line of a hello: what a format's documents can be asked for, such as {"json", {"decode", "round-trip"}}.
+struct Capability {
     std::string format;
     std::vector<std::string> operations;
 };
@@ -410,17 +413,17 @@ struct Offer {
 /// A variant of an implementation, run as an implementation of its own.
 struct Mode {
     std::string name;
-    std::vector<std::string> lacks{};
+    std::vector<std::string> cannot_represent{};
     std::map<std::string, std::string> settings{};
-    std::vector<Offer> offers{};  ///< where it does not do all that the implementation does
+    std::vector<Capability> capabilities{};  ///< where it does not do all that the implementation does
 };
 
 /// What an adapter says of itself first.
 struct Description {
     std::string name, version;
     std::string engine{}, engine_version{};  ///< the library it stands on, where that is another
-    std::vector<Offer> offers{};
-    std::vector<std::string> lacks{};
+    std::vector<Capability> capabilities{};
+    std::vector<std::string> cannot_represent{};
     std::map<std::string, std::string> settings{};
     std::vector<Mode> modes{};
 };
@@ -435,7 +438,7 @@ class Codec {
         return nothing(format, mode, document, out.wanted());
     }
     /// Decodes and encodes again, natively.
-    virtual Reply lap(std::string_view format, std::string_view mode, std::string_view document) {
+    virtual Reply round_trip(std::string_view format, std::string_view mode, std::string_view document) {
         return nothing(format, mode, document, false);
     }
     /// Encodes a value given in trace notation.
@@ -450,8 +453,8 @@ class Codec {
 };
 
 /// Asks a codec, and turns what it throws into an answer.
-inline Reply ask(Codec& codec, std::string_view operation, std::string_view format, std::string_view mode,
-                 std::string_view bytes, bool show) {
+inline Reply run_request(Codec& codec, std::string_view operation, std::string_view format, std::string_view mode,
+                         std::string_view bytes, bool show) {
     try {
         if (operation == "decode") {
             TraceOut out(show);
@@ -462,10 +465,10 @@ inline Reply ask(Codec& codec, std::string_view operation, std::string_view form
                 reply.bytes = "text u8:\n";
             return reply;
         }
-        if (operation == "lap") return codec.lap(format, mode, bytes);
+        if (operation == "round-trip") return codec.round_trip(format, mode, bytes);
         if (operation == "encode") return codec.encode(format, mode, bytes);
         return Reply::unsupported("unknown operation");
-    } catch (const Unholdable& what) {
+    } catch (const CannotRepresentError& what) {
         return Reply::unsupported(what.what());
     } catch (const std::bad_alloc&) {
         return Reply::exhausted("no memory");
@@ -486,14 +489,16 @@ inline std::string hello(const Description& d) {
     std::string out = "nachklang-adapter 1\nimplementation " + d.name + " " + d.version + "\n";
     if (!d.engine.empty())
         out += "engine " + d.engine + (d.engine_version.empty() ? "" : " " + d.engine_version) + "\n";
-    for (const Offer& offer : d.offers) out += offer.format + joined(offer.operations) + "\n";
-    if (!d.lacks.empty()) out += "lacks" + joined(d.lacks) + "\n";
+    for (const Capability& capability : d.capabilities)
+        out += capability.format + joined(capability.operations) + "\n";
+    if (!d.cannot_represent.empty()) out += "cannot-represent" + joined(d.cannot_represent) + "\n";
     for (const auto& [key, value] : d.settings) out += "setting " + key + "=" + value + "\n";
     for (const Mode& mode : d.modes) {
         out += "mode " + mode.name + "\n";
-        if (!mode.lacks.empty()) out += "lacks" + joined(mode.lacks) + "\n";
+        if (!mode.cannot_represent.empty()) out += "cannot-represent" + joined(mode.cannot_represent) + "\n";
         for (const auto& [key, value] : mode.settings) out += "setting " + key + "=" + value + "\n";
-        for (const Offer& offer : mode.offers) out += offer.format + joined(offer.operations) + "\n";
+        for (const Capability& capability : mode.capabilities)
+            out += capability.format + joined(capability.operations) + "\n";
     }
     return out + "\n";
 }
@@ -561,7 +566,7 @@ inline int serve(Codec& codec) {
                 known = false;
         }
         const Reply reply =
-            known ? ask(codec, words[0], words[1], mode, body, show) : Reply::unsupported("unknown key");
+            known ? run_request(codec, words[0], words[1], mode, body, show) : Reply::unsupported("unknown key");
         send(detail::head(reply, request_id, reply.bytes.size()));
         send(reply.bytes);
         std::fflush(replies);

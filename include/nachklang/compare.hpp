@@ -1,4 +1,4 @@
-// Implementations compared with each other: camps, layer by layer.
+// Implementations compared with each other: groups, layer by layer.
 #pragma once
 
 #include <optional>
@@ -9,35 +9,37 @@
 
 namespace nachklang {
 
-/// What one implementation said of a case, as far as camps need it.
-struct Voice {
+/// What one implementation said of a case, as far as groups need it.
+struct Participant {
     std::string implementation, engine;
     OutcomeKind outcome = OutcomeKind::unsupported;
     std::optional<LayerDigests> digests;  ///< of an accepted answer that shows a value
-    std::optional<Trace> trace;           ///< one a camp is enough
+    std::optional<Trace> trace;           ///< one a group is enough
     std::string message;
-    Lacks lacks;
+    CannotRepresent cannot_represent;
     const Finding* finding = nullptr;
 };
 
-struct Camp {
+struct Group {
     std::vector<std::string> implementations;  ///< sorted
     std::vector<std::string> engines;          ///< sorted, each once: one parser under seven names is one voice
-    std::vector<std::string> untold;  ///< implementations that do not tell what the layer compares, and fit here
+    std::vector<std::string>
+        not_reported;  ///< implementations that do not tell what the layer compares, and fit here
     std::string shown;
 };
 
-/// More than one camp, at the first layer where they part.
+/// More than one group, at the first layer where they part.
 struct Disagreement {
     std::string corpus, case_name;
     Operation operation = Operation::decode;
     Layer layer = Layer::verdict;
     std::string question, cause, detail;
-    std::vector<Camp> camps;          ///< the largest (by engines) first
-    std::vector<std::string> untold;  ///< that fit no camp
+    std::vector<Group> groups;              ///< the largest (by engines) first
+    std::vector<std::string> not_reported;  ///< that fit no group
 };
 
-/// All partings over one case and operation; none where all agree.
-std::vector<Disagreement> compare_voices(const Case& c, Operation operation, const std::vector<Voice>& voices);
+/// All splits over one case and operation; none where all agree.
+std::vector<Disagreement> compare_participants(const Case& c, Operation operation,
+                                               const std::vector<Participant>& participants);
 
 }  // namespace nachklang

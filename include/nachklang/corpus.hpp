@@ -29,8 +29,8 @@ struct Case {
     std::vector<Answer> answers;                  ///< its answers, with what each holds
     bool unlisted_is_altered = true;
     std::string clause, why;
-    std::string beside;  ///< the file that the document names outside itself, where its sheet says so
-    Reads reads = Reads::either;
+    std::string external_file;  ///< the file that the document names outside itself, where its sheet says so
+    ExternalAccess reads = ExternalAccess::either;
     std::string source;  ///< file and line, for messages
 };
 
@@ -53,7 +53,7 @@ Checked<std::vector<Case>> load_sheet(const std::string& file, const std::string
 Case case_of_document(std::string corpus, std::string name, const Format& format, std::string document);
 
 /// What the case's document names outside itself, where the case is about who reads it: files of one folder.
-Outside outside_of(const Case& c);
+ExternalContext external_context_of(const Case& c);
 /// What is expected of a case of an implementation with these settings: the sheet's word over the reader's.
 Expectation expectation_of(const Case& c, const Settings& settings = {});
 /// Where a sheet contradicts the reference reader or its own table of questions; empty where it does not.

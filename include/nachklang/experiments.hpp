@@ -16,7 +16,7 @@ namespace nachklang {
 
 /// One case, one subject, one operation: what happened, and the finding.
 struct Result {
-    const Case* subject_case = nullptr;
+    const Case* test_case = nullptr;
     const Subject* subject = nullptr;
     Operation operation = Operation::decode;
     Outcome outcome;
@@ -46,19 +46,19 @@ struct CampaignOptions {
     std::string profile{};  ///< a profile's name: findings carry its advice on cases of formats that have it
 };
 
-/// Makes askers: the process runner's by default, or the caller's own (in-process).
-using AskerFactory = std::function<std::unique_ptr<Asker>(const Subject&)>;
+/// Makes executors: the process runner's by default, or the caller's own (in-process).
+using ExecutorFactory = std::function<std::unique_ptr<Executor>(const Subject&)>;
 
 /// Runs all cases through all subjects that do their format. `take` hears each chunk in order, on the caller's
 /// thread, as soon as it and all before it are done. Cases and subjects must outlive the reports.
-void run_campaign(std::span<const Case> cases, std::span<const Subject> subjects, const AskerFactory& make,
+void run_campaign(std::span<const Case> cases, std::span<const Subject> subjects, const ExecutorFactory& make,
                   const CampaignOptions& options, const std::function<void(ChunkReport&&)>& take);
 
 /// One implementation's answers to all questions, and the aspects it passes.
 struct Card {
     const Subject* subject = nullptr;
     struct Aspect {
-        std::size_t asked = 0, amiss = 0, permitted = 0, unsupported = 0;
+        std::size_t asked = 0, failing = 0, permitted = 0, unsupported = 0;
         friend bool operator==(const Aspect&, const Aspect&) = default;
     };
     std::map<std::string, Aspect> aspects;
@@ -89,14 +89,14 @@ struct LimitOptions {
 /// has the deadline and the memory that the subject's configuration gives a request; where the deadline is what
 /// stands past it, an amount is found to a sixteenth of itself.
 std::vector<LimitFound> find_limits(const Format& format, std::span<const Subject> subjects,
-                                    const AskerFactory& make, const LimitOptions& options);
+                                    const ExecutorFactory& make, const LimitOptions& options);
 
 /// How one implementation holds a series of number literals.
 struct NumberSurvey {
     const Subject* subject = nullptr;
     struct Example {
         std::string literal, family;
-        HeldLiteral held;
+        StoredLiteral stored;
     };
     std::map<std::string, std::size_t> answers;  ///< by answer; also "refused", "failed", "not shown"
     std::size_t asked = 0;
@@ -116,7 +116,7 @@ struct NumberSurveyOptions {
 /// Sends generated literals in rows to every subject that decodes the format; a row refused is halved until single
 /// literals are known.
 std::vector<NumberSurvey> survey_numbers(const Format& format, std::span<const Subject> subjects,
-                                         const AskerFactory& make, const NumberSurveyOptions& options);
+                                         const ExecutorFactory& make, const NumberSurveyOptions& options);
 
 /// Asks about the smaller documents; true for each that still shows what is looked for.
 using StillShows = std::function<std::vector<bool>(std::span<const std::string>)>;

@@ -19,10 +19,10 @@ namespace nachklang {
 
 /// A rejection by a reference reader.
 struct Rejection {
-    Position position;    ///< the first byte after which no continuation is a document; see docs/positions.md
-    std::string message;  ///< what was expected, and what stands there
-    std::string clause;   ///< "RFC 8259, 6", "XML 1.0, production 39"
-    std::string trail;    ///< the stack of entities, where the place lies inside one
+    Position position;         ///< the first byte after which no continuation is a document; see docs/positions.md
+    std::string message;       ///< what was expected, and what stands there
+    std::string clause;        ///< "RFC 8259, 6", "XML 1.0, production 39"
+    std::string entity_stack;  ///< the stack of entities, where the place lies inside one
 };
 
 /// How strongly the standard speaks.
@@ -34,20 +34,20 @@ struct Question {
     std::string id;
     std::string clause;
     std::vector<std::string> answers;
-    bool unlisted_is_altered = true;  ///< an answer nobody foresaw is a finding; otherwise only a camp of its own
-    std::size_t touched_from = 0;     ///< the amount from which on a document touches the question
+    bool unlisted_is_altered = true;  ///< an answer nobody foresaw is a finding; otherwise only a group of its own
+    std::size_t raised_from = 0;      ///< the amount from which on a document raises the question
     std::size_t refusal_from = 0;     ///< the amount from which on a refusal is an answer to it
     bool limit = false;               ///< a depth or size: running out of memory or stack is an answer, too
     std::string about;                ///< one line for people
 
     static Question open_point(std::string id, std::string clause, std::vector<std::string> answers,
                                std::string about);
-    /// A depth or size, touched from an amount on.
+    /// A depth or size, raised from an amount on.
     static Question limit_from(std::size_t amount, std::string id, std::string clause, std::string about);
 };
 
 /// An open point that a document contains.
-struct Touch {
+struct Occurrence {
     std::string question;
     std::size_t offset = 0;  ///< of the first such point
     std::size_t amount = 0;  ///< how much: levels, digits, bytes …
@@ -55,23 +55,23 @@ struct Touch {
 };
 
 /// The bytes of something outside the document, and what names inside it are relative to.
-struct External {
+struct ExternalEntity {
     std::string bytes, base;
 };
 /// Finds what a document names outside itself; nothing where it is not to be read. The readers themselves open no
 /// file and no connection.
-using Fetch = std::function<std::optional<External>(std::string_view system_id, std::string_view base)>;
+using Fetch = std::function<std::optional<ExternalEntity>(std::string_view system_id, std::string_view base)>;
 
 /// Whom a case speaks of, where what is right depends on it: who reads nothing outside the document, or who reads
 /// all that it names (XML 1.0, 4.1 and 5.1).
-enum class Reads : std::uint8_t { either, none, external };
-struct Outside {
-    Reads reads = Reads::either;
+enum class ExternalAccess : std::uint8_t { either, none, external };
+struct ExternalContext {
+    ExternalAccess reads = ExternalAccess::either;
     Fetch fetch{};
 };
 
 struct ReadOptions {
-    bool trace = true;       ///< otherwise the verdict (and what it touches as far as that needs no tree)
+    bool trace = true;       ///< otherwise the verdict (and what it raises as far as that needs no tree)
     bool namespaces = true;  ///< otherwise that verdict is not asked for
     Fetch fetch{};
 };
@@ -82,11 +82,13 @@ using Settings = std::map<std::string, std::string>;
 /// What a reference reader makes of a document.
 struct Reading {
     std::optional<Rejection> rejection;
-    std::string beyond;  ///< not empty: what the reader does not read, so that it says nothing of this document
-    std::string still;   ///< of a document rejected by the last of several verdicts: what it is all the same
+    std::string
+        unreadable_because;  ///< not empty: what the reader does not read, so that it says nothing of this document
+    std::string
+        weaker_verdict;  ///< of a document rejected by the last of several verdicts: what it is all the same
     Trace trace;         ///< where accepted and asked for
-    std::vector<Touch> touches;  ///< sorted by question
-    [[nodiscard]] bool accepted() const { return !rejection.has_value() && beyond.empty(); }
+    std::vector<Occurrence> occurrences;  ///< sorted by question
+    [[nodiscard]] bool accepted() const { return !rejection.has_value() && unreadable_because.empty(); }
 };
 
 enum class Stance : std::uint8_t { accept, reject, open };
@@ -104,12 +106,13 @@ struct Expectation {
     Basis acceptance_basis = Basis::advised;  ///< of the finding too-lenient, where accepted against the stance
     std::string acceptance_cause;             ///< and its cause
     std::string clause;
-    std::string beyond;                  ///< see Reading::beyond: nothing is expected
-    std::string not_asked;               ///< not empty: why an implementation with these settings cannot be judged
-    std::optional<Trace> value;          ///< where a decoder that accepts must hold this
-    std::optional<Trace> written_value;  ///< what a lap's text must read as, where settings make that another
-    std::vector<Answer> answers;         ///< listed answers of open points
-    std::vector<Touch> touches;
+    std::string unreadable_because;  ///< see Reading::beyond: nothing is expected
+    std::string not_asked;           ///< not empty: why an implementation with these settings cannot be judged
+    std::optional<Trace> value;      ///< where a decoder that accepts must hold this
+    std::optional<Trace>
+        written_value;            ///< what a round trip's text must read as, where settings make that another
+    std::vector<Answer> answers;  ///< listed answers of open points
+    std::vector<Occurrence> occurrences;
 };
 
 /// A difference between what was expected and what came, explained.
@@ -121,7 +124,7 @@ struct Difference {
     std::string answer;    ///< and the answer it is
 };
 
-/// An answer to a touched question that was read off the values where nothing differs or where a question explains
+/// An answer to a raised question that was read off the values where nothing differs or where a question explains
 /// it.
 struct Observed {
     std::string question, answer;
@@ -134,12 +137,13 @@ struct Comparison {
 };
 
 /// What an adapter's values cannot show, as its hello lists it.
-using Lacks = std::vector<std::string>;
+using CannotRepresent = std::vector<std::string>;
 
 struct CompareOptions {
     Layer layer = Layer::value;
-    bool of_lap = false;  ///< the other side is a re-encoded document: a number equal at `value` is only rounded
-    Lacks lacks{};
+    bool of_round_trip =
+        false;  ///< the other side is a re-encoded document: a number equal at `value` is only rounded
+    CannotRepresent cannot_represent{};
     std::size_t most = 8;
     bool of_encoding = false;  ///< the other side was written from the expected value: all that it holds counts
 };
@@ -155,7 +159,7 @@ struct CanonicalOptions {
 /// A document in its format's canonical form.
 struct Canonical {
     std::optional<Rejection> refused;  ///< no document of the format, or one that has no canonical form
-    std::string beyond;                ///< not empty: what is not read yet
+    std::string unreadable_because;    ///< not empty: what is not read yet
     std::string bytes;
 };
 
@@ -189,9 +193,9 @@ struct Shape {
 };
 
 /// What an implementation holds of a number literal.
-struct HeldLiteral {
+struct StoredLiteral {
     std::string answer;  ///< "exact", "correctly rounded", "off by ulps", "saturated", "turned into text" …
-    std::string held;    ///< for people
+    std::string stored;  ///< for people
     double ulps = 0;     ///< of a finite binary value: its signed distance from the literal's, in its unit
     bool wrong = false;  ///< not the number, nor the nearest to it that its kind can hold
 };
@@ -211,7 +215,7 @@ class VerdictStream {
     virtual bool feed(std::string_view piece) = 0;
     virtual std::optional<Rejection> finish() = 0;
     /// After finish: see Reading::beyond.
-    [[nodiscard]] virtual std::string beyond() const { return ""; }
+    [[nodiscard]] virtual std::string unreadable_because() const { return ""; }
 };
 
 class Format {
@@ -239,12 +243,14 @@ class Format {
     /// What is expected of a document that comes without a sheet, by the reference reader alone, of an
     /// implementation with these settings.
     [[nodiscard]] virtual Expectation expect(std::string_view document, const Settings& settings = {},
-                                             const Outside& outside = {}) const = 0;
+                                             const ExternalContext& outside = {}) const = 0;
     /// The value in a few words of this format's own, as it is shown side by side; whole unless longer than `most`.
     [[nodiscard]] virtual std::string shown(const Trace& trace, std::size_t most) const = 0;
 
-    [[nodiscard]] virtual Tree tree(const Trace& trace, Layer layer, const Lacks& lacks = {}) const = 0;
-    [[nodiscard]] virtual LayerDigests digests(const Trace& trace, const Lacks& lacks = {}) const = 0;
+    [[nodiscard]] virtual Tree tree(const Trace& trace, Layer layer,
+                                    const CannotRepresent& cannot_represent = {}) const = 0;
+    [[nodiscard]] virtual LayerDigests digests(const Trace& trace,
+                                               const CannotRepresent& cannot_represent = {}) const = 0;
     /// Explains where and why `got` is not `expected`, at a layer.
     [[nodiscard]] virtual Comparison compare(const Trace& expected, const Trace& got,
                                              const CompareOptions& options = {}) const = 0;
@@ -252,17 +258,17 @@ class Format {
     [[nodiscard]] virtual Basis writing_basis() const = 0;
     /// Of a text that an encoder wrote for a value, and that reads as it: which of several spellings it chose, as
     /// answers to the format's questions.
-    [[nodiscard]] virtual std::vector<Observed> written_as(const Trace&, std::string_view) const { return {}; }
+    [[nodiscard]] virtual std::vector<Observed> encoder_choices(const Trace&, std::string_view) const { return {}; }
     /// The first layer that compares what a `lacks` word says is missing; nothing for a word unknown.
-    [[nodiscard]] virtual std::optional<Layer> layer_of_lack(std::string_view word) const = 0;
-    /// Whether a document was respelled, and how: slugs of what changed though the value is the same.
-    [[nodiscard]] virtual std::vector<std::string> respelled(std::string_view before,
-                                                             std::string_view after) const = 0;
+    [[nodiscard]] virtual std::optional<Layer> layer_without(std::string_view word) const = 0;
+    /// Whether a document was reformatted, and how: slugs of what changed though the value is the same.
+    [[nodiscard]] virtual std::vector<std::string> reformatted(std::string_view before,
+                                                               std::string_view after) const = 0;
 
-    /// A document to test an adapter's plumbing with.
-    enum class Specimen : std::uint8_t { small, large, deep };
+    /// A document to test an adapter's protocol with.
+    enum class SampleDocument : std::uint8_t { small, large, deep };
     /// small: a few bytes; large: a megabyte and more; deep: a million levels.
-    [[nodiscard]] virtual std::string specimen(Specimen kind) const = 0;
+    [[nodiscard]] virtual std::string sample_document(SampleDocument kind) const = 0;
     /// Pieces to try to leave out, the largest first; every one keeps the rest as it is. They look into `document`.
     [[nodiscard]] virtual std::vector<Cut> cuts(std::string_view document) const = 0;
     [[nodiscard]] virtual std::span<const Requirement> requirements() const { return {}; }
@@ -284,7 +290,8 @@ class Format {
     /// A document that holds these number literals one after another; empty for a format without numbers.
     [[nodiscard]] virtual std::string number_row(std::span<const std::string>) const { return {}; }
     /// What a decoder of such a document holds of each; empty where its value is no such row.
-    [[nodiscard]] virtual std::vector<HeldLiteral> numbers_held(std::span<const std::string>, const Trace&) const {
+    [[nodiscard]] virtual std::vector<StoredLiteral> stored_numbers(std::span<const std::string>,
+                                                                    const Trace&) const {
         return {};
     }
     [[nodiscard]] virtual std::span<const Question> questions() const = 0;

@@ -27,7 +27,7 @@ enum class FindingKind : std::uint8_t {
 };
 std::string_view name_of(FindingKind kind);
 
-/// An answer to a question that the document touches.
+/// An answer to a question that the document raises.
 struct GivenAnswer {
     std::string question, answered;
     std::string declared;  ///< what the configuration says is meant; empty where it says nothing
@@ -38,18 +38,18 @@ struct Finding {
     FindingKind kind = FindingKind::unsupported;
     std::optional<Basis> basis;
     std::vector<GivenAnswer> answers;
-    std::vector<Difference> causes;      ///< the first is the finding's cause
-    std::vector<std::string> respelled;  ///< of a lap that kept the value: what it wrote otherwise
+    std::vector<Difference> causes;        ///< the first is the finding's cause
+    std::vector<std::string> reformatted;  ///< of a round trip that kept the value: what it wrote otherwise
     std::string detail, clause;
     bool declared = false;       ///< all of it is meant, by the configuration's word
     std::vector<Advice> advice;  ///< where a profile is asked for: what it says of the text taken or written
     [[nodiscard]] std::string cause() const { return causes.empty() ? "" : causes.front().cause; }
     /// Whether it makes a run end with status 1.
-    [[nodiscard]] bool amiss() const;
+    [[nodiscard]] bool failing() const;
 };
 
-/// Readings of what implementations wrote: many write the same text, and judging, comparing and laps all read it.
-/// May be used from several threads at once.
+/// Readings of what implementations wrote: many write the same text, and judging, comparing and round trips all
+/// read it. May be used from several threads at once.
 class ReadingCache {
   public:
     /// The options are those of Format::options_for.
@@ -62,15 +62,15 @@ class ReadingCache {
 };
 
 struct JudgeInput {
-    const Case& subject_case;
+    const Case& test_case;
     const Expectation& expectation;
     const Subject& subject;
     Operation operation = Operation::decode;
     const Outcome& outcome;
-    const Outcome* decoded = nullptr;     ///< of a lap: what decode said, where the same implementation tells
-    const Outcome* second_lap = nullptr;  ///< of a lap: the lap of what the lap wrote
-    ReadingCache* readings = nullptr;     ///< shared readings; none: each document is read anew
-    std::string_view profile{};           ///< of the format, to advise by; none: empty
+    const Outcome* decoded = nullptr;  ///< of a round trip: what decode said, where the same implementation tells
+    const Outcome* second_round_trip = nullptr;  ///< of a round trip: the round trip of what the round trip wrote
+    ReadingCache* readings = nullptr;            ///< shared readings; none: each document is read anew
+    std::string_view profile{};                  ///< of the format, to advise by; none: empty
 };
 Finding judge(const JudgeInput& input);
 

@@ -1,7 +1,7 @@
 // Asking implementations: the configuration, the adapter protocol (version 1), and what comes back.
 //
-// Implementations run outside the process; the in-process way goes through the same interface (Asker). An Asker is
-// used from one thread at a time; several may run side by side.
+// Implementations run outside the process; the in-process way goes through the same interface (Executor). an
+// Executor is used from one thread at a time; several may run side by side.
 #pragma once
 
 #include <chrono>
@@ -23,7 +23,7 @@
 namespace nachklang {
 
 /// How much an adapter shows.
-enum class Reach : std::uint8_t { verdict, lap, trace };
+enum class Reach : std::uint8_t { verdict, round_trip, trace };
 std::string_view name_of(Reach reach);
 
 /// One [[implementation]] of a configuration.
@@ -67,7 +67,7 @@ Checked<Configuration> load_configuration(const std::string& file, const std::st
 /// otherwise what is missing.
 std::optional<std::string> missing_of(const Implementation& implementation);
 
-enum class Operation : std::uint8_t { decode, encode, lap };
+enum class Operation : std::uint8_t { decode, encode, round_trip };
 std::string_view name_of(Operation operation);
 
 /// One implementation in one mode: what findings are about.
@@ -76,7 +76,7 @@ struct Subject {
     std::string mode;             ///< empty: it has none
     std::string version, engine;  ///< as the hello tells them; the engine is its name where it stands on none
     std::map<std::string, std::set<std::string>> operations;  ///< by format
-    Lacks lacks;
+    CannotRepresent cannot_represent;
     Settings settings;
     std::string failed_hello;  ///< not empty: it runs and says no hello
     [[nodiscard]] std::string name() const {
@@ -112,7 +112,7 @@ struct Request {
 /// What happened to one request.
 struct Outcome {
     OutcomeKind kind = OutcomeKind::unsupported;
-    std::string body;            ///< the document of an accepted lap or encode; else the message
+    std::string body;            ///< the document of an accepted round trip or encode; else the message
     std::optional<Trace> trace;  ///< of an accepted decode that was shown
     std::optional<std::uint64_t> offset, line, column;
     std::string unit, log;
@@ -131,26 +131,26 @@ struct Chunk {
     std::vector<Incident> incidents;
 };
 
-class Asker {
+class Executor {
   public:
-    virtual ~Asker() = default;
+    virtual ~Executor() = default;
     /// Asks all requests, in one process where there is one.
-    virtual Chunk ask(std::span<const Request> requests) = 0;
+    virtual Chunk run(std::span<const Request> requests) = 0;
 };
 
 /// Keeps time-outs honest: every process runs under a share of it, a confirmation alone.
-using Quiet = std::shared_mutex;
+using TimingLock = std::shared_mutex;
 
 /// Starts an adapter once and reads its hello: a subject a mode. For command lines the subject is the entry itself.
-std::vector<Subject> greet(const Implementation& implementation, Quiet& quiet);
-/// An asker for one subject; it starts processes as it needs them.
-std::unique_ptr<Asker> make_asker(const Subject& subject, Quiet& quiet);
-/// The in-process way: the codec must outlive the asker. A crash is the caller's own.
-std::unique_ptr<Asker> make_in_process_asker(adapter::Codec& codec, std::string mode = {});
-Subject subject_of(const adapter::Codec& codec, std::string mode = {});
+std::vector<Subject> handshake(const Implementation& implementation, TimingLock& quiet);
+/// An executor for one subject; it starts processes as it needs them.
+std::unique_ptr<Executor> make_executor(const Subject& subject, TimingLock& quiet);
+/// The in-process way: the codec must outlive the executor. A crash is the caller's own.
+std::unique_ptr<Executor> make_in_process_executor(adapter::Codec& codec, std::string mode = {});
+Subject handshake(const adapter::Codec& codec, std::string mode = {});
 
-/// A problem with an adapter's plumbing, in words.
-struct PlumbingReport {
+/// A problem with an adapter's protocol, in words.
+struct ProtocolReport {
     struct Check {
         std::string name;
         bool passed = true;
@@ -161,6 +161,6 @@ struct PlumbingReport {
     [[nodiscard]] bool passed() const;
 };
 /// Tests an adapter's framing, ids, bodies, order, standard output and end (see docs/protocol.md).
-PlumbingReport check_plumbing(const Subject& subject, Quiet& quiet);
+ProtocolReport check_protocol(const Subject& subject, TimingLock& quiet);
 
 }  // namespace nachklang

@@ -19,17 +19,17 @@ namespace nachklang {
 
 /// A text as an implementation holds it: `u8:HEX`, `u16:HEX`, `u32:HEX` or `-` (not told).
 struct Field {
-    enum class Units : std::uint8_t { untold, u8, u16, u32 };
-    Units units = Units::untold;
+    enum class Units : std::uint8_t { not_reported, u8, u16, u32 };
+    Units units = Units::not_reported;
     std::string_view hex;
 
-    [[nodiscard]] bool told() const { return units != Units::untold; }
+    [[nodiscard]] bool reported() const { return units != Units::not_reported; }
     /// Its atoms in one byte form: UTF-8 for scalar values, three bytes for a lone surrogate, FF and the byte for a
     /// stray byte. Two fields have the same atoms exactly where these bytes are equal.
     [[nodiscard]] std::string atoms() const;
     friend bool operator==(const Field& a, const Field& b) {
-        return a.told() == b.told() &&
-               (!a.told() || (a.units == b.units && a.hex == b.hex) || a.atoms() == b.atoms());
+        return a.reported() == b.reported() &&
+               (!a.reported() || (a.units == b.units && a.hex == b.hex) || a.atoms() == b.atoms());
     }
 };
 
@@ -123,7 +123,7 @@ class TraceWriter {
 };
 
 /// How closely two answers are compared; each layer refines the one before.
-enum class Layer : std::uint8_t { verdict, value, exact, held, order };
+enum class Layer : std::uint8_t { verdict, value, exact, representation, order };
 inline constexpr std::size_t layer_count = 5;
 std::string_view name_of(Layer layer);
 

@@ -18,10 +18,10 @@ namespace nachklang::xml {
 struct Reading {
     std::optional<Rejection> rejection;            ///< of the first well-formedness error
     std::optional<Rejection> namespace_rejection;  ///< of the first namespace error in a well-formed document
-    std::string beyond;                            ///< what is not read; then there is no verdict
+    std::string unreadable_because;                ///< what is not read; then there is no verdict
     Trace trace;                                   ///< of a well-formed document
     bool external_subset = false;                  ///< whether its document type names one
-    std::vector<Touch> touches;
+    std::vector<Occurrence> occurrences;
 };
 Reading read(std::string_view document, const Fetch& fetch = {});
 
@@ -38,7 +38,7 @@ class VerdictReader {
     /// Says that the document ends; nothing when it is one.
     std::optional<Rejection> finish();
     /// After finish: what is not read; then there is no verdict.
-    [[nodiscard]] std::string beyond() const;
+    [[nodiscard]] std::string unreadable_because() const;
 
   private:
     struct State;

@@ -90,7 +90,7 @@ class Sheet:
             else:
                 out.append(("text     = '%s'" % document.decode("ascii")) if plain(document) else 'hex      = "%s"' % document.hex())
             if outside:
-                out += ['beside   = "%s"' % outside[0], 'reads    = "%s"' % outside[1]]
+                out += ['external_file = "%s"' % outside[0], 'reads    = "%s"' % outside[1]]
             out.append('stance   = "%s"' % stance)
             if question:
                 out.append('question = "%s"' % question)

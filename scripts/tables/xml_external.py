@@ -20,7 +20,7 @@ def external():
                   trace(T("a"), value) if value is not REFUSED else None, outside=(file, reads))
 
     def entity(name, content, clause, why, *read, attributes=(), subset=""):
-        document = '<!DOCTYPE a [%s<!ENTITY e SYSTEM "{beside}">]><a%s>&e;</a>' % (subset, "".join(' %s="%s"' % a for a in attributes))
+        document = '<!DOCTYPE a [%s<!ENTITY e SYSTEM "{external_file}">]><a%s>&e;</a>' % (subset, "".join(' %s="%s"' % a for a in attributes))
         value = REFUSED if read == (REFUSED,) else E("a", attributes, *read)
         both(name, ".ent", document, content, clause, why, value, E("a", attributes, R("e")))
 
@@ -62,17 +62,17 @@ def external():
             ("undeclared", "&f;", "WFC Entity Declared", "an entity that nobody declares")):
         entity(name, content, clause, why, REFUSED)
 
-    both("element-twice", ".ent", '<!DOCTYPE a [<!ENTITY e SYSTEM "{beside}">]><a>&e;-&e;</a>', "<b/>", "4.4.3", "a file may come in twice",
+    both("element-twice", ".ent", '<!DOCTYPE a [<!ENTITY e SYSTEM "{external_file}">]><a>&e;-&e;</a>', "<b/>", "4.4.3", "a file may come in twice",
          E("a", (), E("b"), "-", E("b")), E("a", (), R("e"), "-", R("e")))
-    both("by-entity", ".ent", '<!DOCTYPE a [<!ENTITY e SYSTEM "{beside}"><!ENTITY f "1&e;2">]><a>&f;</a>', "x", "4.4.3", "a file by an internal entity",
+    both("by-entity", ".ent", '<!DOCTYPE a [<!ENTITY e SYSTEM "{external_file}"><!ENTITY f "1&e;2">]><a>&f;</a>', "x", "4.4.3", "a file by an internal entity",
          E("a", (), "1x2"), E("a", (), "1", R("e"), "2"))
-    both("prefix", ".ent", '<!DOCTYPE a [<!ENTITY e SYSTEM "{beside}">]><a xmlns:p="urn:halm">&e;</a>', "<p:b/>", "Namespaces 1.0, 6.1",
+    both("prefix", ".ent", '<!DOCTYPE a [<!ENTITY e SYSTEM "{external_file}">]><a xmlns:p="urn:halm">&e;</a>', "<p:b/>", "Namespaces 1.0, 6.1",
          "a prefix is that of the place", E("a", [("xmlns:p", "urn:halm")], Named("p:b", "urn:halm")), E("a", [("xmlns:p", "urn:halm")], R("e")))
-    both("prefix-undeclared", ".ent", '<!DOCTYPE a [<!ENTITY e SYSTEM "{beside}">]><a>&e;</a>', "<p:b/>", "Namespaces 1.0, 5, NSC Prefix Declared",
+    both("prefix-undeclared", ".ent", '<!DOCTYPE a [<!ENTITY e SYSTEM "{external_file}">]><a>&e;</a>', "<p:b/>", "Namespaces 1.0, 5, NSC Prefix Declared",
          "a prefix that nobody declares", REFUSED, E("a", (), R("e")))
 
     def subset(name, content, clause, why, read, not_read, body="<a/>", internal="", declaration=""):
-        document = '%s<!DOCTYPE a SYSTEM "{beside}"%s>%s' % (declaration, internal and " [%s]" % internal, body)
+        document = '%s<!DOCTYPE a SYSTEM "{external_file}"%s>%s' % (declaration, internal and " [%s]" % internal, body)
         both(name, ".dtd", document, content, clause, why, read, not_read)
 
     given = E("a", [("b", "c", "default")])
@@ -135,7 +135,7 @@ def external():
         subset(name, content, clause, why, REFUSED, E("a"))
 
     def parameter(name, content, clause, why, read, not_read, after="", body="<a/>", declaration=""):
-        document = '%s<!DOCTYPE a [<!ENTITY %% p SYSTEM "{beside}">%%p;%s]>%s' % (declaration, after, body)
+        document = '%s<!DOCTYPE a [<!ENTITY %% p SYSTEM "{external_file}">%%p;%s]>%s' % (declaration, after, body)
         both(name, ".pe", document, content, clause, why, read, not_read)
 
     declared = '<!ENTITY e "x">'

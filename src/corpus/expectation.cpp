@@ -18,11 +18,11 @@ Case case_of_document(std::string corpus, std::string name, const Format& format
     return c;
 }
 
-Outside outside_of(const Case& c) {
-    Outside out;
+ExternalContext external_context_of(const Case& c) {
+    ExternalContext out;
     out.reads = c.reads;
-    const std::string folder = std::filesystem::path(c.beside).parent_path().string();
-    if (c.reads == Reads::external) out.fetch = files_below(folder, folder);
+    const std::string folder = std::filesystem::path(c.external_file).parent_path().string();
+    if (c.reads == ExternalAccess::external) out.fetch = files_below(folder, folder);
     return out;
 }
 
@@ -31,7 +31,8 @@ namespace {
 /// What the reference reader expects of an implementation of which the case speaks.
 Expectation readers_word(const Case& c) {
     const Settings settings{{"external", "files"}};
-    return c.format->expect(*c.document, c.reads == Reads::external ? settings : Settings{}, outside_of(c));
+    return c.format->expect(*c.document, c.reads == ExternalAccess::external ? settings : Settings{},
+                            external_context_of(c));
 }
 
 }  // namespace
@@ -43,14 +44,14 @@ Expectation expectation_of(const Case& c, const Settings& settings) {
         out.clause = c.clause;
         out.value = c.expected ? c.expected : c.value;
         out.answers = c.answers;
-        if (!c.question.empty()) out.touches.push_back({c.question, 0, 1, 1});
+        if (!c.question.empty()) out.occurrences.push_back({c.question, 0, 1, 1});
         return out;
     }
-    Expectation out = c.format->expect(*c.document, settings, outside_of(c));
+    Expectation out = c.format->expect(*c.document, settings, external_context_of(c));
     if (!out.not_asked.empty()) return out;
-    const bool beyond = !out.beyond.empty();
+    const bool beyond = !out.unreadable_because.empty();
     if (beyond && !(c.expected || c.stance == Stance::reject)) return out;
-    out.beyond.clear();
+    out.unreadable_because.clear();
     const bool read_as_document = !beyond && out.stance != Stance::reject;
     // A document that is well-formed but for what a setting switches off is judged by the reader alone.
     if (c.stance && !(c.stance == Stance::reject && read_as_document && !settings.empty())) {
@@ -70,9 +71,9 @@ Expectation expectation_of(const Case& c, const Settings& settings) {
     if (!c.question.empty()) {
         std::erase_if(out.answers, [&](const Answer& a) { return a.question == c.question && !c.answers.empty(); });
         out.answers.insert(out.answers.end(), c.answers.begin(), c.answers.end());
-        const bool touched = std::any_of(out.touches.begin(), out.touches.end(),
-                                         [&](const Touch& t) { return t.question == c.question; });
-        if (!touched) out.touches.push_back({c.question, 0, static_cast<std::size_t>(-2), 1});
+        const bool touched = std::any_of(out.occurrences.begin(), out.occurrences.end(),
+                                         [&](const Occurrence& t) { return t.question == c.question; });
+        if (!touched) out.occurrences.push_back({c.question, 0, static_cast<std::size_t>(-2), 1});
     }
     return out;
 }
@@ -86,9 +87,10 @@ std::vector<Problem> check_case(const Case& c) {
     if (!c.stance) report("no stance", "say accept, reject or open");
     if (c.value || !c.stance) return out;
     const Expectation reader = readers_word(c);
-    if (!reader.beyond.empty()) {
+    if (!reader.unreadable_because.empty()) {
         if (!c.expected && c.stance == Stance::accept)
-            report("the reference reader does not read " + reader.beyond, "write the expected trace by hand");
+            report("the reference reader does not read " + reader.unreadable_because,
+                   "write the expected trace by hand");
         return out;
     }
     const std::string verdict(name_of(reader.stance));
@@ -106,13 +108,13 @@ std::vector<Problem> check_case(const Case& c) {
                    "one of the two is wrong");
     }
     if (!c.question.empty()) {
-        const bool touched = std::any_of(reader.touches.begin(), reader.touches.end(),
-                                         [&](const Touch& t) { return t.question == c.question; });
+        const bool touched = std::any_of(reader.occurrences.begin(), reader.occurrences.end(),
+                                         [&](const Occurrence& t) { return t.question == c.question; });
         const auto questions = c.format->questions();
         const bool built_in =
             std::any_of(questions.begin(), questions.end(), [&](const Question& q) { return q.id == c.question; });
         if (built_in && !touched)
-            report("the document does not touch the question " + c.question, "name the question it touches");
+            report("the document does not raise the question " + c.question, "name the question it raises");
     }
     return out;
 }

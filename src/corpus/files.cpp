@@ -54,7 +54,7 @@ std::string path_of(std::string_view name) {
 
 Fetch files_below(const std::string& folder, const std::string& start) {
     const fs::path root = fs::weakly_canonical(folder), beginning = fs::weakly_canonical(start);
-    return [root, beginning](std::string_view system_id, std::string_view base) -> std::optional<External> {
+    return [root, beginning](std::string_view system_id, std::string_view base) -> std::optional<ExternalEntity> {
         std::error_code error;
         const fs::path from = base.empty() ? beginning : fs::path(base);
         const fs::path file = fs::weakly_canonical(from / path_of(system_id), error);
@@ -63,7 +63,7 @@ Fetch files_below(const std::string& folder, const std::string& start) {
             return std::nullopt;
         auto bytes = read_file(file.string());
         if (!bytes.ok()) return std::nullopt;
-        return External{std::move(bytes.value()), file.parent_path().string()};
+        return ExternalEntity{std::move(bytes.value()), file.parent_path().string()};
     };
 }
 

@@ -121,8 +121,8 @@ class SheetLoader {
     }
 
     Case one(const toml::table& table) {
-        known_keys(table, {"id", "text", "hex", "file", "build", "beside", "reads", "value", "stance", "question",
-                           "answers", "trace", "clause", "why"});
+        known_keys(table, {"id", "text", "hex", "file", "build", "external_file", "reads", "value", "stance",
+                           "question", "answers", "trace", "clause", "why"});
         Case c;
         c.corpus = corpus_;
         c.aspect = aspect_;
@@ -142,8 +142,8 @@ class SheetLoader {
         if (table.contains("value")) {
             c.value = trace(table, "value");
         } else {
-            if (table.contains("beside")) c.beside = path_beside(table).string();
-            c.document = std::make_shared<const std::string>(document(table, c.beside));
+            if (table.contains("external_file")) c.external_file = external_file_path(table).string();
+            c.document = std::make_shared<const std::string>(document(table, c.external_file));
         }
         c.reads = reads(table);
         c.stance = stance(table);
@@ -161,15 +161,15 @@ class SheetLoader {
         fail(table, fmt::format("'{}' is no stance", text::printable(word)), "use accept, reject or open");
     }
 
-    Reads reads(const toml::table& table) const {
-        if (!table.contains("reads")) return Reads::either;
+    ExternalAccess reads(const toml::table& table) const {
+        if (!table.contains("reads")) return ExternalAccess::either;
         const std::string word = text(table, "reads");
         if (word != "none" && word != "external")
             fail(table, fmt::format("'{}' is nothing that an implementation reads", text::printable(word)),
                  "use none or external");
-        if (!table.contains("beside"))
-            fail(table, "'reads' without a file that the document names", "name the file with 'beside'");
-        return word == "none" ? Reads::none : Reads::external;
+        if (!table.contains("external_file"))
+            fail(table, "'reads' without a file that the document names", "name the file with 'external_file'");
+        return word == "none" ? ExternalAccess::none : ExternalAccess::external;
     }
 
     Trace trace(const toml::table& table, std::string_view key) const { return parsed(table, text(table, key)); }
@@ -182,9 +182,9 @@ class SheetLoader {
         return *out;
     }
 
-    std::string document(const toml::table& table, const std::string& beside) const {
+    std::string document(const toml::table& table, const std::string& external_file) const {
         if (table.contains("text"))
-            return beside.empty() ? text(table, "text") : naming_file(text(table, "text"), beside);
+            return external_file.empty() ? text(table, "text") : naming_file(text(table, "text"), external_file);
         if (table.contains("hex")) return bytes(table, text(table, "hex"));
         if (table.contains("file")) {
             auto read = read_file(path_in_folder(table, "file").string());
@@ -199,17 +199,17 @@ class SheetLoader {
             fail(table, "a file outside of the sheet's folder", "keep the document beside the sheet");
         return fs::path(file_).parent_path() / name;
     }
-    fs::path path_beside(const toml::table& table) const {
-        const fs::path path = fs::absolute(path_in_folder(table, "beside")).lexically_normal();
+    fs::path external_file_path(const toml::table& table) const {
+        const fs::path path = fs::absolute(path_in_folder(table, "external_file")).lexically_normal();
         if (!fs::is_regular_file(path))
-            fail(table, "no file of the sheet's folder: " + text::printable(text(table, "beside")),
+            fail(table, "no file of the sheet's folder: " + text::printable(text(table, "external_file")),
                  "keep the file beside the sheet");
         return path;
     }
-    /// A text in which {beside} stands for the URL (RFC 8089) of a file beside the sheet.
-    static std::string naming_file(std::string out, const std::string& beside) {
-        const std::string url = file_url(beside);
-        constexpr std::string_view place = "{beside}";
+    /// A text in which {external_file} stands for the URL (RFC 8089) of a file beside the sheet.
+    static std::string naming_file(std::string out, const std::string& external_file) {
+        const std::string url = file_url(external_file);
+        constexpr std::string_view place = "{external_file}";
         for (auto at = out.find(place); at != std::string::npos; at = out.find(place, at + url.size()))
             out.replace(at, place.size(), url);
         return out;
@@ -300,7 +300,7 @@ class SheetLoader {
         if (!reading.accepted())
             fail(node,
                  "an answer's document is refused by the reference reader: " +
-                     (reading.rejection ? reading.rejection->message : reading.beyond),
+                     (reading.rejection ? reading.rejection->message : reading.unreadable_because),
                  "write the trace instead");
         return reading.trace;
     }
@@ -341,11 +341,11 @@ Checked<Corpus> load_corpus(const std::string& folder, const std::vector<FileRul
         std::move(cases.value().begin(), cases.value().end(), std::back_inserter(out.cases));
     }
     // What documents name outside themselves is no document.
-    std::set<fs::path> beside;
+    std::set<fs::path> external_folders;
     for (const Case& c : out.cases)
-        if (!c.beside.empty()) beside.insert(fs::path(c.beside).parent_path());
+        if (!c.external_file.empty()) external_folders.insert(fs::path(c.external_file).parent_path());
     for (const fs::path& file : files) {
-        if (beside.contains(fs::absolute(file).lexically_normal().parent_path())) continue;
+        if (external_folders.contains(fs::absolute(file).lexically_normal().parent_path())) continue;
         if (file.extension() == ".toml" || file.filename().string().starts_with(".")) continue;
         const std::string name = file.lexically_normal().lexically_relative(root).generic_string();
         auto bytes = read_file(file.string());

@@ -16,20 +16,20 @@ void add_to_cards(std::vector<Card>& cards, const ChunkReport& report) {
         const auto card =
             std::find_if(cards.begin(), cards.end(), [&](const Card& c) { return c.subject == result.subject; });
         if (card == cards.end()) continue;
-        Card::Aspect& aspect = card->aspects[result.subject_case->aspect];
+        Card::Aspect& aspect = card->aspects[result.test_case->aspect];
         const Finding& finding = result.finding;
         ++aspect.asked;
         if (finding.kind == FindingKind::unsupported) {
             ++aspect.unsupported;
         } else if (finding.kind != FindingKind::conforms && finding.kind != FindingKind::open) {
-            ++(finding.amiss() ? aspect.amiss : aspect.permitted);
+            ++(finding.failing() ? aspect.failing : aspect.permitted);
         }
-        // A lap answers what decoding answered already, and less exactly.
+        // A round trip answers what decoding answered already, and less exactly.
         const bool counts = result.operation == Operation::decode ||
-                            !result.subject->does(result.subject_case->format->name(), Operation::decode);
+                            !result.subject->does(result.test_case->format->name(), Operation::decode);
         if (!counts) continue;
         for (const GivenAnswer& answer : finding.answers)
-            ++card->answers[{std::string(result.subject_case->format->name()), answer.question}][answer.answered];
+            ++card->answers[{std::string(result.test_case->format->name()), answer.question}][answer.answered];
     }
 }
 

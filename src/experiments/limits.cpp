@@ -5,7 +5,7 @@
 
 #include <nachklang/experiments.hpp>
 
-#include "side_by_side.hpp"
+#include "experiments/parallel.hpp"
 
 namespace nachklang {
 namespace {
@@ -31,13 +31,13 @@ struct Probe {
     std::string past, message;
 };
 
-Probe probe(const Format& format, Asker& asker, Operation operation, std::size_t shape, std::size_t amount) {
+Probe probe(const Format& format, Executor& executor, Operation operation, std::size_t shape, std::size_t amount) {
     const auto document = std::make_shared<const std::string>(format.shaped(shape, amount));
     const bool of_value = operation == Operation::encode;
     const auto body =
         of_value ? std::make_shared<const std::string>(*format.shaped_value(shape, *document)) : document;
     const std::vector<Request> one{{operation, &format, body, false}};
-    const Chunk chunk = asker.ask(one);
+    const Chunk chunk = executor.run(one);
     const Outcome& outcome = chunk.outcomes.front();
     if (outcome.kind != OutcomeKind::accepted)
         return {false, std::string(name_of(outcome.kind)), text::printable_excerpt(outcome.body, 100)};
@@ -53,7 +53,7 @@ std::size_t closest(const LimitFound& found) {
     return found.past == name_of(OutcomeKind::timed_out) ? found.largest / 16 + 1 : 1;
 }
 
-LimitFound search(const Format& format, const Subject& subject, Asker& asker, Operation operation,
+LimitFound search(const Format& format, const Subject& subject, Executor& executor, Operation operation,
                   std::size_t shape, const LimitOptions& options) {
     LimitFound out;
     out.subject = &subject;
@@ -62,7 +62,7 @@ LimitFound search(const Format& format, const Subject& subject, Asker& asker, Op
     std::size_t bad = 0;
     /// Narrows the search by one probe.
     const auto try_amount = [&](std::size_t amount) {
-        Probe p = probe(format, asker, operation, shape, amount);
+        Probe p = probe(format, executor, operation, shape, amount);
         (p.good ? out.largest : bad) = amount;
         if (p.good) return;
         out.past = std::move(p.past);
@@ -83,7 +83,7 @@ LimitFound search(const Format& format, const Subject& subject, Asker& asker, Op
 }  // namespace
 
 std::vector<LimitFound> find_limits(const Format& format, std::span<const Subject> subjects,
-                                    const AskerFactory& make, const LimitOptions& options) {
+                                    const ExecutorFactory& make, const LimitOptions& options) {
     std::vector<std::size_t> shapes;
     for (std::size_t i = 0; i < format.shapes().size(); ++i)
         if (options.shapes.empty() ||
@@ -91,25 +91,25 @@ std::vector<LimitFound> find_limits(const Format& format, std::span<const Subjec
                 return matches_glob(g, std::string(format.shapes()[i].name));
             }))
             shapes.push_back(i);
-    constexpr std::array operations{Operation::decode, Operation::lap, Operation::encode};
+    constexpr std::array operations{Operation::decode, Operation::round_trip, Operation::encode};
     std::vector<const Subject*> asked;
     for (const Subject& subject : subjects)
         if (std::any_of(operations.begin(), operations.end(),
                         [&](Operation o) { return subject.does(format.name(), o); }))
             asked.push_back(&subject);
     std::vector<std::vector<LimitFound>> found(asked.size());
-    std::mutex telling;
+    std::mutex report_mutex;
     std::size_t done = 0;
-    side_by_side(asked.size(), options.workers, [&](std::size_t at) {
+    run_parallel(asked.size(), options.workers, [&](std::size_t at) {
         if (stopped(options)) return;
-        const auto asker = make(*asked[at]);
+        const auto executor = make(*asked[at]);
         for (const std::size_t shape : shapes)
             for (const Operation operation : operations) {
                 if (!asked[at]->does(format.name(), operation) || !has_shape(format, operation, shape) ||
                     stopped(options))
                     continue;
-                found[at].push_back(search(format, *asked[at], *asker, operation, shape, options));
-                const std::lock_guard lock(telling);
+                found[at].push_back(search(format, *asked[at], *executor, operation, shape, options));
+                const std::lock_guard lock(report_mutex);
                 ++done;
                 if (options.progress) options.progress(done, asked.size() * shapes.size() * operations.size());
             }

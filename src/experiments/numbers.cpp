@@ -8,7 +8,7 @@
 #include <nachklang/experiments.hpp>
 #include <nachklang/literals.hpp>
 
-#include "side_by_side.hpp"
+#include "experiments/parallel.hpp"
 
 namespace nachklang {
 namespace {
@@ -45,22 +45,23 @@ std::vector<Row> halves(const Row& row) {
 }
 
 /// How bad: what is no rounding at all is worse than any number of units.
-double badness(const HeldLiteral& held) {
-    if (!held.wrong) return 0;
-    if (held.answer == "off by ulps") return std::abs(held.ulps);
+double badness(const StoredLiteral& stored) {
+    if (!stored.wrong) return 0;
+    if (stored.answer == "off by ulps") return std::abs(stored.ulps);
     return std::numeric_limits<double>::max();
 }
 
-void note(NumberSurvey& survey, const std::string& literal, const std::string& family, const HeldLiteral& held) {
+void note(NumberSurvey& survey, const std::string& literal, const std::string& family,
+          const StoredLiteral& stored) {
     ++survey.asked;
-    ++survey.answers[held.answer];
-    if (!held.wrong) return;
+    ++survey.answers[stored.answer];
+    if (!stored.wrong) return;
     ++survey.wrong;
     ++survey.wrong_by_family[family];
-    const NumberSurvey::Example example{literal, family, held};
-    const auto [known, is_new] = survey.examples.emplace(held.answer, example);
+    const NumberSurvey::Example example{literal, family, stored};
+    const auto [known, is_new] = survey.examples.emplace(stored.answer, example);
     if (!is_new && literal.size() < known->second.literal.size()) known->second = example;
-    const double worst = survey.worst ? badness(survey.worst->held) : -1, mine = badness(held);
+    const double worst = survey.worst ? badness(survey.worst->stored) : -1, mine = badness(stored);
     if (mine > worst || (mine == worst && literal.size() < survey.worst->literal.size())) survey.worst = example;
 }
 
@@ -73,12 +74,13 @@ void note_all(NumberSurvey& survey, const Row& row, const std::string& answer) {
 std::vector<Row> take(const Format& format, NumberSurvey& survey, const Row& row, const Outcome& outcome) {
     const bool single = row.literals.size() == 1;
     if (outcome.kind == OutcomeKind::accepted) {
-        const auto held =
-            outcome.trace ? format.numbers_held(row.literals, *outcome.trace) : std::vector<HeldLiteral>{};
-        if (held.size() != row.literals.size()) {
+        const auto stored =
+            outcome.trace ? format.stored_numbers(row.literals, *outcome.trace) : std::vector<StoredLiteral>{};
+        if (stored.size() != row.literals.size()) {
             note_all(survey, row, "not shown");
         } else {
-            for (std::size_t i = 0; i < held.size(); ++i) note(survey, row.literals[i], row.families[i], held[i]);
+            for (std::size_t i = 0; i < stored.size(); ++i)
+                note(survey, row.literals[i], row.families[i], stored[i]);
         }
         return {};
     }
@@ -91,12 +93,12 @@ std::vector<Row> take(const Format& format, NumberSurvey& survey, const Row& row
     return {};
 }
 
-NumberSurvey survey_one(const Format& format, const Subject& subject, const AskerFactory& make,
+NumberSurvey survey_one(const Format& format, const Subject& subject, const ExecutorFactory& make,
                         const NumberSurveyOptions& options, const std::function<void(std::size_t)>& done) {
     NumberSurvey out;
     out.subject = &subject;
     const std::uint64_t count = options.literals.empty() ? options.count : options.literals.size();
-    const auto asker = make(subject);
+    const auto executor = make(subject);
     std::vector<Row> waiting;
     for (std::uint64_t next = 0; next < count || !waiting.empty();) {
         if (options.cancelled != nullptr && *options.cancelled) break;
@@ -107,7 +109,7 @@ NumberSurvey survey_one(const Format& format, const Subject& subject, const Aske
         for (const Row& row : rows)
             requests.push_back({Operation::decode, &format,
                                 std::make_shared<const std::string>(format.number_row(row.literals)), true});
-        const Chunk chunk = asker->ask(requests);
+        const Chunk chunk = executor->run(requests);
         const std::size_t before = out.asked;
         for (std::size_t i = 0; i < rows.size(); ++i)
             for (Row& row : take(format, out, rows[i], chunk.outcomes[i])) waiting.push_back(std::move(row));
@@ -119,18 +121,18 @@ NumberSurvey survey_one(const Format& format, const Subject& subject, const Aske
 }  // namespace
 
 std::vector<NumberSurvey> survey_numbers(const Format& format, std::span<const Subject> subjects,
-                                         const AskerFactory& make, const NumberSurveyOptions& options) {
+                                         const ExecutorFactory& make, const NumberSurveyOptions& options) {
     std::vector<const Subject*> asked;
     for (const Subject& subject : subjects)
         if (subject.does(format.name(), Operation::decode) && subject.implementation.reach == Reach::trace)
             asked.push_back(&subject);
     std::vector<NumberSurvey> out(asked.size());
     const std::size_t count = options.literals.empty() ? options.count : options.literals.size();
-    std::mutex telling;
+    std::mutex report_mutex;
     std::size_t all_done = 0;
-    side_by_side(asked.size(), options.workers, [&](std::size_t at) {
+    run_parallel(asked.size(), options.workers, [&](std::size_t at) {
         out[at] = survey_one(format, *asked[at], make, options, [&](std::size_t more) {
-            const std::lock_guard lock(telling);
+            const std::lock_guard lock(report_mutex);
             all_done += more;
             if (options.progress) options.progress(all_done, count * asked.size());
         });

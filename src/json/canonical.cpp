@@ -7,8 +7,8 @@
 #include <nachklang/json.hpp>
 #include <nachklang/number.hpp>
 
-#include "plug.hpp"
-#include "scanner.hpp"
+#include "json/internal.hpp"
+#include "json/read/scanner.hpp"
 
 namespace nachklang::json {
 namespace {

@@ -2,8 +2,8 @@
 #include <algorithm>
 #include <array>
 
-#include "plug.hpp"
-#include "questions.hpp"
+#include "json/internal.hpp"
+#include "json/questions.hpp"
 
 namespace nachklang::json {
 namespace {
@@ -113,16 +113,16 @@ Expectation open_with(std::string question, std::string answer, Trace value, std
     Expectation out;
     out.stance = Stance::open;
     out.clause = question_named(question).clause;
-    out.touches.push_back({question, 0, amount, 1});
+    out.occurrences.push_back({question, 0, amount, 1});
     out.answers = {refused(question), {question, std::move(answer), value}};
     return out;
 }
 
 /// A document that breaks off deep inside may exhaust a decoder before it comes to the error.
-void touch_limits(Expectation& out, const Document& document) {
+void add_limits(Expectation& out, const Document& document) {
     for (const auto& [id, amount] : {std::pair<std::string_view, std::size_t>{"depth", document.deepest()},
                                      {"document-size", document.bytes().size()}})
-        if (amount >= question_named(id).touched_from) add_touch(out.touches, id, 0, amount);
+        if (amount >= question_named(id).raised_from) add_occurrence(out.occurrences, id, 0, amount);
 }
 
 Expectation rejected_with(const Rejection& rejection) {
@@ -143,7 +143,7 @@ Expectation expectation_of(std::string_view bytes) {
         out.stance = Stance::accept;
         out.clause = "RFC 8259, 9";
         out.value = document.trace();
-        out.touches = touches_of(document);
+        out.occurrences = occurrences_of(document);
         return out;
     }
     if (bytes.starts_with(byte_order_mark))
@@ -153,12 +153,12 @@ Expectation expectation_of(std::string_view bytes) {
         if (auto value = trace_if_json(*utf8)) return open_with("encoding", "read", *value, 1);
 
     Expectation out = rejected_with(*document.rejection());
-    touch_limits(out, document);
+    add_limits(out, document);
     if (const auto at = text::first_ill_formed(bytes)) {
         if (const auto replaced = trace_if_json(without_ill_formed(bytes, "\xEF\xBF\xBD"))) {
             out.clause = "RFC 3629, 3";
             out.acceptance_cause = "verdict/accepted-ill-formed-utf8";
-            out.touches.push_back({"ill-formed-utf8", *at, 1, 1});
+            out.occurrences.push_back({"ill-formed-utf8", *at, 1, 1});
             out.answers = {refused("ill-formed-utf8"), {"ill-formed-utf8", "replaced", replaced}};
             if (const auto kept = trace_with_stray_bytes(bytes))
                 out.answers.push_back({"ill-formed-utf8", "kept", kept});
@@ -173,7 +173,7 @@ Expectation expectation_of(std::string_view bytes) {
             out.acceptance_basis = Basis::permitted;
             out.acceptance_cause = "verdict/accepted-extension";
         }
-        for (const auto& use : extended->uses) add_touch(out.touches, use.extension, use.offset, 1);
+        for (const auto& use : extended->uses) add_occurrence(out.occurrences, use.extension, use.offset, 1);
         for (const auto& use : extended->uses) out.answers.push_back(refused(use.extension));
     }
     return out;

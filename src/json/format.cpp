@@ -1,9 +1,9 @@
 // JSON as a plug.
 #include <algorithm>
 
-#include "plug.hpp"
-#include "questions.hpp"
-#include "scanner.hpp"
+#include "json/internal.hpp"
+#include "json/questions.hpp"
+#include "json/read/scanner.hpp"
 
 namespace nachklang::json {
 namespace {
@@ -40,7 +40,7 @@ class JsonFormat final : public Format {
         out.rejection = document.rejection();
         if (!document.accepted()) return out;
         out.trace = document.trace();
-        out.touches = touches_of(document);
+        out.occurrences = occurrences_of(document);
         return out;
     }
     [[nodiscard]] std::unique_ptr<VerdictStream> verdict_stream(const ReadOptions&) const override {
@@ -51,25 +51,25 @@ class JsonFormat final : public Format {
         return canonical_form(document);
     }
     [[nodiscard]] Expectation expect(std::string_view document, const Settings& settings,
-                                     const Outside&) const override {
+                                     const ExternalContext&) const override {
         Expectation out = expectation_of(document);
         const auto input = settings.find("input");
         if (input == settings.end() || input->second != "text") return out;
         const bool about_bytes = text::first_ill_formed(document).has_value() ||
                                  document.starts_with("\xEF\xBB\xBF") ||
-                                 std::any_of(out.touches.begin(), out.touches.end(),
-                                             [](const Touch& t) { return t.question == "encoding"; });
+                                 std::any_of(out.occurrences.begin(), out.occurrences.end(),
+                                             [](const Occurrence& t) { return t.question == "encoding"; });
         if (about_bytes) out.not_asked = "its adapter hands over text, not bytes";
         return out;
     }
     [[nodiscard]] std::string shown(const Trace& trace, std::size_t most) const override {
         return shown_value(trace, most);
     }
-    [[nodiscard]] Tree tree(const Trace& trace, Layer layer, const Lacks&) const override {
+    [[nodiscard]] Tree tree(const Trace& trace, Layer layer, const CannotRepresent&) const override {
         return tree_at(trace, layer);
     }
-    [[nodiscard]] LayerDigests digests(const Trace& trace, const Lacks& lacks) const override {
-        return digests_of(trace, lacks);
+    [[nodiscard]] LayerDigests digests(const Trace& trace, const CannotRepresent& cannot_represent) const override {
+        return digests_of(trace, cannot_represent);
     }
     [[nodiscard]] Comparison compare(const Trace& expected, const Trace& got,
                                      const CompareOptions& options) const override {
@@ -77,25 +77,25 @@ class JsonFormat final : public Format {
     }
     /// A generator must write conforming text (RFC 8259, 10).
     [[nodiscard]] Basis writing_basis() const override { return Basis::required; }
-    [[nodiscard]] std::optional<Layer> layer_of_lack(std::string_view word) const override {
+    [[nodiscard]] std::optional<Layer> layer_without(std::string_view word) const override {
         if (word == "order") return Layer::order;
-        if (word == "empty-kind" || word == "number-kind") return Layer::held;
+        if (word == "empty-kind" || word == "number-kind") return Layer::representation;
         return std::nullopt;
     }
-    [[nodiscard]] std::vector<std::string> respelled(std::string_view before,
-                                                     std::string_view after) const override {
-        return json::respelled(before, after);
+    [[nodiscard]] std::vector<std::string> reformatted(std::string_view before,
+                                                       std::string_view after) const override {
+        return json::reformatted(before, after);
     }
-    [[nodiscard]] std::string specimen(Specimen kind) const override {
-        if (kind == Specimen::small) return R"({"bell":"Hour","tower":"North"})";
+    [[nodiscard]] std::string sample_document(SampleDocument kind) const override {
+        if (kind == SampleDocument::small) return R"({"bell":"Hour","tower":"North"})";
         constexpr std::size_t levels = 1'000'000;
-        if (kind == Specimen::deep) return std::string(levels, '[') + std::string(levels, ']');
+        if (kind == SampleDocument::deep) return std::string(levels, '[') + std::string(levels, ']');
         return "[\"" + std::string(1 << 20, 'o') + "\"]";
     }
     [[nodiscard]] std::vector<Cut> cuts(std::string_view document) const override { return cuts_of(document); }
     [[nodiscard]] std::span<const Requirement> requirements() const override { return all_requirements(); }
     [[nodiscard]] std::vector<Exercised> exercised(std::string_view document, const Fetch&) const override {
-        return exercised_by(document, expectation_of(document).touches);
+        return exercised_by(document, expectation_of(document).occurrences);
     }
     [[nodiscard]] std::vector<Exercised> exercised_by_encoding() const override {
         return json::exercised_by_encoding();
@@ -108,8 +108,9 @@ class JsonFormat final : public Format {
     [[nodiscard]] std::string shaped(std::size_t shape, std::size_t amount) const override {
         return shaped_document(shape, amount);
     }
-    [[nodiscard]] std::vector<Observed> written_as(const Trace& value, std::string_view written) const override {
-        return json::written_as(value, written);
+    [[nodiscard]] std::vector<Observed> encoder_choices(const Trace& value,
+                                                        std::string_view written) const override {
+        return json::encoder_choices(value, written);
     }
     [[nodiscard]] std::string_view canonical_clause() const override { return "RFC 8785, 3.2"; }
     [[nodiscard]] std::optional<std::string> shaped_value(std::size_t shape,
@@ -119,9 +120,9 @@ class JsonFormat final : public Format {
     [[nodiscard]] std::string number_row(std::span<const std::string> literals) const override {
         return row_of(literals);
     }
-    [[nodiscard]] std::vector<HeldLiteral> numbers_held(std::span<const std::string> literals,
-                                                        const Trace& trace) const override {
-        return held_of_row(literals, trace);
+    [[nodiscard]] std::vector<StoredLiteral> stored_numbers(std::span<const std::string> literals,
+                                                            const Trace& trace) const override {
+        return stored_of_row(literals, trace);
     }
     [[nodiscard]] std::span<const Question> questions() const override { return all_questions(); }
     [[nodiscard]] std::span<const Cause> causes() const override { return all_causes(); }

@@ -6,8 +6,8 @@
 #include <array>
 #include <unordered_set>
 
-#include "plug.hpp"
-#include "questions.hpp"
+#include "json/internal.hpp"
+#include "json/questions.hpp"
 
 namespace nachklang::json {
 namespace {

@@ -1,6 +1,6 @@
 // Thresholds: RFC 8259, 9 lets a parser set limits but gives no numbers. A refusal counts as such a limit from the
 // amounts below on; under them it is a refusal of what must be accepted.
-#include "questions.hpp"
+#include "json/questions.hpp"
 
 #include <algorithm>
 #include <stdexcept>
@@ -16,7 +16,7 @@ Question limit(std::string id, std::size_t from, std::string about) {
     return Question::limit_from(from, std::move(id), "RFC 8259, 9", std::move(about));
 }
 
-/// An answer that nobody foresaw is a camp of its own, no finding.
+/// An answer that nobody foresaw is a group of its own, no finding.
 Question choice(std::string id, std::string clause, std::vector<std::string> answers, std::string about) {
     Question out = open_point(std::move(id), std::move(clause), std::move(answers), std::move(about));
     out.unlisted_is_altered = false;
@@ -99,7 +99,7 @@ std::span<const Cause> all_causes() {
         {"number/off-by-ulp", "another binary64 than the nearest, a few units in the last place away", "8.5e22"},
         {"number/off-by-ulp-beyond-20-digits", "the same, where IEEE 754 5.12.2 demands no correct rounding",
          "0.500000000000000166533453693773481063544750213623046875"},
-        {"number/far-off", "another number, many units away, by no known mistake", "1e-310"},
+        {"number/wrong-value", "another number, many units away, by no known mistake", "1e-310"},
         {"number/digits-cut", "the number that its first digits alone would give", "0.1234567890123456789"},
         {"number/became-infinity", "infinity for a number that binary64 can hold", "1e300"},
         {"number/flushed-to-zero", "zero for a number that binary64 can hold", "5e-324"},
@@ -111,7 +111,7 @@ std::span<const Cause> all_causes() {
         {"number/not-a-number", "NaN", "1"},
         {"number/integer-rounded", "an integer type holds a neighbouring integer", "9007199254740993"},
         {"number/inexact-decimal", "a decimal or spelled number is not the one written", "0.1"},
-        {"number/rounded", "a lap writes the nearest binary64 and not the number read", "9007199254740993"},
+        {"number/rounded", "a round trip writes the nearest binary64 and not the number read", "9007199254740993"},
         {"number/kind", "integer, binary or decimal: held as another kind", "1.0"},
         {"number/spelling", "the same number held with or without its source text", "1.0"},
         {"number/zero-sign", "the sign of zero", "-0"},
@@ -149,7 +149,7 @@ std::span<const Cause> all_causes() {
         {"verdict/accepted-differently", "accepted by some and refused by others", "[1,]"},
         {"output/ill-formed", "what was written is no JSON", "\"\\u0000\""},
         {"output/not-canonical", "said to be in canonical form, and is not", "1.0"},
-        {"lap/unstable", "the second lap differs from the first", "1.0"},
+        {"round-trip/unstable", "the second round trip differs from the first", "1.0"},
         {"outcome/crashed", "the process died", "[[…]]"},
         {"outcome/timed-out", "no answer before the deadline", "[[…]]"},
         {"outcome/out-of-memory", "more resident memory than the limit", "[[…]]"},
@@ -163,15 +163,16 @@ std::span<const Cause> all_causes() {
     return causes;
 }
 
-void add_touch(std::vector<Touch>& touches, std::string_view question, std::size_t offset, std::size_t amount) {
-    for (Touch& touch : touches) {
-        if (touch.question != question) continue;
-        ++touch.count;
-        touch.amount = std::max(touch.amount, amount);
-        touch.offset = std::min(touch.offset, offset);
+void add_occurrence(std::vector<Occurrence>& occurrences, std::string_view question, std::size_t offset,
+                    std::size_t amount) {
+    for (Occurrence& occurrence : occurrences) {
+        if (occurrence.question != question) continue;
+        ++occurrence.count;
+        occurrence.amount = std::max(occurrence.amount, amount);
+        occurrence.offset = std::min(occurrence.offset, offset);
         return;
     }
-    touches.push_back({std::string(question), offset, amount, 1});
+    occurrences.push_back({std::string(question), offset, amount, 1});
 }
 
 }  // namespace nachklang::json

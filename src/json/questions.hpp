@@ -13,15 +13,16 @@ std::span<const Cause> all_causes();
 const Question& question_named(std::string_view id);
 
 /// Every open point of a document that is JSON.
-std::vector<Touch> touches_of(const Document& document);
+std::vector<Occurrence> occurrences_of(const Document& document);
 
-/// Whether a number touches number-precision: binary32 cannot hold it.
+/// Whether a number raises number-precision: binary32 cannot hold it.
 bool exact_in_binary32(const Decimal& value);
-/// Whether it touches number-range: beyond ±(2^31-1) for an integer, beyond a binary64 for any number. `nearest` is
+/// Whether it raises number-range: beyond ±(2^31-1) for an integer, beyond a binary64 for any number. `nearest` is
 /// its nearest binary64.
 bool beyond_range(const Decimal& value, std::uint64_t nearest);
 
-/// Adds a touch, or counts it into the one of the same question.
-void add_touch(std::vector<Touch>& touches, std::string_view question, std::size_t offset, std::size_t amount);
+/// Adds a raise, or counts it into the one of the same question.
+void add_occurrence(std::vector<Occurrence>& occurrences, std::string_view question, std::size_t offset,
+                    std::size_t amount);
 
 }  // namespace nachklang::json

@@ -1,13 +1,13 @@
 // Every production of RFC 8259 and every sentence of it with a requirement word, and which of them a case
-// exercises: read off what the document contains, where it first fails, and which open points it touches.
+// exercises: read off what the document contains, where it first fails, and which open points it raises.
 #include <algorithm>
 #include <array>
 
 #include <nachklang/json.hpp>
 
-#include "plug.hpp"
-#include "questions.hpp"
-#include "scanner.hpp"
+#include "json/internal.hpp"
+#include "json/questions.hpp"
+#include "json/read/scanner.hpp"
 
 namespace nachklang::json {
 namespace {
@@ -18,7 +18,7 @@ struct Looked {
     Fault fault = Fault::none;           ///< of a refused one
     std::string_view rest;               ///< from the place of its first error
     std::vector<std::string> extensions;
-    std::vector<Touch> touches;
+    std::vector<Occurrence> occurrences;
 
     [[nodiscard]] bool at(std::string_view prefix) const { return rest.starts_with(prefix); }
     [[nodiscard]] bool has(TokenKind kind) const {
@@ -36,8 +36,8 @@ struct Looked {
     [[nodiscard]] bool text(bool (*holds)(std::string_view)) const {
         return any_source(TokenKind::string, holds) || any_source(TokenKind::name, holds);
     }
-    [[nodiscard]] bool touches_one(std::initializer_list<std::string_view> questions) const {
-        return std::any_of(touches.begin(), touches.end(), [&](const Touch& t) {
+    [[nodiscard]] bool raises_one(std::initializer_list<std::string_view> questions) const {
+        return std::any_of(occurrences.begin(), occurrences.end(), [&](const Occurrence& t) {
             return std::find(questions.begin(), questions.end(), t.question) != questions.end();
         });
     }
@@ -118,7 +118,7 @@ constexpr std::array rows{
     Row{"member", "4", "a member is a string, a colon and a value", NACHKLANG_IF(k.has(TokenKind::name)),
         NACHKLANG_IF(k.fault == Fault::name_expected || k.fault == Fault::colon_expected), nothing},
     Row{"unique-names", "4", "names within an object SHOULD be unique", NACHKLANG_IF(k.has(TokenKind::name)),
-        nothing, NACHKLANG_IF(k.touches_one({"duplicate-names"}))},
+        nothing, NACHKLANG_IF(k.raises_one({"duplicate-names"}))},
     Row{"array", "5", "an array is values between brackets", NACHKLANG_IF(k.has(TokenKind::array_open)),
         NACHKLANG_IF(k.fault == Fault::value_or_close_expected || k.fault == Fault::comma_or_bracket_expected),
         nothing},
@@ -126,9 +126,9 @@ constexpr std::array rows{
     Row{"number", "6", "minus, int, frac, exp", NACHKLANG_IF(k.has(TokenKind::number)),
         NACHKLANG_IF(k.fault == Fault::digit_expected || k.fault == Fault::fraction_digit_expected ||
                      k.fault == Fault::exponent_digit_expected),
-        NACHKLANG_IF(k.touches_one({"number-precision"}))},
+        NACHKLANG_IF(k.raises_one({"number-precision"}))},
     Row{"minus", "6", "-", NACHKLANG_NUMBER(s.starts_with('-')), NACHKLANG_IF(k.fault == Fault::digit_expected),
-        NACHKLANG_IF(k.touches_one({"negative-zero"}))},
+        NACHKLANG_IF(k.raises_one({"negative-zero"}))},
     Row{"int", "6", "zero or digits without a leading zero", NACHKLANG_IF(k.has(TokenKind::number)),
         NACHKLANG_IF(k.fault == Fault::digit_expected || k.fault == Fault::leading_zero), nothing},
     Row{"zero", "6", "0, which no digit may follow",
@@ -148,7 +148,7 @@ constexpr std::array rows{
     Row{"no-infinity", "6", "values that the grammar cannot write, as NaN and Infinity, are not permitted", nothing,
         NACHKLANG_IF(k.extended({"non-finite"})), nothing},
     Row{"range-and-precision", "6", "an implementation may limit range and precision", nothing, nothing,
-        NACHKLANG_IF(k.touches_one({"number-range", "number-precision"}))},
+        NACHKLANG_IF(k.raises_one({"number-range", "number-precision"}))},
     // --- 7 ---
     Row{"string", "7", "characters between quotation marks", NACHKLANG_IF(k.has(TokenKind::string)),
         NACHKLANG_IF(k.fault == Fault::control_in_string), nothing},
@@ -164,7 +164,7 @@ constexpr std::array rows{
     Row{"escape-carriage-return", "7", "\\r", NACHKLANG_TEXT(contains(s, "\\r")), nothing, nothing},
     Row{"escape-tab", "7", "\\t", NACHKLANG_TEXT(contains(s, "\\t")), nothing, nothing},
     Row{"escape-u", "7", "u and four hexadecimal digits", NACHKLANG_TEXT(contains(s, "\\u")),
-        NACHKLANG_IF(k.fault == Fault::hex_digit_expected), NACHKLANG_IF(k.touches_one({"lone-surrogate"}))},
+        NACHKLANG_IF(k.fault == Fault::hex_digit_expected), NACHKLANG_IF(k.raises_one({"lone-surrogate"}))},
     Row{"unescaped", "7", "any character but quotation mark, backslash and controls",
         NACHKLANG_TEXT(s.size() > 2 && !contains(s, "\\")),
         NACHKLANG_IF(k.fault == Fault::control_in_string && !k.rest.empty()), nothing},
@@ -177,30 +177,30 @@ constexpr std::array rows{
     Row{"utf-8", "8.1", "text that is exchanged MUST be UTF-8",
         NACHKLANG_TEXT(
             std::any_of(s.begin(), s.end(), [](char c) { return static_cast<unsigned char>(c) >= 0x80; })),
-        NACHKLANG_IF(k.fault == Fault::ill_formed_utf8), NACHKLANG_IF(k.touches_one({"encoding"}))},
+        NACHKLANG_IF(k.fault == Fault::ill_formed_utf8), NACHKLANG_IF(k.raises_one({"encoding"}))},
     Row{"bom-ignored", "8.1", "a parser MAY ignore a byte order mark", nothing, nothing,
-        NACHKLANG_IF(k.touches_one({"byte-order-mark"}))},
+        NACHKLANG_IF(k.raises_one({"byte-order-mark"}))},
     Row{"no-bom-written", "8.1", "an implementation MUST NOT add a byte order mark", nothing, nothing, nothing,
         true},
     Row{"unpaired-surrogates", "8.2", "what becomes of an unpaired surrogate is unpredictable", nothing, nothing,
-        NACHKLANG_IF(k.touches_one({"lone-surrogate"}))},
+        NACHKLANG_IF(k.raises_one({"lone-surrogate"}))},
     Row{"names-compared-unescaped", "8.3", "names are compared unit by unit once unescaped",
         [](const Looked&
                k) { return k.any_source(TokenKind::name, [](std::string_view s) { return contains(s, "\\"); }); },
-        nothing, NACHKLANG_IF(k.touches_one({"duplicate-names"}))},
+        nothing, NACHKLANG_IF(k.raises_one({"duplicate-names"}))},
     // --- 9, 10 ---
     Row{"accept-all", "9", "a parser MUST accept all texts that conform", NACHKLANG_IF(k.document != nullptr),
         nothing, nothing},
     Row{"extensions", "9", "a parser MAY accept other forms and extensions", nothing,
         NACHKLANG_IF(!k.extensions.empty()), nothing},
     Row{"limit-size", "9", "an implementation may limit the size of texts", nothing, nothing,
-        NACHKLANG_IF(k.touches_one({"document-size", "member-count"}))},
+        NACHKLANG_IF(k.raises_one({"document-size", "member-count"}))},
     Row{"limit-depth", "9", "an implementation may limit the depth of nesting", nothing, nothing,
-        NACHKLANG_IF(k.touches_one({"depth"}))},
+        NACHKLANG_IF(k.raises_one({"depth"}))},
     Row{"limit-numbers", "9", "an implementation may limit the range and precision of numbers", nothing, nothing,
-        NACHKLANG_IF(k.touches_one({"number-range", "number-precision", "number-length"}))},
+        NACHKLANG_IF(k.raises_one({"number-range", "number-precision", "number-length"}))},
     Row{"limit-strings", "9", "an implementation may limit the length and characters of strings", nothing, nothing,
-        NACHKLANG_IF(k.touches_one({"string-length", "nul-character"}))},
+        NACHKLANG_IF(k.raises_one({"string-length", "nul-character"}))},
     Row{"generators-conform", "10", "what a generator writes MUST conform", nothing, nothing, nothing, true},
 };
 #undef NACHKLANG_IF
@@ -220,11 +220,11 @@ std::span<const Requirement> all_requirements() {
     return told;
 }
 
-std::vector<Exercised> exercised_by(std::string_view bytes, const std::vector<Touch>& touches) {
+std::vector<Exercised> exercised_by(std::string_view bytes, const std::vector<Occurrence>& occurrences) {
     std::vector<Exercised> out;
     const Document document = Document::read(bytes);
     Looked looked;
-    looked.touches = touches;
+    looked.occurrences = occurrences;
     if (document.accepted()) {
         looked.document = &document;
     } else {

@@ -1,4 +1,4 @@
-// The rules of docs/findings.md, in their order: what the standard demands, what a touched question explains, and
+// The rules of docs/findings.md, in their order: what the standard demands, what a raised question explains, and
 // only then a finding.
 #include <fmt/format.h>
 
@@ -19,18 +19,15 @@ const Question* find_question(const Format& format, std::string_view id) {
 class Judge {
   public:
     explicit Judge(const JudgeInput& input)
-        : in_(input),
-          expectation_(input.expectation),
-          outcome_(input.outcome),
-          format_(*input.subject_case.format) {
+        : in_(input), expectation_(input.expectation), outcome_(input.outcome), format_(*input.test_case.format) {
         out_.clause = expectation_.clause;
     }
 
     Finding run() {
         if (!expectation_.not_asked.empty()) {
             out_.detail = "not judged: " + expectation_.not_asked;
-        } else if (!expectation_.beyond.empty()) {
-            out_.detail = "not judged: the reference reader does not read " + expectation_.beyond;
+        } else if (!expectation_.unreadable_because.empty()) {
+            out_.detail = "not judged: the reference reader does not read " + expectation_.unreadable_because;
         } else if (outcome_.kind == OutcomeKind::unsupported) {
             out_.detail = outcome_.body;
         } else if (outcome_.kind == OutcomeKind::accepted) {
@@ -75,8 +72,8 @@ class Judge {
         if (in_.operation != Operation::decode) {
             const auto reading = read(outcome_.body);
             const Reading& written = *reading;
-            if (!written.beyond.empty()) {
-                out_.detail = "what was written is beyond the reference reader: " + written.beyond;
+            if (!written.unreadable_because.empty()) {
+                out_.detail = "what was written is beyond the reference reader: " + written.unreadable_because;
                 return;
             }
             if (written.rejection) {
@@ -97,18 +94,18 @@ class Judge {
         }
         limits_answered("accepted");
         if (in_.operation == Operation::encode && is_well())
-            for (const Observed& o : format_.written_as(*in_.subject_case.value, outcome_.body))
+            for (const Observed& o : format_.encoder_choices(*in_.test_case.value, outcome_.body))
                 answer(o.question, o.answer);
         if (in_.operation != Operation::decode) canonical_text();
-        if (in_.operation == Operation::lap) lap_text();
+        if (in_.operation == Operation::round_trip) round_trip_text();
     }
 
     void lenient(const std::optional<Trace>& got) {
         std::string extensions;
-        for (const Touch& touch : expectation_.touches) {
-            if (is_limit(touch)) continue;
-            answer(touch.question, answer_by_value(touch.question, got).value_or("accepted"));
-            extensions += " " + touch.question;
+        for (const Occurrence& occurrence : expectation_.occurrences) {
+            if (is_limit(occurrence)) continue;
+            answer(occurrence.question, answer_by_value(occurrence.question, got).value_or("accepted"));
+            extensions += " " + occurrence.question;
         }
         const std::string detail = extensions.empty() ? "accepted what is no document" : "accepted:" + extensions;
         finding(FindingKind::too_lenient, expectation_.acceptance_basis, expectation_.acceptance_cause, detail);
@@ -124,8 +121,9 @@ class Judge {
     }
     [[nodiscard]] CompareOptions options() const {
         CompareOptions out;
-        out.lacks = in_.operation == Operation::decode ? in_.subject.lacks : Lacks{};
-        out.of_lap = in_.operation == Operation::lap && !held_exactly();
+        out.cannot_represent =
+            in_.operation == Operation::decode ? in_.subject.cannot_represent : CannotRepresent{};
+        out.of_round_trip = in_.operation == Operation::round_trip && !decoded_exactly();
         out.of_encoding = in_.operation == Operation::encode;
         return out;
     }
@@ -133,8 +131,9 @@ class Judge {
         return format_.compare(expected, got, options()).differences.empty();
     }
 
-    /// A lap may round where decoding already did; where decode held the very value, the lap must write it.
-    [[nodiscard]] bool held_exactly() const {
+    /// A round trip may round where decoding already did; where decode held the very value, the round trip must
+    /// write it.
+    [[nodiscard]] bool decoded_exactly() const {
         if (in_.decoded == nullptr || !in_.decoded->trace || !expectation_.value) return false;
         const auto items = in_.decoded->trace->items();
         const auto binary = [](const Item& item) {
@@ -147,7 +146,7 @@ class Judge {
 
     void value(const Trace& got) {
         Comparison comparison;
-        const auto& wanted = in_.operation == Operation::lap && expectation_.written_value
+        const auto& wanted = in_.operation == Operation::round_trip && expectation_.written_value
                                  ? expectation_.written_value
                                  : expectation_.value;
         if (wanted) {
@@ -173,9 +172,9 @@ class Judge {
             out_.kind = open ? FindingKind::open : FindingKind::conforms;
             return;
         }
-        if (!in_.subject_case.unlisted_is_altered && expectation_.stance == Stance::open) {
+        if (!in_.test_case.unlisted_is_altered && expectation_.stance == Stance::open) {
             out_.kind = FindingKind::open;
-            answer(in_.subject_case.question, "other");
+            answer(in_.test_case.question, "other");
             return;
         }
         out_.kind = FindingKind::altered;
@@ -202,12 +201,12 @@ class Judge {
         if (claim == in_.subject.settings.end() || claim->second != "canonical" || !is_well()) return;
         // What stands outside a document is known of those cases alone that are about it; otherwise what was
         // written is held to its own canonical form.
-        const bool outside = std::any_of(expectation_.touches.begin(), expectation_.touches.end(),
-                                         [](const Touch& t) { return t.question == "external-entities"; });
-        const bool of_document = in_.operation == Operation::lap && !outside;
-        const Canonical wanted = format_.canonical(of_document ? *in_.subject_case.document : outcome_.body, {},
-                                                   outside_of(in_.subject_case).fetch);
-        if (wanted.refused || !wanted.beyond.empty() || wanted.bytes == outcome_.body) return;
+        const bool outside = std::any_of(expectation_.occurrences.begin(), expectation_.occurrences.end(),
+                                         [](const Occurrence& t) { return t.question == "external-entities"; });
+        const bool of_document = in_.operation == Operation::round_trip && !outside;
+        const Canonical wanted = format_.canonical(of_document ? *in_.test_case.document : outcome_.body, {},
+                                                   external_context_of(in_.test_case).fetch);
+        if (wanted.refused || !wanted.unreadable_because.empty() || wanted.bytes == outcome_.body) return;
         const auto at =
             std::mismatch(wanted.bytes.begin(), wanted.bytes.end(), outcome_.body.begin(), outcome_.body.end());
         const auto offset = static_cast<std::size_t>(at.first - wanted.bytes.begin());
@@ -221,76 +220,78 @@ class Judge {
                             rest(wanted.bytes), rest(outcome_.body)));
     }
 
-    void lap_text() {
+    void round_trip_text() {
         if (!is_well()) return;
-        if (outcome_.body == *in_.subject_case.document) {
+        if (outcome_.body == *in_.test_case.document) {
             out_.detail = "the same bytes";
         } else {
-            out_.respelled = format_.respelled(*in_.subject_case.document, outcome_.body);
-            out_.detail = "respelled";
-            for (const std::string& slug : out_.respelled)
-                out_.detail += (slug == out_.respelled.front() ? ": " : ", ") + slug;
+            out_.reformatted = format_.reformatted(*in_.test_case.document, outcome_.body);
+            out_.detail = "reformatted";
+            for (const std::string& slug : out_.reformatted)
+                out_.detail += (slug == out_.reformatted.front() ? ": " : ", ") + slug;
         }
-        if (in_.second_lap == nullptr) return;
-        const bool stable = in_.second_lap->kind == OutcomeKind::accepted && in_.second_lap->body == outcome_.body;
+        if (in_.second_round_trip == nullptr) return;
+        const bool stable =
+            in_.second_round_trip->kind == OutcomeKind::accepted && in_.second_round_trip->body == outcome_.body;
         if (stable) return;
-        if (in_.second_lap->kind == OutcomeKind::accepted && drifts()) return;
-        const std::string what = in_.second_lap->kind == OutcomeKind::accepted
-                                     ? "the second lap writes another text"
-                                     : fmt::format("the second lap was {}", name_of(in_.second_lap->kind));
+        if (in_.second_round_trip->kind == OutcomeKind::accepted && drifts()) return;
+        const std::string what =
+            in_.second_round_trip->kind == OutcomeKind::accepted
+                ? "the second round trip writes another text"
+                : fmt::format("the second round trip was {}", name_of(in_.second_round_trip->kind));
         out_.causes.clear();
-        finding(FindingKind::altered, Basis::fidelity, "lap/unstable", what);
+        finding(FindingKind::altered, Basis::fidelity, "round-trip/unstable", what);
     }
 
     /// Of a document that is none, a limit is no reason to be refused.
-    [[nodiscard]] bool is_limit(const Touch& touch) const {
-        const Question* question = find_question(format_, touch.question);
+    [[nodiscard]] bool is_limit(const Occurrence& occurrence) const {
+        const Question* question = find_question(format_, occurrence.question);
         return question != nullptr && question->limit;
     }
 
-    /// A second lap that changes the value is named by what it changed.
+    /// A second round trip that changes the value is named by what it changed.
     bool drifts() {
-        const auto first = read(outcome_.body), second = read(in_.second_lap->body);
+        const auto first = read(outcome_.body), second = read(in_.second_round_trip->body);
         if (!first->accepted() || !second->accepted()) return false;
-        CompareOptions lap;
-        lap.of_lap = true;
-        Comparison comparison = format_.compare(first->trace, second->trace, lap);
+        CompareOptions round_trip;
+        round_trip.of_round_trip = true;
+        Comparison comparison = format_.compare(first->trace, second->trace, round_trip);
         if (comparison.differences.empty()) return false;
         out_.kind = FindingKind::altered;
         out_.basis = Basis::fidelity;
         out_.causes = std::move(comparison.differences);
-        out_.detail = "in the second lap " + out_.causes.front().detail;
+        out_.detail = "in the second round trip " + out_.causes.front().detail;
         return true;
     }
 
     // --- refused or failed ---
-    [[nodiscard]] bool explains_refusal(const Touch& touch) const {
-        if (touch.question == in_.subject_case.question && in_.subject_case.stance == Stance::open) return true;
-        const Question* question = find_question(format_, touch.question);
-        return question != nullptr && touch.amount >= question->refusal_from;
+    [[nodiscard]] bool explains_refusal(const Occurrence& occurrence) const {
+        if (occurrence.question == in_.test_case.question && in_.test_case.stance == Stance::open) return true;
+        const Question* question = find_question(format_, occurrence.question);
+        return question != nullptr && occurrence.amount >= question->refusal_from;
     }
     void limits_answered(const std::string& answered) {
-        for (const Touch& touch : expectation_.touches) {
-            const Question* question = find_question(format_, touch.question);
+        for (const Occurrence& occurrence : expectation_.occurrences) {
+            const Question* question = find_question(format_, occurrence.question);
             const bool still_open =
                 std::none_of(out_.answers.begin(), out_.answers.end(),
-                             [&](const GivenAnswer& a) { return a.question == touch.question; });
+                             [&](const GivenAnswer& a) { return a.question == occurrence.question; });
             const bool has_answer =
                 question != nullptr &&
                 std::find(question->answers.begin(), question->answers.end(), answered) != question->answers.end();
-            if (still_open && has_answer) answer(touch.question, answered);
+            if (still_open && has_answer) answer(occurrence.question, answered);
         }
     }
 
     void rejected() {
         if (expectation_.stance == Stance::reject) {
             out_.kind = FindingKind::conforms;
-            for (const Touch& touch : expectation_.touches)
-                if (!is_limit(touch)) answer(touch.question, "refused");
+            for (const Occurrence& occurrence : expectation_.occurrences)
+                if (!is_limit(occurrence)) answer(occurrence.question, "refused");
             return;
         }
-        for (const Touch& touch : expectation_.touches)
-            if (explains_refusal(touch)) answer(touch.question, "refused");
+        for (const Occurrence& occurrence : expectation_.occurrences)
+            if (explains_refusal(occurrence)) answer(occurrence.question, "refused");
         if (!out_.answers.empty() || expectation_.stance == Stance::open) {
             out_.kind = FindingKind::open;
             return;
@@ -303,10 +304,10 @@ class Judge {
 
     void failed() {
         if (outcome_.kind == OutcomeKind::exhausted) {
-            for (const Touch& touch : expectation_.touches) {
-                const Question* question = find_question(format_, touch.question);
-                if (question != nullptr && question->limit && touch.amount >= question->refusal_from)
-                    answer(touch.question, "exhausted");
+            for (const Occurrence& occurrence : expectation_.occurrences) {
+                const Question* question = find_question(format_, occurrence.question);
+                if (question != nullptr && question->limit && occurrence.amount >= question->refusal_from)
+                    answer(occurrence.question, "exhausted");
             }
             if (!out_.answers.empty()) {
                 out_.kind = FindingKind::open;
@@ -369,7 +370,7 @@ std::string_view name_of(FindingKind kind) {
     return names[static_cast<std::size_t>(kind)];
 }
 
-bool Finding::amiss() const {
+bool Finding::failing() const {
     if (declared || kind == FindingKind::conforms || kind == FindingKind::open || kind == FindingKind::unsupported)
         return false;
     return kind == FindingKind::failed || basis != Basis::permitted;
@@ -378,13 +379,13 @@ bool Finding::amiss() const {
 /// A profile binds who writes a message. Whoever takes one that breaks it is told so, and who writes one, too;
 /// neither fails by it.
 static std::vector<Advice> advised(const JudgeInput& input) {
-    const Case& c = input.subject_case;
+    const Case& c = input.test_case;
     if (input.profile.empty() || input.outcome.kind != OutcomeKind::accepted) return {};
     if (input.operation == Operation::decode)
         return c.document ? c.format->advice(input.profile, *c.document) : std::vector<Advice>{};
     auto out = c.format->advice(input.profile, input.outcome.body);
-    // What a lap only hands on is its reader's affair.
-    if (input.operation == Operation::lap && c.document)
+    // What a round trip only hands on is its reader's affair.
+    if (input.operation == Operation::round_trip && c.document)
         for (const Advice& given : c.format->advice(input.profile, *c.document))
             std::erase_if(out,
                           [&](const Advice& a) { return a.message == given.message && a.clause == given.clause; });

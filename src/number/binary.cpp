@@ -153,7 +153,7 @@ std::int64_t steps_between(std::uint64_t from, std::uint64_t to) {
 }
 
 UlpDistance ulp_distance(const Decimal& value, std::uint64_t bits) {
-    const auto held = Decimal::from_binary64(bits);
+    const auto stored = Decimal::from_binary64(bits);
     const auto as_ratio = [](const Decimal& d) {
         if (d.is_zero()) return mpq_class(0);
         mpq_class out{mpz_class(std::string(d.digits()))};
@@ -175,7 +175,7 @@ UlpDistance ulp_distance(const Decimal& value, std::uint64_t bits) {
     } else {
         mpq_div_2exp(ulp.get_mpq_t(), ulp.get_mpq_t(), static_cast<unsigned long>(-unit));
     }
-    mpq_class distance = (as_ratio(*held) - as_ratio(value)) / ulp;
+    mpq_class distance = (as_ratio(*stored) - as_ratio(value)) / ulp;
     distance.canonicalize();
     return {distance.get_num().get_str(), distance.get_den().get_str()};
 }

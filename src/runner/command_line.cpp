@@ -7,11 +7,15 @@
 #include <filesystem>
 #include <fstream>
 
-#include "child.hpp"
-#include "life.hpp"
+#include "protocol/process.hpp"
+#include "runner/command_line.hpp"
 
 namespace nachklang::runner {
 namespace {
+
+using protocol::Child;
+using protocol::ChildEvents;
+using protocol::Ending;
 
 /// A file of its own in the folder for temporary files, gone with it.
 class ScratchFile {
@@ -94,7 +98,7 @@ Outcome run_command_line(const Subject& subject, const Request& request) {
     const auto& rejected = implementation.rejected_status;
     if (!ending.signalled && ending.code == 0) {
         out.kind = OutcomeKind::accepted;
-        if (request.operation == Operation::lap) out.body = std::move(output);
+        if (request.operation == Operation::round_trip) out.body = std::move(output);
     } else if (!ending.signalled && std::find(rejected.begin(), rejected.end(), ending.code) != rejected.end()) {
         out.kind = OutcomeKind::rejected;
         out.body = first_lines(out.log);

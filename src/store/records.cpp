@@ -41,7 +41,7 @@ std::string utf8(const std::string& bytes) {
 Json digests_of(const std::optional<LayerDigests>& digests) {
     if (!digests) return nullptr;
     Json out;
-    for (const Layer layer : {Layer::value, Layer::exact, Layer::held, Layer::order})
+    for (const Layer layer : {Layer::value, Layer::exact, Layer::representation, Layer::order})
         out[std::string(name_of(layer))] = (*digests)[static_cast<std::size_t>(layer)].hex();
     return out;
 }
@@ -65,8 +65,8 @@ std::string record_of_run(std::size_t cases, std::span<const Subject> subjects) 
 std::string record_of(const Result& r) {
     Json out;
     out["record"] = "result";
-    out["corpus"] = utf8(r.subject_case->corpus);
-    out["case"] = utf8(r.subject_case->name);
+    out["corpus"] = utf8(r.test_case->corpus);
+    out["case"] = utf8(r.test_case->name);
     out["implementation"] = r.subject->name();
     out["operation"] = name_of(r.operation);
     out["outcome"] = name_of(r.outcome.kind);
@@ -79,7 +79,7 @@ std::string record_of(const Result& r) {
     out["cause"] = or_null(r.finding.cause());
     out["causes"] = Json::array();
     for (const Difference& d : r.finding.causes) out["causes"].push_back({{"cause", d.cause}, {"at", utf8(d.at)}});
-    out["respelled"] = r.finding.respelled;
+    out["reformatted"] = r.finding.reformatted;
     for (const Advice& a : r.finding.advice)
         out["advice"].push_back(
             {{"clause", a.clause}, {"message", utf8(a.message)}, {"offset", a.position.offset}});
@@ -104,13 +104,13 @@ std::string record_of(const Disagreement& d) {
     out["question"] = or_null(d.question);
     out["cause"] = or_null(d.cause);
     out["detail"] = or_null(utf8(d.detail));
-    out["camps"] = Json::array();
-    for (const Camp& camp : d.camps)
-        out["camps"].push_back({{"shown", utf8(camp.shown)},
-                                {"implementations", camp.implementations},
-                                {"engines", camp.engines},
-                                {"untold", camp.untold}});
-    out["untold"] = d.untold;
+    out["groups"] = Json::array();
+    for (const Group& group : d.groups)
+        out["groups"].push_back({{"shown", utf8(group.shown)},
+                                 {"implementations", group.implementations},
+                                 {"engines", group.engines},
+                                 {"not_reported", group.not_reported}});
+    out["not_reported"] = d.not_reported;
     return out.dump();
 }
 

@@ -46,7 +46,7 @@ std::string atoms_of_bytes(std::string bytes) {
 std::string Field::atoms() const {
     std::string out;
     switch (units) {
-        case Units::untold:
+        case Units::not_reported:
             return out;
         case Units::u8:
             out.reserve(hex.size() / 2);

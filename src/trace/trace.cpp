@@ -316,7 +316,8 @@ std::string TraceWriter::field(std::string_view utf8_bytes) {
 }
 
 std::string_view name_of(Layer layer) {
-    constexpr std::array<std::string_view, layer_count> names{"verdict", "value", "exact", "held", "order"};
+    constexpr std::array<std::string_view, layer_count> names{"verdict", "value", "exact", "representation",
+                                                              "order"};
     return names[static_cast<std::size_t>(layer)];
 }
 

@@ -7,7 +7,7 @@
 
 #include <nachklang/xml.hpp>
 
-#include "plug.hpp"
+#include "xml/internal.hpp"
 
 namespace nachklang::xml {
 namespace {
@@ -283,9 +283,9 @@ std::optional<Rejection> obstacle(std::span<const Item> items) {
 Canonical canonical(std::string_view document, const CanonicalOptions& options, const Fetch& fetch) {
     Reading reading = xml::read(document, fetch);
     Canonical out;
-    out.beyond = reading.beyond;
+    out.unreadable_because = reading.unreadable_because;
     out.refused = reading.rejection ? reading.rejection : reading.namespace_rejection;
-    if (out.refused || !out.beyond.empty()) return out;
+    if (out.refused || !out.unreadable_because.empty()) return out;
     const auto items = reading.trace.items();
     out.refused = obstacle(items);
     if (out.refused) return out;

@@ -5,8 +5,8 @@
 
 #include <nachklang/xml.hpp>
 
-#include "plug.hpp"
-#include "read_as.hpp"
+#include "xml/internal.hpp"
+#include "xml/read/read_as.hpp"
 
 namespace nachklang::xml {
 
@@ -21,8 +21,8 @@ std::string shown_value(const Trace& trace, std::size_t most) {
     const auto text = [&](const Field& field) { return text::printable_excerpt(field.atoms(), most); };
     // As written where that is told, else by its expanded name.
     const auto name_of = [&](const Item& item) {
-        if (item.fields[0].told()) return text(item.fields[0]);
-        const bool in_namespace = item.fields[2].told() && !item.fields[2].atoms().empty();
+        if (item.fields[0].reported()) return text(item.fields[0]);
+        const bool in_namespace = item.fields[2].reported() && !item.fields[2].atoms().empty();
         return (in_namespace ? "{" + text(item.fields[2]) + "}" : "") + text(item.fields[1]);
     };
     for (const Item& item : trace.items()) {
@@ -74,7 +74,7 @@ class XmlVerdict final : public VerdictStream {
     explicit XmlVerdict(bool namespaces) : reader_(namespaces) {}
     bool feed(std::string_view piece) override { return reader_.feed(piece); }
     std::optional<Rejection> finish() override { return reader_.finish(); }
-    [[nodiscard]] std::string beyond() const override { return reader_.beyond(); }
+    [[nodiscard]] std::string unreadable_because() const override { return reader_.unreadable_because(); }
 
   private:
     VerdictReader reader_;
@@ -102,18 +102,18 @@ class XmlFormat final : public Format {
             VerdictReader reader(options.namespaces);
             reader.feed(document);
             out.rejection = reader.finish();
-            out.beyond = reader.beyond();
+            out.unreadable_because = reader.unreadable_because();
             return out;
         }
         Reading reading = xml::read(document, options.fetch);
         out.rejection = reading.rejection;
         if (!reading.rejection && reading.namespace_rejection && options.namespaces) {
             out.rejection = reading.namespace_rejection;
-            out.still = "well-formed without namespaces";
+            out.weaker_verdict = "well-formed without namespaces";
         }
-        out.beyond = reading.beyond;
+        out.unreadable_because = reading.unreadable_because;
         out.trace = reading.trace;
-        out.touches = touched(std::move(reading.touches));
+        out.occurrences = touched(std::move(reading.occurrences));
         return out;
     }
 
@@ -135,15 +135,15 @@ class XmlFormat final : public Format {
         return all;
     }
     [[nodiscard]] Expectation expect(std::string_view document, const Settings& settings,
-                                     const Outside& outside) const override {
+                                     const ExternalContext& outside) const override {
         // An implementation for which everything outside is empty (so that nothing is opened) has read it.
-        const bool empty = outside.reads == Reads::either && tells(settings, "external", "empty");
+        const bool empty = outside.reads == ExternalAccess::either && tells(settings, "external", "empty");
         Reading reading = xml::read(document, empty ? Fetch(nothing_outside) : outside.fetch);
         Expectation out;
         out.not_asked = reads_otherwise(settings, outside.reads, reading.external_subset);
         if (!out.not_asked.empty()) return out;
-        out.beyond = reading.beyond;
-        if (!out.beyond.empty()) return out;
+        out.unreadable_because = reading.unreadable_because;
+        if (!out.unreadable_because.empty()) return out;
         if (tells(settings, "input", "text") && is_about_bytes(document, reading)) {
             out.not_asked = "its adapter hands over text, not bytes";
             return out;
@@ -162,7 +162,7 @@ class XmlFormat final : public Format {
         }
         out.clause = "XML 1.0, 5.1";
         out.value = reading.trace;
-        out.touches = touched(std::move(reading.touches));
+        out.occurrences = touched(std::move(reading.occurrences));
         // The verdict is that of the expanded document all the same.
         WalkOptions kept;
         kept.keep_entities = tells(settings, "entities", "kept");
@@ -172,24 +172,25 @@ class XmlFormat final : public Format {
         }
         WalkOptions heeding = kept;
         heeding.heed_after_undeclared = true;
-        if (is_touched(out, "undeclared-entity"))
+        if (is_raised(out, "undeclared-entity"))
             if (Reading heeded = read_as(document, outside.fetch, heeding);
-                !heeded.rejection && heeded.beyond.empty())
+                !heeded.rejection && heeded.unreadable_because.empty())
                 out.answers.push_back({"undeclared-entity", "declarations-heeded", heeded.trace});
-        add_untold_references(out);
+        add_unreported_references(out);
         return out;
     }
 
     [[nodiscard]] std::string shown(const Trace& trace, std::size_t most) const override {
         return shown_value(trace, most);
     }
-    [[nodiscard]] Tree tree(const Trace& trace, Layer layer, const Lacks& lacks) const override {
-        return labelled_tree(trace, layer, lacks);
+    [[nodiscard]] Tree tree(const Trace& trace, Layer layer,
+                            const CannotRepresent& cannot_represent) const override {
+        return labelled_tree(trace, layer, cannot_represent);
     }
-    [[nodiscard]] LayerDigests digests(const Trace& trace, const Lacks& lacks) const override {
+    [[nodiscard]] LayerDigests digests(const Trace& trace, const CannotRepresent& cannot_represent) const override {
         LayerDigests out{};
         for (std::size_t layer = 1; layer < layer_count; ++layer)
-            out[layer] = digest_of(labelled_tree(trace, static_cast<Layer>(layer), lacks));
+            out[layer] = digest_of(labelled_tree(trace, static_cast<Layer>(layer), cannot_represent));
         return out;
     }
     [[nodiscard]] Comparison compare(const Trace& expected, const Trace& got,
@@ -199,22 +200,23 @@ class XmlFormat final : public Format {
     [[nodiscard]] std::string_view canonical_clause() const override { return "Canonical XML 1.0, 2"; }
     /// XML 1.0 defines documents (2.1) and binds their readers (1.2, 5.1); it has no sentence for who writes them.
     [[nodiscard]] Basis writing_basis() const override { return Basis::fidelity; }
-    [[nodiscard]] std::optional<Layer> layer_of_lack(std::string_view word) const override {
+    [[nodiscard]] std::optional<Layer> layer_without(std::string_view word) const override {
         for (const std::string_view exact : {"comments", "instructions", "prefixes", "declarations"})
             if (word == exact) return Layer::exact;
-        for (const std::string_view held : {"cdata", "doctype"})
-            if (word == held) return Layer::held;
+        for (const std::string_view stored : {"cdata", "doctype"})
+            if (word == stored) return Layer::representation;
         if (word == "namespaces" || word == "references") return Layer::value;
         if (word == "order") return Layer::order;
         return std::nullopt;
     }
-    [[nodiscard]] std::vector<std::string> respelled(std::string_view before,
-                                                     std::string_view after) const override {
+    [[nodiscard]] std::vector<std::string> reformatted(std::string_view before,
+                                                       std::string_view after) const override {
         const Reading a = xml::read(before), b = xml::read(after);
         std::vector<std::string> out;
         if (before == after) return out;
-        for (const auto& [layer, slug] :
-             {std::pair(Layer::exact, "markup"), {Layer::held, "as-given"}, {Layer::order, "attribute-order"}}) {
+        for (const auto& [layer, slug] : {std::pair(Layer::exact, "markup"),
+                                          {Layer::representation, "as-given"},
+                                          {Layer::order, "attribute-order"}}) {
             if (digest_of(labelled_tree(a.trace, layer, {})) != digest_of(labelled_tree(b.trace, layer, {}))) {
                 out.emplace_back(slug);
                 return out;
@@ -223,9 +225,9 @@ class XmlFormat final : public Format {
         out.emplace_back("white-space");
         return out;
     }
-    [[nodiscard]] std::string specimen(Specimen kind) const override {
-        if (kind == Specimen::small) return "<bell name='Hour'>412500</bell>";
-        if (kind == Specimen::large) return "<bell>" + std::string(1 << 20, 'o') + "</bell>";
+    [[nodiscard]] std::string sample_document(SampleDocument kind) const override {
+        if (kind == SampleDocument::small) return "<bell name='Hour'>412500</bell>";
+        if (kind == SampleDocument::large) return "<bell>" + std::string(1 << 20, 'o') + "</bell>";
         std::string out;
         constexpr std::size_t levels = 1'000'000;
         for (std::size_t i = 0; i < levels; ++i) out += "<b>";
@@ -247,33 +249,36 @@ class XmlFormat final : public Format {
     }
 
     /// Why an implementation is none of those that a case speaks of; empty where it is.
-    static std::string reads_otherwise(const Settings& settings, Reads reads, bool external_subset) {
+    static std::string reads_otherwise(const Settings& settings, ExternalAccess reads, bool external_subset) {
         const bool files = tells(settings, "external", "files"), entities = tells(settings, "external", "entities");
-        if (reads == Reads::none && (files || entities)) return "its adapter reads what is outside the document";
-        if (reads == Reads::none && tells(settings, "external", "empty"))
+        if (reads == ExternalAccess::none && (files || entities))
+            return "its adapter reads what is outside the document";
+        if (reads == ExternalAccess::none && tells(settings, "external", "empty"))
             return "to its adapter all that is outside the document is empty";
-        if (reads != Reads::external || files) return "";
+        if (reads != ExternalAccess::external || files) return "";
         if (!entities) return "its adapter reads nothing outside the document";
         return external_subset ? "its adapter reads no external subset" : "";
     }
 
     /// Whether how bytes become text is at stake.
     static bool is_about_bytes(std::string_view document, const Reading& reading) {
-        const bool encoding = std::any_of(reading.touches.begin(), reading.touches.end(),
-                                          [](const Touch& t) { return t.question == "encoding"; });
+        const bool encoding = std::any_of(reading.occurrences.begin(), reading.occurrences.end(),
+                                          [](const Occurrence& t) { return t.question == "encoding"; });
         return encoding || document.starts_with("\xEF\xBB\xBF") || text::first_ill_formed(document).has_value() ||
                (reading.rejection && reading.rejection->clause == "XML 1.0, 4.3.3");
     }
 
-    static std::optional<External> nothing_outside(std::string_view, std::string_view) { return External{}; }
+    static std::optional<ExternalEntity> nothing_outside(std::string_view, std::string_view) {
+        return ExternalEntity{};
+    }
 
-    static bool is_touched(const Expectation& expectation, std::string_view question) {
-        return std::any_of(expectation.touches.begin(), expectation.touches.end(),
-                           [&](const Touch& t) { return t.question == question; });
+    static bool is_raised(const Expectation& expectation, std::string_view question) {
+        return std::any_of(expectation.occurrences.begin(), expectation.occurrences.end(),
+                           [&](const Occurrence& t) { return t.question == question; });
     }
 
     /// Entities that were not read may be passed over in silence, as far as can be seen from outside.
-    static void add_untold_references(Expectation& out) {
+    static void add_unreported_references(Expectation& out) {
         const auto items = out.value->items();
         if (std::none_of(items.begin(), items.end(),
                          [](const Item& item) { return item.kind == ItemKind::reference; }))
@@ -284,18 +289,18 @@ class XmlFormat final : public Format {
             rest.remove_prefix(line.size());
             if (!line.starts_with("ref ")) without += line;
         }
-        for (const Touch& touch : out.touches)
-            if (touch.question == "external-entities" || touch.question == "undeclared-entity")
-                out.answers.push_back({touch.question, "passed-over", Trace::parse(without)});
+        for (const Occurrence& occurrence : out.occurrences)
+            if (occurrence.question == "external-entities" || occurrence.question == "undeclared-entity")
+                out.answers.push_back({occurrence.question, "passed-over", Trace::parse(without)});
     }
 
-    static std::vector<Touch> touched(std::vector<Touch> touches) {
-        std::erase_if(touches, [](const Touch& touch) {
+    static std::vector<Occurrence> touched(std::vector<Occurrence> occurrences) {
+        std::erase_if(occurrences, [](const Occurrence& occurrence) {
             return std::any_of(all_questions().begin(), all_questions().end(), [&](const Question& q) {
-                return q.id == touch.question && touch.amount < q.touched_from;
+                return q.id == occurrence.question && occurrence.amount < q.raised_from;
             });
         });
-        return touches;
+        return occurrences;
     }
 };
 

@@ -1,5 +1,5 @@
 // The points that XML 1.0 leaves open, their thresholds, and the causes a finding about XML may carry.
-#include "plug.hpp"
+#include "xml/internal.hpp"
 
 namespace nachklang::xml {
 
@@ -80,7 +80,7 @@ std::span<const Cause> all_causes() {
         {"verdict/accepted-against-the-sheet", "accepted what a sheet says must be refused", "<a/>"},
         {"output/ill-formed", "what was written is not well-formed", "<a>&lt;</a>"},
         {"output/not-canonical", "said to be in canonical form, and is not", "<a/>"},
-        {"lap/unstable", "the second lap differs from the first", "<a/>"},
+        {"round-trip/unstable", "the second round trip differs from the first", "<a/>"},
         {"value/kind", "none of the answers foreseen", "<a/>"},
         {"question/undeclared-answer", "a declared answer was not observed", "<a/>"},
         {"outcome/crashed", "the process died", "<a><a>…"},

@@ -1,12 +1,12 @@
 // The productions, constraints and sentences of XML 1.0 and Namespaces 1.0 that a document can exercise, and which
 // of them it does: by what an accepted one contains, by the clause that a refused one breaks, by the questions it
-// touches. Some stand only outside documents: in the files that these name.
+// raises. Some stand only outside documents: in the files that these name.
 #include <algorithm>
 #include <array>
 
 #include <nachklang/xml.hpp>
 
-#include "plug.hpp"
+#include "xml/internal.hpp"
 
 namespace nachklang::xml {
 namespace {
@@ -151,10 +151,10 @@ bool contains_any(std::string_view document, std::string_view words) {
 bool breaks(const Rejection& rejection, std::string_view standard, const Row& row) {
     // What ends short inside a parameter entity is no whole declaration.
     if (std::string_view(row.clause) == "WFC PE Between Declarations")
-        return rejection.trail.find("entity %") != std::string::npos;
+        return rejection.entity_stack.find("entity %") != std::string::npos;
     // Content that does not end in its entity.
     if (std::string_view(row.clause) == "production 78")
-        return !rejection.trail.empty() &&
+        return !rejection.entity_stack.empty() &&
                (rejection.clause == "XML 1.0, production 39" || rejection.clause == "XML 1.0, production 43");
     return rejection.clause == std::string(standard) + ", " + row.clause;
 }
@@ -184,7 +184,7 @@ std::vector<Exercised> exercised_by(std::string_view document, const Fetch& fetc
         return found;
     };
     const Reading reading = read(document, fetch ? noting : Fetch{});
-    if (!reading.beyond.empty()) return out;
+    if (!reading.unreadable_because.empty()) return out;
     const auto& rejection = reading.rejection ? reading.rejection : reading.namespace_rejection;
     std::size_t i = 0;
     for (const auto& [standard, all, outside] : standards) {
@@ -194,8 +194,8 @@ std::vector<Exercised> exercised_by(std::string_view document, const Fetch& fetc
                 out.push_back({i, Stance::accept});
             if (rejection && row.rejects && breaks(*rejection, standard, row)) out.push_back({i, Stance::reject});
             if (row.opens != nullptr &&
-                std::any_of(reading.touches.begin(), reading.touches.end(),
-                            [&](const Touch& t) { return t.question == row.opens && t.amount > 0; }))
+                std::any_of(reading.occurrences.begin(), reading.occurrences.end(),
+                            [&](const Occurrence& t) { return t.question == row.opens && t.amount > 0; }))
                 out.push_back({i, Stance::open});
             ++i;
         }

@@ -162,7 +162,7 @@ fn answer(operation: &str, document: &[u8], show: bool) -> Result<Vec<u8>, Probl
             drop_flat(value);
             Ok(out)
         }
-        "lap" => written(&load(document)?),
+        "round-trip" => written(&load(document)?),
         "encode" => written(&value_of(&String::from_utf8_lossy(document))?),
         _ => Err(Problem::Unsupported("unknown operation".into())),
     }
@@ -182,5 +182,5 @@ fn drop_flat(root: Value) {
 
 fn main() {
     let order = if cfg!(feature = "preserve-order") { "" } else { " order" };
-    serve("json", &format!("implementation serde_json 1.0.87\njson decode lap encode\nlacks duplicates{order}\n"), answer);
+    serve("json", &format!("implementation serde_json 1.0.87\njson decode round-trip encode\ncannot-represent duplicates{order}\n"), answer);
 }

@@ -24,17 +24,17 @@ type Rejected struct {
 func (r Rejected) Error() string { return r.Message }
 
 func (r Rejected) place() string {
-	told := ""
+	position := ""
 	if r.Offset != nil {
-		told += fmt.Sprintf(" offset=%d unit=byte", *r.Offset)
+		position += fmt.Sprintf(" offset=%d unit=byte", *r.Offset)
 	}
 	if r.Line > 0 {
-		told += fmt.Sprintf(" line=%d", r.Line)
+		position += fmt.Sprintf(" line=%d", r.Line)
 	}
 	if r.Column > 0 {
-		told += fmt.Sprintf(" column=%d", r.Column)
+		position += fmt.Sprintf(" column=%d", r.Column)
 	}
-	return told
+	return position
 }
 
 // Unsupported is why a library cannot be asked this.
@@ -133,11 +133,11 @@ func Serve(format string, hello string, answer Answer) {
 				known = false
 			}
 		}
-		kind, body, told := "unsupported", []byte(nil), ""
+		kind, body, position := "unsupported", []byte(nil), ""
 		if known {
-			kind, body, told = reply(answer.ask(words[0], document, mode, show))
+			kind, body, position = reply(answer.ask(words[0], document, mode, show))
 		}
-		fmt.Fprintf(replies, "%s %d id=%s%s\n", kind, len(body), id, told)
+		fmt.Fprintf(replies, "%s %d id=%s%s\n", kind, len(body), id, position)
 		replies.Write(body)
 		if requests.Buffered() == 0 {
 			replies.Flush()

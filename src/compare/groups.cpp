@@ -1,0 +1,191 @@
+// A part that agrees so far is split by the next layer's digests; each split is reported once, where it shows, and
+// its parts go on to the next layer.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <map>
+#include <set>
+
+#include <nachklang/compare.hpp>
+
+namespace nachklang {
+namespace {
+
+using Members = std::vector<const Participant*>;
+
+class Comparer {
+  public:
+    Comparer(const Case& c, Operation operation, const std::vector<Participant>& participants)
+        : case_(c), operation_(operation), participants_(participants) {}
+
+    std::vector<Disagreement> run() {
+        std::map<OutcomeKind, Members> verdicts;
+        for (const Participant& participant : participants_)
+            if (participant.outcome != OutcomeKind::unsupported)
+                verdicts[participant.outcome].push_back(&participant);
+        std::vector<Members> parts;
+        for (auto& [kind, part] : verdicts) parts.push_back(part);
+        if (parts.size() > 1) report(Layer::verdict, parts, {});
+        if (verdicts.contains(OutcomeKind::accepted)) {
+            Members shown;
+            for (const Participant* participant : verdicts[OutcomeKind::accepted])
+                if (participant->digests) shown.push_back(participant);
+            refine(shown, Layer::value);
+        }
+        return std::move(out_);
+    }
+
+  private:
+    /// Whether an implementation tells all that a layer compares.
+    [[nodiscard]] bool tells(const Participant& participant, Layer layer) const {
+        return std::none_of(participant.cannot_represent.begin(), participant.cannot_represent.end(),
+                            [&](const std::string& word) {
+                                const auto first = case_.format->layer_without(word);
+                                return first && layer >= *first;
+                            });
+    }
+
+    void refine(const Members& whole, Layer first) {
+        std::vector<Members> level{whole};
+        for (auto layer = static_cast<std::size_t>(first); layer < layer_count; ++layer) {
+            std::vector<Members> next;
+            for (const Members& part : level) {
+                std::map<Digest, Members> by_digest;
+                Members not_reported;
+                for (const Participant* participant : part) {
+                    if (tells(*participant, static_cast<Layer>(layer)))
+                        by_digest[(*participant->digests)[layer]].push_back(participant);
+                    else
+                        not_reported.push_back(participant);
+                }
+                std::vector<Members> parts;
+                for (auto& [digest, participants] : by_digest) parts.push_back(std::move(participants));
+                if (parts.size() > 1) report(static_cast<Layer>(layer), parts, not_reported);
+                std::move(parts.begin(), parts.end(), std::back_inserter(next));
+            }
+            level = std::move(next);
+        }
+    }
+
+    void report(Layer layer, const std::vector<Members>& parts, const Members& not_reported) {
+        Disagreement d;
+        d.corpus = case_.corpus;
+        d.case_name = case_.name;
+        d.operation = operation_;
+        d.layer = layer;
+        std::vector<std::pair<Group, Members>> groups;
+        for (const Members& part : parts) groups.emplace_back(group_of(part, layer), part);
+        std::sort(groups.begin(), groups.end(), [](const auto& a, const auto& b) {
+            if (a.first.engines.size() != b.first.engines.size())
+                return a.first.engines.size() > b.first.engines.size();
+            return a.first.implementations < b.first.implementations;
+        });
+        for (const Participant* participant : not_reported) place_not_reported(*participant, layer, groups, d);
+        std::vector<Members> sorted;
+        for (auto& [group, part] : groups) {
+            d.groups.push_back(std::move(group));
+            sorted.push_back(std::move(part));
+        }
+        explain(d, layer, sorted);
+        out_.push_back(std::move(d));
+    }
+
+    [[nodiscard]] Group group_of(const Members& part, Layer layer) const {
+        Group group;
+        std::set<std::string> engines;
+        for (const Participant* participant : part) {
+            group.implementations.push_back(participant->implementation);
+            engines.insert(participant->engine);
+        }
+        std::sort(group.implementations.begin(), group.implementations.end());
+        group.engines.assign(engines.begin(), engines.end());
+        const Participant& first = *part.front();
+        if (layer == Layer::verdict || !first.trace) {
+            group.shown = std::string(name_of(first.outcome));
+        } else {
+            group.shown = case_.format->shown(*first.trace, 160);
+        }
+        return group;
+    }
+
+    void place_not_reported(const Participant& participant, Layer layer,
+                            std::vector<std::pair<Group, Members>>& groups, Disagreement& d) const {
+        const auto index = static_cast<std::size_t>(layer);
+        std::vector<Group*> fitting;
+        for (auto& [group, part] : groups) {
+            const auto& trace = part.front()->trace;
+            if (trace &&
+                case_.format->digests(*trace, participant.cannot_represent)[index] == (*participant.digests)[index])
+                fitting.push_back(&group);
+        }
+        if (fitting.size() == 1) {
+            fitting.front()->not_reported.push_back(participant.implementation);
+        } else {
+            d.not_reported.push_back(participant.implementation);
+        }
+    }
+
+    static std::map<std::string, std::string> answers_of(const Participant& participant) {
+        std::map<std::string, std::string> out;
+        if (participant.finding != nullptr)
+            for (const GivenAnswer& a : participant.finding->answers) out[a.question] += a.answered + " ";
+        return out;
+    }
+
+    void explain(Disagreement& d, Layer layer, const std::vector<Members>& parts) const {
+        // A question that the groups answer differently explains the split best.
+        std::map<std::string, std::set<std::string>> answered;
+        for (const Members& part : parts)
+            for (const auto& [question, answer] : answers_of(*part.front())) answered[question].insert(answer);
+        // Who gave no answer and has no finding either parts by that; a finding of his own explains itself.
+        for (const Members& part : parts) {
+            const Finding* finding = part.front()->finding;
+            if (layer != Layer::verdict || (finding != nullptr && !finding->causes.empty())) continue;
+            const auto mine = answers_of(*part.front());
+            for (auto& [question, answers] : answered)
+                if (!mine.contains(question)) answers.insert("");
+        }
+        if (layer <= Layer::exact)
+            for (const auto& [question, answers] : answered)
+                if (answers.size() > 1 && (d.question.empty() || question == case_.question)) d.question = question;
+        if (layer <= Layer::value) {
+            for (const Members& part : parts) {
+                const Finding* finding = part.front()->finding;
+                if (finding == nullptr || finding->causes.empty()) continue;
+                if (d.cause.empty() || d.cause.starts_with("verdict/")) {
+                    d.cause = finding->cause();
+                    d.detail = finding->detail;
+                }
+            }
+            if (!d.cause.empty() || !d.question.empty()) return;
+            if (layer == Layer::verdict) {
+                d.cause = "verdict/accepted-differently";
+                return;
+            }
+        }
+        // No finding and no question: what one value has and the other has not.
+        const auto &a = parts[0].front()->trace, &b = parts[1].front()->trace;
+        if (!a || !b) return;
+        CompareOptions options;
+        options.layer = layer;
+        options.most = 1;
+        const Comparison comparison = case_.format->compare(*a, *b, options);
+        if (comparison.differences.empty()) return;
+        d.cause = comparison.differences.front().cause;
+        d.detail = comparison.differences.front().detail;
+    }
+
+    const Case& case_;
+    Operation operation_;
+    const std::vector<Participant>& participants_;
+    std::vector<Disagreement> out_;
+};
+
+}  // namespace
+
+std::vector<Disagreement> compare_participants(const Case& c, Operation operation,
+                                               const std::vector<Participant>& participants) {
+    return Comparer(c, operation, participants).run();
+}
+
+}  // namespace nachklang

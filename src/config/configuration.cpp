@@ -1,0 +1,236 @@
+// nachklang.toml, and the list of implementations that ships with us: the same form.
+#include <fmt/format.h>
+#include <toml++/toml.h>
+
+#include <unistd.h>
+
+#include <algorithm>
+#include <array>
+#include <cstdlib>
+#include <filesystem>
+
+#include <nachklang/corpus.hpp>
+
+#include <nachklang/runner.hpp>
+
+namespace nachklang {
+namespace {
+
+namespace fs = std::filesystem;
+
+struct ConfigurationProblem {
+    Problem problem;
+};
+
+class Loader {
+  public:
+    Loader(std::string file, std::string adapters, std::string built)
+        : file_(std::move(file)), adapters_(std::move(adapters)), built_(std::move(built)) {}
+
+    Configuration load() {
+        auto bytes = read_file(file_);
+        if (!bytes.ok()) throw ConfigurationProblem{bytes.problem()};
+        toml::table root;
+        try {
+            root = toml::parse(bytes.value(), file_);
+        } catch (const toml::parse_error& error) {
+            const auto& at = error.source().begin;
+            throw ConfigurationProblem{{fmt::format("{}:{}:{}", file_, at.line, at.column),
+                                        std::string(error.description()), "mend the TOML"}};
+        }
+        known_keys(root, {"shipped", "implementation", "corpus"});
+        Configuration out;
+        if (const toml::array* list = root["implementation"].as_array()) {
+            for (const toml::node& node : *list) out.implementations.push_back(implementation(table(node)));
+            out.ships_implementations = false;
+        }
+        if (const toml::array* list = root["corpus"].as_array()) {
+            for (const toml::node& node : *list) out.corpora.push_back(corpus(table(node)));
+            out.ships_corpora = false;
+        }
+        shipped(root, out);
+        return out;
+    }
+
+  private:
+    [[noreturn]] void fail(const toml::node& where, std::string what, std::string advice) const {
+        throw ConfigurationProblem{
+            {fmt::format("{}:{}", file_, std::max<std::size_t>(where.source().begin.line, 1)), std::move(what),
+             std::move(advice)}};
+    }
+    [[nodiscard]] const toml::table& table(const toml::node& node) const {
+        if (!node.is_table())
+            fail(node, "an entry that is no table", "write [[implementation]] or [[corpus]] tables");
+        return *node.as_table();
+    }
+    void known_keys(const toml::table& table, std::initializer_list<std::string_view> known) const {
+        for (const auto& [key, value] : table)
+            if (std::find(known.begin(), known.end(), key.str()) == known.end())
+                fail(value, fmt::format("'{}' is not known here", text::printable(key.str())),
+                     "see docs/configuration.md for the keys");
+    }
+    [[nodiscard]] std::string text(const toml::table& table, std::string_view key) const {
+        const auto value = table[key].value<std::string>();
+        if (!value || value->empty())
+            fail(table, fmt::format("'{}' is missing or no string", key), fmt::format("add {} = \"…\"", key));
+        return *value;
+    }
+    [[nodiscard]] std::vector<std::string> texts(const toml::table& table, std::string_view key) const {
+        std::vector<std::string> out;
+        const toml::array* list = table[key].as_array();
+        if (list == nullptr) return out;
+        for (const toml::node& node : *list) {
+            const auto value = node.value<std::string>();
+            if (!value) fail(node, fmt::format("'{}' is a list of strings", key), "put quotes around each");
+            out.push_back(*value);
+        }
+        return out;
+    }
+    [[nodiscard]] double positive(const toml::table& table, std::string_view key, double otherwise) const {
+        if (!table.contains(key)) return otherwise;
+        const auto value = table[key].value<double>();
+        if (!value || *value <= 0) fail(table, fmt::format("'{}' is no number above 0", key), "write a number");
+        return *value;
+    }
+
+    void shipped(const toml::table& root, Configuration& out) const {
+        if (!root.contains("shipped")) return;
+        if (const auto all = root["shipped"].value_exact<bool>()) {
+            out.ships_implementations = out.ships_corpora = *all;
+        } else if (root["shipped"].is_array()) {
+            out.shipped_implementations = texts(root, "shipped");
+            out.ships_implementations = true;
+        } else {
+            fail(*root.get("shipped"), "'shipped' is true, false or a list of names", "mend it");
+        }
+    }
+
+    Implementation implementation(const toml::table& t) const {
+        known_keys(t, {"name", "reach", "command", "formats", "deadline_s", "start_s", "memory_mb",
+                       "rejected_status", "declares", "needs", "packages", "requires", "set"});
+        Implementation out;
+        out.where = fmt::format("{}:{}", file_, t.source().begin.line);
+        out.name = text(t, "name");
+        if (out.name.find_first_of("/ \t\n*?") != std::string::npos)
+            fail(t, fmt::format("'{}' is no name", text::printable(out.name)),
+                 "leave out blanks, '/', '*' and '?'");
+        const std::string reach = t["reach"].value<std::string>().value_or("trace");
+        bool known = false;
+        for (const Reach r : {Reach::verdict, Reach::round_trip, Reach::trace}) {
+            if (name_of(r) != reach) continue;
+            out.reach = r;
+            known = true;
+        }
+        if (!known)
+            fail(t, fmt::format("'{}' is no reach", text::printable(reach)), "use verdict, round-trip or trace");
+        out.command = texts(t, "command");
+        if (out.command.empty()) fail(t, "'command' is missing", "write command = [\"program\", \"argument\"]");
+        for (std::string& word : out.command) place(word);
+        out.formats = texts(t, "formats");
+        if (out.formats.empty()) fail(t, "'formats' is missing", "write formats = [\"json\"]");
+        for (const std::string& format : out.formats)
+            if (find_format(format) == nullptr)
+                fail(t, fmt::format("no format is called '{}'", text::printable(format)),
+                     "use one that `nachklang corpus list` shows");
+        out.deadline_s = positive(t, "deadline_s", out.deadline_s);
+        out.start_s = positive(t, "start_s", out.start_s);
+        out.memory_mb = static_cast<std::size_t>(positive(t, "memory_mb", static_cast<double>(out.memory_mb)));
+        if (const toml::array* list = t["rejected_status"].as_array()) {
+            out.rejected_status.clear();
+            for (const toml::node& node : *list)
+                out.rejected_status.push_back(static_cast<int>(node.value_or<std::int64_t>(1)));
+        }
+        for (const std::string& declared : texts(t, "declares")) {
+            const auto equals = declared.find('=');
+            if (equals == std::string::npos)
+                fail(t, fmt::format("'{}' declares nothing", text::printable(declared)),
+                     "write \"question=answer\"");
+            out.declares.emplace_back(declared.substr(0, equals), declared.substr(equals + 1));
+        }
+        out.packages = texts(t, "packages");
+        out.set = t["set"].value<std::string>().value_or("");
+        out.requires_files = texts(t, "requires");
+        for (std::string& word : out.requires_files) place(word);
+        out.needs = t["needs"].value<std::string>().value_or("");
+        if (out.needs.empty() && !out.packages.empty())
+            out.needs = fmt::format("scripts/install-implementations {}", out.name);
+        return out;
+    }
+
+    /// Placeholders; and scripts beside the configuration are named from its folder.
+    void place(std::string& word) const {
+        for (const auto& [mark, folder] :
+             {std::pair<std::string, std::string>{"{adapters}", adapters_}, {"{built}", built_}})
+            if (const auto at = word.find(mark); at != std::string::npos) word.replace(at, mark.size(), folder);
+        if (word.empty() || word.front() == '-' || fs::path(word).is_absolute()) return;
+        const fs::path beside = fs::path(file_).parent_path() / word;
+        std::error_code ignored;
+        const bool names_a_file =
+            word.find_first_of("/.") != std::string::npos && fs::is_regular_file(beside, ignored);
+        if (names_a_file) word = fs::absolute(beside, ignored).string();
+    }
+
+    CorpusEntry corpus(const toml::table& t) const {
+        known_keys(t, {"folder", "rules"});
+        CorpusEntry out;
+        out.where = fmt::format("{}:{}", file_, t.source().begin.line);
+        const fs::path folder = text(t, "folder");
+        out.folder = folder.is_absolute() ? folder.string() : (fs::path(file_).parent_path() / folder).string();
+        if (const toml::array* rules = t["rules"].as_array()) {
+            for (const toml::node& node : *rules) {
+                const toml::table& rule = table(node);
+                known_keys(rule, {"match", "stance"});
+                const std::string stance = text(rule, "stance");
+                if (stance != "accept" && stance != "reject" && stance != "open")
+                    fail(rule, fmt::format("'{}' is no stance", text::printable(stance)),
+                         "use accept, reject or open");
+                out.rules.emplace_back(text(rule, "match"), stance);
+            }
+        }
+        return out;
+    }
+
+    std::string file_, adapters_, built_;
+};
+
+}  // namespace
+
+Checked<Configuration> load_configuration(const std::string& file, const std::string& adapters_folder,
+                                          const std::string& built_folder) {
+    try {
+        return Loader(file, adapters_folder, built_folder).load();
+    } catch (const ConfigurationProblem& caught) {
+        return caught.problem;
+    }
+}
+
+std::optional<std::string> missing_of(const Implementation& implementation) {
+    const std::string& program = implementation.command.front();
+    std::error_code ignored;
+    if (program.find('/') != std::string::npos) {
+        if (::access(program.c_str(), X_OK) != 0 || fs::is_directory(program, ignored)) return program;
+    } else {
+        bool found = false;
+        const char* given = std::getenv("PATH");
+        std::string_view path = given == nullptr ? "" : given;
+        while (!path.empty() && !found) {
+            const auto colon = path.find(':');
+            const std::string candidate = std::string(path.substr(0, colon)) + "/" + program;
+            found = ::access(candidate.c_str(), X_OK) == 0 && !fs::is_directory(candidate, ignored);
+            path.remove_prefix(colon == std::string_view::npos ? path.size() : colon + 1);
+        }
+        if (!found) return program;
+    }
+    constexpr std::array<std::string_view, 13> scripts{".py",  ".mjs", ".js",      ".pl", ".php", ".rb", ".lua",
+                                                       ".tcl", ".R",   ".escript", ".m",  ".scm", ".exe"};
+    for (const std::string& word : implementation.command) {
+        const bool script = std::any_of(scripts.begin(), scripts.end(),
+                                        [&](std::string_view ending) { return word.ends_with(ending); });
+        if (script && word.front() != '-' && !fs::exists(word, ignored)) return word;
+    }
+    for (const std::string& file : implementation.requires_files)
+        if (!fs::exists(file, ignored)) return file;
+    return std::nullopt;
+}
+
+}  // namespace nachklang

@@ -1,0 +1,24 @@
+// Why one leaf is not the other: the known mistakes, tried one after another.
+#pragma once
+
+#include <nachklang/json.hpp>
+
+namespace nachklang::json {
+
+/// What a pair of values is: a difference (cause set), an answer to a question (question set), or nothing amiss.
+struct Explained {
+    std::string cause;
+    std::string question;
+    std::string answer;
+    std::string detail;
+    [[nodiscard]] bool is_difference() const { return !cause.empty(); }
+};
+
+/// Judges a held number against the expected one. Never silent about a question that the expected number raises.
+std::vector<Explained> explain_number(const Item& expected, const Item& got, bool of_round_trip);
+/// Two strings or names whose atoms differ; `prefix` is "string" or "name".
+Explained explain_string(std::string_view expected, std::string_view got, bool is_name);
+/// What one value's holder would call it in a few words.
+std::string shown_scalar(const Item& item, ItemKind kind, std::size_t most);
+
+}  // namespace nachklang::json

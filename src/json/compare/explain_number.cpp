@@ -1,0 +1,220 @@
+// Numbers. What is expected is a decimal; what is held is compared exactly, then against the mistakes one knows:
+// another type's edge, a modulus, a lost fraction, digits cut off, a rounding that is not the nearest.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <array>
+#include <cstdlib>
+
+#include "json/compare/explain.hpp"
+#include "json/compare/tree.hpp"
+#include "json/questions.hpp"
+
+namespace nachklang::json {
+namespace {
+
+Decimal decimal(std::string_view text) {
+    return *Decimal::parse(text);
+}
+
+std::string excerpt(std::string_view text) {
+    return text::printable_excerpt(text, 60);
+}
+
+std::string shown(const StoredNumber& n, const Item& item) {
+    if (!n.binary) return excerpt(item.kind == ItemKind::spelled ? std::string_view(n.spelled) : item.digits());
+    if (number::is_nan64(n.nearest)) return "NaN";
+    if (number::is_infinite64(n.nearest)) return (n.nearest >> 63) != 0 ? "-infinity" : "infinity";
+    return number::shortest64(n.nearest);
+}
+
+bool is_type_edge(const Decimal& value) {
+    static const std::array<Decimal, 8> edges{decimal("2147483647"),
+                                              decimal("-2147483648"),
+                                              decimal("4294967295"),
+                                              decimal("9223372036854775807"),
+                                              decimal("-9223372036854775808"),
+                                              decimal("18446744073709551615"),
+                                              decimal("1.7976931348623157e308"),
+                                              decimal("-1.7976931348623157e308")};
+    return std::find(edges.begin(), edges.end(), value) != edges.end();
+}
+
+/// The integer modulo 2^bits as an unsigned number, for integers of up to 400 digits.
+std::optional<std::uint64_t> modulo(const Decimal& value, int bits) {
+    if (!value.is_integer() || value.point() > 400) return std::nullopt;
+    std::uint64_t out = 0;
+    const auto digits = value.digits();
+    for (std::int64_t i = 0; i < value.point(); ++i)
+        out = out * 10 + (i < static_cast<std::int64_t>(digits.size())
+                              ? static_cast<std::uint64_t>(digits[static_cast<std::size_t>(i)] - '0')
+                              : 0);
+    if (value.negative()) out = ~out + 1;
+    return bits == 64 ? out : out & ((1ULL << bits) - 1);
+}
+
+bool wrapped(const Decimal& expected, const Decimal& got) {
+    if (!expected.is_integer() || !got.is_integer() || expected == got) return false;
+    static const Decimal two_to_31 = decimal("2147483647");
+    if (Decimal::compare_magnitude(expected, two_to_31) <= 0) return false;
+    // What was kept fits the width; a large multiple of 2^64 would match any other.
+    for (const auto& [bits, edge] : {std::pair{32, decimal("4294967296")}, {64, decimal("18446744073709551616")}}) {
+        if (Decimal::compare_magnitude(got, edge) >= 0) continue;
+        if (modulo(expected, bits) && modulo(expected, bits) == modulo(got, bits)) return true;
+    }
+    return false;
+}
+
+Decimal without_exponent(const Item& item) {
+    const std::string spelled =
+        item.kind == ItemKind::spelled ? item.fields[0].atoms() : std::string(item.digits());
+    return Decimal::parse(std::string_view(spelled).substr(0, spelled.find_first_of("eE"))).value_or(Decimal{});
+}
+
+class NumberJudge {
+  public:
+    NumberJudge(const Item& expected, const Item& got, bool of_round_trip)
+        : expected_item_(expected),
+          got_item_(got),
+          e_(stored_number(expected, expected.kind)),
+          g_(stored_number(got, got.kind)),
+          // Of a binary value to be encoded, as of a round trip, the text written is right where it reads back to
+          // the same value.
+          of_round_trip_(of_round_trip || e_.binary) {}
+
+    std::vector<Explained> judge() {
+        if (!e_.exact) {  // a value case may hold NaN or an infinity
+            if (e_.nearest != g_.nearest || e_.spelled != g_.spelled) difference("number/wrong-value");
+            return std::move(out_);
+        }
+        // What reads back to the binary value is right, and precision was never the question.
+        if (e_.binary && g_.exact &&
+            (expected_item_.kind == ItemKind::binary32 ? number::widen(number::nearest_binary32(*g_.exact))
+                                                       : g_.nearest) == e_.nearest) {
+            zero_sign();
+        } else if (g_.exact && *g_.exact == *e_.exact) {
+            zero_sign();
+            same(g_.binary ? (got_item_.kind == ItemKind::binary32 ? "binary32" : "binary64") : "exact", "exact");
+        } else if (g_.binary && g_.nearest == e_.nearest && g_.exact) {
+            zero_sign();
+            same("binary64", "rounded");
+        } else if (g_.binary && (g_.nearest << 1) == 0 && (e_.nearest << 1) == 0) {
+            same("binary64", "rounded");  // what rounds to a zero is one, whichever its sign
+        } else if (of_round_trip_ && g_.exact && g_.nearest == e_.nearest && !number::is_infinite64(e_.nearest)) {
+            same("binary64", "rounded");
+        } else {
+            unequal();
+        }
+        return std::move(out_);
+    }
+
+  private:
+    [[nodiscard]] const Decimal& exact() const { return *e_.exact; }
+
+    void difference(std::string cause, std::string_view more = {}) {
+        const std::string detail =
+            fmt::format("{} became {}{}", shown(e_, expected_item_), shown(g_, got_item_), more);
+        out_.push_back({std::move(cause), "", "", detail});
+    }
+    void answer(std::string question, std::string answer) {
+        out_.push_back({"", std::move(question), std::move(answer),
+                        fmt::format("{} became {}", shown(e_, expected_item_), shown(g_, got_item_))});
+    }
+
+    void zero_sign() {
+        if (!exact().is_zero() || !exact().negative()) return;
+        const bool kept = g_.binary ? (g_.nearest >> 63) != 0 : g_.exact->negative();
+        answer("negative-zero", kept ? "kept" : "lost");
+    }
+
+    void same(const char* precision, const char* range) {
+        if (!exact_in_binary32(exact())) answer("number-precision", precision);
+        if (beyond_range(exact(), e_.nearest)) answer("number-range", range);
+    }
+
+    void unequal() {
+        if (!g_.exact) return no_finite_number();
+        const Decimal& got = *g_.exact;
+        const bool binary32 = (g_.binary || of_round_trip_) &&
+                              number::nearest_binary32(exact()) == number::nearest_binary32(got) &&
+                              (number::widen(number::nearest_binary32(exact())) == g_.nearest ||
+                               (of_round_trip_ && got.digits().size() <= 9));
+        if (number::is_infinite64(e_.nearest) && is_largest(got)) return answer("number-range", "largest");
+        if (is_type_edge(got) && Decimal::compare_magnitude(exact(), got) > 0)
+            return difference("number/saturated");
+        if (wrapped(exact(), got)) return difference("number/wrapped");
+        // A binary value next to the nearest one is a rounding error, whatever else it looks like.
+        const std::int64_t steps = number::steps_between(e_.nearest, g_.nearest);
+        const bool next_to_nearest = !number::is_infinite64(e_.nearest) && steps != 0 && steps >= -4 && steps <= 4;
+        if ((g_.binary || of_round_trip_) && next_to_nearest && !got.is_zero()) return off_by(steps);
+        if (got.is_zero())
+            return difference(exact().truncated().is_zero() && exact().point() > -4 ? "number/truncated-to-integer"
+                                                                                    : "number/flushed-to-zero");
+        const bool by_nearest = g_.binary || of_round_trip_;
+        if (got == exact().negated() || (by_nearest && g_.nearest == (e_.nearest ^ (1ULL << 63))))
+            return difference("number/sign-lost");
+        if (!exact().is_integer() && got == exact().truncated()) return difference("number/truncated-to-integer");
+        if (binary32 && !exact_in_binary32(exact())) {
+            same("binary32", "rounded");
+            return;
+        }
+        const Decimal mantissa = without_exponent(expected_item_);
+        if (got == mantissa || (by_nearest && g_.nearest == number::nearest_binary64(mantissa)))
+            return difference("number/exponent-ignored");
+        if (steps == 0) return neighbour_of_the_same_binary();
+        if (cut_digits()) return;
+        if (!number::is_infinite64(e_.nearest) && steps > -1'000'000 && steps < 1'000'000) return off_by(steps);
+        difference("number/wrong-value");
+    }
+
+    void off_by(std::int64_t steps) {
+        const bool many = exact().digits().size() > 20;
+        difference(many ? "number/off-by-ulp-beyond-20-digits" : "number/off-by-ulp",
+                   fmt::format(" ({} ulp {})", std::abs(steps), steps < 0 ? "below" : "above"));
+    }
+
+    [[nodiscard]] static bool is_largest(const Decimal& value) {
+        static const Decimal largest = decimal("1.7976931348623157e308");
+        return Decimal::compare_magnitude(value, largest) == 0;
+    }
+
+    void no_finite_number() {
+        if (!g_.binary) return difference("number/inexact-decimal");
+        if (number::is_nan64(g_.nearest)) return difference("number/not-a-number");
+        const bool same_sign = ((g_.nearest >> 63) != 0) == exact().negative();
+        if (number::is_infinite64(e_.nearest) && same_sign) return answer("number-range", "infinity");
+        difference("number/became-infinity");
+    }
+
+    void neighbour_of_the_same_binary() {
+        const bool integer = exact().is_integer() && g_.exact->is_integer();
+        difference(g_.binary ? "number/off-by-ulp"
+                             : (integer ? "number/integer-rounded" : "number/inexact-decimal"));
+    }
+
+    /// True where the held number is exactly what fewer digits give, and that is no mere rounding error.
+    bool cut_digits() {
+        if (exact().digits().size() < 8) return false;
+        for (std::size_t count = 6; count < exact().digits().size() && count < 20; ++count) {
+            const Decimal cut = exact().first_digits(count);
+            if (cut != *g_.exact && number::nearest_binary64(cut) != g_.nearest) continue;
+            difference("number/digits-cut", fmt::format(" (its first {} digits)", count));
+            return true;
+        }
+        return false;
+    }
+
+    const Item& expected_item_;
+    const Item& got_item_;
+    StoredNumber e_, g_;
+    bool of_round_trip_;
+    std::vector<Explained> out_;
+};
+
+}  // namespace
+
+std::vector<Explained> explain_number(const Item& expected, const Item& got, bool of_round_trip) {
+    return NumberJudge(expected, got, of_round_trip).judge();
+}
+
+}  // namespace nachklang::json

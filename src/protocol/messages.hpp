@@ -1,0 +1,37 @@
+// The texts of the protocol: hello, request heads, reply heads.
+#pragma once
+
+#include <nachklang/runner.hpp>
+
+namespace nachklang::protocol {
+
+struct HelloMode {
+    std::string name;
+    CannotRepresent cannot_represent;
+    Settings settings;
+    std::map<std::string, std::set<std::string>> operations;  ///< of its own; empty: the ones that hold for all
+};
+struct Hello {
+    std::string name, version, engine;
+    std::map<std::string, std::set<std::string>> operations;
+    CannotRepresent cannot_represent;
+    Settings settings;
+    std::vector<HelloMode> modes;
+};
+/// Parses a hello without its closing empty line; a message where it is none.
+Checked<Hello> parse_hello(std::string_view text);
+
+struct ReplyHead {
+    OutcomeKind kind = OutcomeKind::accepted;
+    std::size_t length = 0;
+    std::uint64_t id = 0;
+    std::optional<std::uint64_t> offset, line, column, end;
+    std::string unit;
+};
+/// Parses the first line of a reply; a message where it is none.
+Checked<ReplyHead> parse_reply_head(std::string_view line);
+
+std::string request_head(const Request& request, std::uint64_t id, std::string_view mode,
+                         std::string_view extra_key = {});
+
+}  // namespace nachklang::protocol

@@ -1,0 +1,312 @@
+// Processes by posix_spawn, pipes and clocks by Boost.Asio. The child leads a process group of its own, so that
+// what it starts ends with it. Memory is sampled, never limited by address space: managed runtimes reserve far more
+// than they use.
+#include "protocol/process.hpp"
+
+#include <fcntl.h>
+#include <fmt/format.h>
+#include <signal.h>
+#include <spawn.h>
+#include <sys/stat.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+#include <array>
+#include <boost/asio.hpp>
+#include <cerrno>
+#include <cstring>
+#include <fstream>
+#include <thread>
+#include <utility>
+
+namespace nachklang::protocol {
+namespace {
+
+namespace asio = boost::asio;
+
+constexpr std::size_t kept_log = std::size_t{64} * 1024;
+constexpr int pipe_bytes = 256 * 1024;
+constexpr auto sample_every = std::chrono::milliseconds(25);
+
+/// A descriptor, closed with it.
+class Descriptor {
+  public:
+    Descriptor() = default;
+    explicit Descriptor(int value) : value_(value) {}
+    ~Descriptor() {
+        if (value_ >= 0) ::close(value_);
+    }
+    Descriptor(Descriptor&& other) noexcept : value_(std::exchange(other.value_, -1)) {}
+    Descriptor& operator=(Descriptor&& other) noexcept {
+        std::swap(value_, other.value_);
+        return *this;
+    }
+    [[nodiscard]] int get() const { return value_; }
+    [[nodiscard]] int release() { return std::exchange(value_, -1); }
+
+  private:
+    int value_ = -1;
+};
+
+struct Pipe {
+    Descriptor read, write;
+    static std::optional<Pipe> open() {
+        std::array<int, 2> ends{};
+        if (::pipe2(ends.data(), O_CLOEXEC) != 0) return std::nullopt;
+        return Pipe{Descriptor(ends[0]), Descriptor(ends[1])};
+    }
+};
+
+/// Starts a program with three descriptors as its standard ones, as the leader of a group of its own. Returns an
+/// error number, 0 for success. posix_spawn shares the memory until the program runs: a run holds large traces, and
+/// fork would copy the page tables of all of them for every process.
+int spawn(const std::vector<std::string>& command, int in, int out, int err, pid_t& pid) {
+    posix_spawn_file_actions_t actions;
+    posix_spawnattr_t attributes;
+    ::posix_spawn_file_actions_init(&actions);
+    ::posix_spawnattr_init(&attributes);
+    ::posix_spawn_file_actions_adddup2(&actions, in, 0);
+    ::posix_spawn_file_actions_adddup2(&actions, out, 1);
+    ::posix_spawn_file_actions_adddup2(&actions, err, 2);
+    sigset_t broken_pipe, none;
+    sigemptyset(&none);
+    sigemptyset(&broken_pipe);
+    sigaddset(&broken_pipe, SIGPIPE);  // ignored here, not there
+    ::posix_spawnattr_setsigdefault(&attributes, &broken_pipe);
+    ::posix_spawnattr_setsigmask(&attributes, &none);
+    ::posix_spawnattr_setpgroup(&attributes, 0);
+    ::posix_spawnattr_setflags(&attributes, POSIX_SPAWN_SETPGROUP | POSIX_SPAWN_SETSIGDEF | POSIX_SPAWN_SETSIGMASK);
+    std::vector<char*> words;
+    for (const std::string& word : command) words.push_back(const_cast<char*>(word.c_str()));
+    words.push_back(nullptr);
+    const int error = ::posix_spawnp(&pid, command.front().c_str(), &actions, &attributes, words.data(), environ);
+    ::posix_spawnattr_destroy(&attributes);
+    ::posix_spawn_file_actions_destroy(&actions);
+    return error;
+}
+
+std::size_t resident_pages(pid_t pid) {
+    std::ifstream in(fmt::format("/proc/{}/statm", pid));
+    std::size_t total = 0, resident = 0;
+    in >> total >> resident;
+    return in ? resident : 0;
+}
+
+/// Resident memory of a process and all its descendants, in bytes.
+std::size_t resident_bytes(pid_t root) {
+    static const auto page = static_cast<std::size_t>(::sysconf(_SC_PAGESIZE));
+    std::vector<pid_t> waiting{root};
+    std::size_t pages = 0;
+    while (!waiting.empty() && waiting.size() < 1000) {
+        const pid_t pid = waiting.back();
+        waiting.pop_back();
+        pages += resident_pages(pid);
+        std::ifstream children(fmt::format("/proc/{0}/task/{0}/children", pid));
+        for (pid_t child = 0; children >> child;) waiting.push_back(child);
+    }
+    return pages * page;
+}
+
+}  // namespace
+
+std::string Ending::words() const {
+    if (!signalled) return fmt::format("left with status {}", code);
+    const char* name = ::sigabbrev_np(code);
+    return fmt::format("was killed by SIG{}", name == nullptr ? std::to_string(code) : name);
+}
+
+struct Child::State {
+    explicit State(ChildEvents given)
+        : in(context), out(context), err(context), deadline(context), sampler(context), events(std::move(given)) {}
+
+    asio::io_context context;
+    asio::writable_pipe in;
+    asio::readable_pipe out, err;
+    asio::steady_timer deadline, sampler;
+    ChildEvents events;
+    pid_t pid = -1;
+    std::optional<Ending> ending;
+    std::string log;
+    std::string writing, waiting;  // in the pipe's hands; behind it
+    bool closing = false, stopped = false, in_open = true;
+    std::size_t memory_limit = 0;
+    Stop why = Stop::finished;
+    std::string out_buffer = std::string(std::size_t{64} * 1024, '\0'),
+                err_buffer = std::string(std::size_t{16} * 1024, '\0');
+
+    void read_out() {
+        out.async_read_some(asio::buffer(out_buffer),
+                            [this](const boost::system::error_code& error, std::size_t count) {
+                                if (count > 0) events.on_output(std::string_view(out_buffer).substr(0, count));
+                                if (error) {
+                                    events.on_output_end();
+                                } else {
+                                    read_out();
+                                }
+                            });
+    }
+    void read_err() {
+        err.async_read_some(asio::buffer(err_buffer),
+                            [this](const boost::system::error_code& error, std::size_t count) {
+                                log.append(err_buffer, 0, count);
+                                if (log.size() > 2 * kept_log) log.erase(0, log.size() - kept_log);
+                                if (!error) read_err();
+                            });
+    }
+    void pump() {
+        if (!writing.empty() || !in_open) return;
+        if (waiting.empty()) {
+            if (closing) shut();
+            return;
+        }
+        writing.swap(waiting);
+        asio::async_write(in, asio::buffer(writing), [this](const boost::system::error_code& error, std::size_t) {
+            writing.clear();
+            if (error) {  // the child closed its input: what follows on its output tells why
+                in_open = false;
+                return;
+            }
+            if (waiting.empty() && events.on_written) events.on_written();
+            pump();
+        });
+    }
+    void shut() {
+        boost::system::error_code ignored;
+        in.close(ignored);
+        in_open = false;
+    }
+    void sample() {
+        sampler.expires_after(sample_every);
+        sampler.async_wait([this](const boost::system::error_code& error) {
+            if (error || stopped) return;
+            if (resident_bytes(pid) > memory_limit) return halt(Stop::memory);
+            sample();
+        });
+    }
+    void halt(Stop reason) {
+        if (stopped) return;
+        stopped = true;
+        why = reason;
+        context.stop();
+    }
+    bool reap(bool block) {
+        if (ending) return true;
+        int status = 0;
+        const pid_t got = ::waitpid(pid, &status, block ? 0 : WNOHANG);
+        if (got != pid) return false;
+        ending = WIFSIGNALED(status) ? Ending{true, WTERMSIG(status)} : Ending{false, WEXITSTATUS(status)};
+        return true;
+    }
+};
+
+Child::Child(std::unique_ptr<State> state) : state_(std::move(state)) {}
+
+Child::~Child() {
+    if (state_->pid > 0 && !state_->ending) {
+        kill();
+        state_->reap(true);
+    }
+}
+
+Checked<std::unique_ptr<Child>> Child::start(const std::vector<std::string>& command, ChildEvents events) {
+    static const bool pipes_may_break = [] { return ::signal(SIGPIPE, SIG_IGN) != SIG_ERR; }();
+    static_cast<void>(pipes_may_break);
+    auto state = std::make_unique<State>(std::move(events));
+    auto in = Pipe::open(), out = Pipe::open(), err = Pipe::open();
+    if (!in || !out || !err)
+        return Problem{command.front(), std::string("no pipe: ") + std::strerror(errno), "allow more open files"};
+    const int error = spawn(command, in->read.get(), out->write.get(), err->write.get(), state->pid);
+    if (error != 0)
+        return Problem{command.front(), std::string("cannot be run: ") + std::strerror(error),
+                       "install it, make it executable or mend the command"};
+    // Room for a large document, so that one is handed over at once; where that is not granted it takes turns.
+    static_cast<void>(::fcntl(in->write.get(), F_SETPIPE_SZ, pipe_bytes));
+    static_cast<void>(::fcntl(out->write.get(), F_SETPIPE_SZ, pipe_bytes));
+    state->in.assign(in->write.release());
+    state->out.assign(out->read.release());
+    state->err.assign(err->read.release());
+    state->read_out();
+    state->read_err();
+    return std::unique_ptr<Child>(new Child(std::move(state)));
+}
+
+void Child::write(std::string bytes) {
+    if (state_->waiting.empty()) {
+        state_->waiting = std::move(bytes);
+    } else {
+        state_->waiting += bytes;
+    }
+    state_->pump();
+}
+
+void Child::close_input() {
+    state_->closing = true;
+    state_->pump();
+}
+
+void Child::set_deadline(std::optional<double> seconds) {
+    state_->deadline.cancel();
+    if (!seconds) return;
+    state_->deadline.expires_after(std::chrono::microseconds(static_cast<std::int64_t>(*seconds * 1e6)));
+    state_->deadline.async_wait([state = state_.get()](const boost::system::error_code& error) {
+        if (!error) state->halt(Stop::deadline);
+    });
+}
+
+void Child::set_memory_limit(std::size_t megabytes) {
+    state_->memory_limit = megabytes << 20;
+}
+
+Child::Stop Child::run() {
+    state_->stopped = false;
+    state_->why = Stop::finished;
+    state_->context.restart();
+    if (state_->memory_limit != 0) state_->sample();
+    state_->context.run();
+    return state_->why;
+}
+
+void Child::stop() {
+    state_->halt(Stop::finished);
+}
+
+void Child::kill() {
+    if (state_->ending) return;
+    ::kill(-state_->pid, SIGKILL);
+    ::kill(state_->pid, SIGKILL);
+}
+
+Ending Child::end(double seconds) {
+    const auto until = std::chrono::steady_clock::now() + std::chrono::duration<double>(seconds);
+    auto pause = std::chrono::microseconds(200);
+    while (!state_->reap(false)) {
+        if (std::chrono::steady_clock::now() > until) {
+            kill();
+            state_->reap(true);
+            break;
+        }
+        state_->context.restart();
+        state_->context.poll();
+        std::this_thread::sleep_for(pause);
+        pause = std::min(pause * 2, std::chrono::microseconds(10'000));
+    }
+    ::kill(-state_->pid, SIGKILL);  // whatever it left behind
+    state_->context.restart();
+    state_->context.poll();
+    return *state_->ending;
+}
+
+bool Child::output_is_descriptor_1() const {
+    struct stat ours {
+    }, theirs{};
+    if (::fstat(state_->out.native_handle(), &ours) != 0) return false;
+    if (::stat(fmt::format("/proc/{}/fd/1", state_->pid).c_str(), &theirs) != 0) return false;
+    return ours.st_dev == theirs.st_dev && ours.st_ino == theirs.st_ino;
+}
+
+const std::string& Child::log() const {
+    if (state_->log.size() > kept_log) state_->log.erase(0, state_->log.size() - kept_log);
+    return state_->log;
+}
+
+}  // namespace nachklang::protocol

@@ -1,0 +1,284 @@
+// A life is a small machine between three events: bytes came, everything was written, time or memory ran out.
+//
+// A request's clock starts at the later of its last byte written and the reply before it; so an adapter is never
+// charged for what others ahead of it took.
+#include "protocol/session.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "protocol/process.hpp"
+
+namespace nachklang::protocol {
+namespace {
+
+using Clock = std::chrono::steady_clock;
+constexpr std::size_t longest_head = 4096;
+constexpr std::size_t longest_body = std::size_t{1} << 30;
+
+class Session {
+  public:
+    Session(const Subject& subject, std::span<const Request> requests, const SessionOptions& options)
+        : subject_(subject), requests_(requests), options_(options) {}
+
+    SessionResult run() {
+        ChildEvents events;
+        events.on_output = [this](std::string_view bytes) { take(bytes); };
+        events.on_written = [this] { written(); };
+        events.on_output_end = [this] {
+            output_ended_ = true;
+            child_->stop();
+        };
+        auto started = Child::start(subject_.implementation.command, std::move(events));
+        if (!started.ok()) {
+            result_.hello_problem = started.problem().line();
+            return std::move(result_);
+        }
+        child_ = std::move(started.value());
+        child_->set_memory_limit(subject_.implementation.memory_mb);
+        child_->set_deadline(subject_.implementation.start_s);
+        const Child::Stop why = child_->run();
+        if (!result_.hello) {
+            no_hello(why);
+        } else if (result_.outcomes.size() < requests_.size() || broken_) {
+            fail(why);
+        } else {
+            finish();
+        }
+        result_.log = child_->log();
+        if (result_.failure) result_.failure->log = result_.log;
+        return std::move(result_);
+    }
+
+  private:
+    void take(std::string_view bytes) {
+        if (broken_) return;
+        buffer_ += bytes;
+        came_at_ = Clock::now();
+        if (!result_.hello && !take_hello()) return;
+        while (!broken_ && take_reply()) {
+        }
+        if (result_.outcomes.size() == requests_.size() && !broken_) child_->stop();
+    }
+
+    bool take_hello() {
+        const auto end = buffer_.starts_with('\n') ? 0 : buffer_.find("\n\n");
+        if (end == std::string::npos) {
+            if (buffer_.size() > 64 * longest_head) child_->stop();
+            return false;
+        }
+        auto hello = parse_hello(std::string_view(buffer_).substr(0, end));
+        buffer_.erase(0, end + 2);
+        if (!hello.ok()) {
+            result_.hello_problem = hello.problem().what;
+            broken_ = true;
+            child_->stop();
+            return false;
+        }
+        result_.hello = std::move(hello.value());
+        child_->set_deadline(std::nullopt);
+        last_reply_ = Clock::now();
+        send_more();
+        return true;
+    }
+
+    void send_more() {
+        std::string batch;
+        while (sent_ < requests_.size()) {
+            const std::size_t size = requests_[sent_].body->size();
+            const std::size_t under_way = sent_ - result_.outcomes.size();
+            const bool alone = size > options_.ahead_bytes;
+            if (under_way > 0 &&
+                (under_way >= options_.ahead || alone || under_way_bytes_ + size > options_.ahead_bytes))
+                break;
+            batch += request_head(requests_[sent_], sent_, subject_.mode, options_.extra_key);
+            batch += *requests_[sent_].body;
+            under_way_bytes_ += size;
+            ++sent_;
+        }
+        if (batch.empty()) return;
+        child_->write(std::move(batch));
+        if (result_.outcomes.size() >= written_) guard_writing();
+    }
+
+    /// While nothing that is unanswered has been written whole, no request's clock runs; but an adapter that does
+    /// not read must not hold a run for ever.
+    void guard_writing() {
+        constexpr double slowest_pipe = 10e6;  // bytes a second
+        child_->set_deadline(2 * subject_.implementation.deadline_s +
+                             static_cast<double>(under_way_bytes_) / slowest_pipe);
+    }
+
+    void written() {
+        written_ = sent_;
+        written_at_ = Clock::now();
+        rearm();
+    }
+
+    /// The clock of the first unanswered request.
+    void rearm() {
+        if (result_.outcomes.size() >= written_) {
+            if (sent_ > written_) return guard_writing();
+            child_->set_deadline(std::nullopt);
+            return;
+        }
+        const auto start = std::max(written_at_, last_reply_);
+        const double gone = std::chrono::duration<double>(Clock::now() - start).count();
+        child_->set_deadline(std::max(0.0, subject_.implementation.deadline_s - gone));
+    }
+
+    bool take_reply() {
+        const auto line_end = buffer_.find('\n', taken_);
+        if (line_end == std::string::npos) {
+            if (buffer_.size() - taken_ > longest_head) return break_off("a reply's first line has no end", true);
+            compact();
+            return false;
+        }
+        const std::size_t index = result_.outcomes.size();
+        if (index >= requests_.size() || index >= sent_) return break_off("output that no request asked for", true);
+        auto head = parse_reply_head(std::string_view(buffer_).substr(taken_, line_end - taken_));
+        if (!head.ok()) return break_off(head.problem().what, true);
+        const ReplyHead& h = head.value();
+        if (h.id != index) return break_off(fmt::format("the reply to request {} says id={}", index, h.id), false);
+        if (h.length > longest_body) return break_off(fmt::format("a reply of {} bytes", h.length), false);
+        if (buffer_.size() - line_end - 1 < h.length) {
+            promised_ = h.length;
+            if (buffer_.capacity() < line_end + 1 + h.length) buffer_.reserve(line_end + 1 + h.length);
+            return false;
+        }
+        promised_ = 0;
+        settle(h, buffer_.substr(line_end + 1, h.length));
+        taken_ = line_end + 1 + h.length;
+        compact();
+        return true;
+    }
+    void compact() {
+        if (taken_ < buffer_.size() && taken_ < (1U << 16)) return;
+        buffer_.erase(0, taken_);
+        taken_ = 0;
+    }
+
+    void settle(const ReplyHead& head, std::string body) {
+        const Request& request = requests_[result_.outcomes.size()];
+        Outcome out;
+        out.kind = head.kind;
+        out.offset = head.offset;
+        out.line = head.line;
+        out.column = head.column;
+        out.unit = head.unit;
+        const auto now = Clock::now();
+        out.seconds = std::chrono::duration<double>(now - std::max(last_reply_, written_at_)).count();
+        last_reply_ = now;
+        under_way_bytes_ -= request.body->size();
+        if (head.kind == OutcomeKind::accepted && request.operation == Operation::decode && request.show) {
+            TraceError error;
+            out.trace = Trace::parse(std::move(body), &error);
+            if (!out.trace) {
+                out.kind = OutcomeKind::broken_reply;
+                out.body = fmt::format("line {} of the trace: {}", error.line, error.message);
+            }
+        } else {
+            out.body = std::move(body);
+        }
+        result_.outcomes.push_back(std::move(out));
+        rearm();
+        send_more();
+    }
+
+    bool break_off(std::string what, bool framing) {
+        broken_ = true;
+        result_.framing_broken = framing;
+        broken_why_ = std::move(what);
+        child_->stop();
+        return false;
+    }
+
+    void no_hello(Child::Stop why) {
+        if (!result_.hello_problem.empty()) {
+        } else if (why == Child::Stop::deadline) {
+            result_.hello_problem = fmt::format("it said no hello within {} s", subject_.implementation.start_s);
+        } else if (why == Child::Stop::memory) {
+            result_.hello_problem = "it took more memory than allowed before it said hello";
+        } else if (output_ended_) {
+            result_.hello_problem = fmt::format("it {} before it said hello", child_->end(1).words());
+        } else {
+            result_.hello_problem = "what it printed is no hello";
+        }
+        child_->kill();
+    }
+
+    void fail(Child::Stop why) {
+        Outcome failure;
+        if (broken_) {
+            failure.kind = OutcomeKind::broken_reply;
+            failure.body = broken_why_;
+        } else if (why == Child::Stop::deadline) {
+            out_of_time(failure);
+        } else if (why == Child::Stop::memory) {
+            failure.kind = OutcomeKind::out_of_memory;
+            failure.body = fmt::format("more than {} MB of resident memory", subject_.implementation.memory_mb);
+        } else {
+            const Ending ending = child_->end(1);
+            failure.kind = OutcomeKind::crashed;
+            failure.body = "the process " + ending.words();
+            if (promised_ > 0) failure.body += ", in the middle of a reply";
+        }
+        child_->kill();
+        result_.failure = std::move(failure);
+    }
+
+    /// A reply that stands still before its end never had the length it promised; one that is still coming is late.
+    void out_of_time(Outcome& failure) const {
+        const double deadline = subject_.implementation.deadline_s;
+        failure.kind = OutcomeKind::timed_out;
+        failure.body = fmt::format("no answer within {} s", deadline);
+        if (promised_ == 0) return;
+        const std::size_t came = buffer_.size() - buffer_.find('\n', taken_) - 1;
+        if (std::chrono::duration<double>(Clock::now() - came_at_).count() < deadline / 2) {
+            failure.body =
+                fmt::format("no whole answer within {} s: {} of {} bytes came", deadline, came, promised_);
+            return;
+        }
+        failure.kind = OutcomeKind::broken_reply;
+        failure.body = fmt::format("a reply promised {} bytes and {} came", promised_, came);
+    }
+
+    /// All is answered: the adapter sees the end of its input, leaves, and says nothing more.
+    void finish() {
+        if (!output_ended_) {
+            result_.replies_on_stdout = child_->output_is_descriptor_1();
+            child_->close_input();
+            child_->set_deadline(2.0);
+            child_->run();
+        }
+        if (broken_ || buffer_.size() > taken_) {
+            Outcome failure;
+            failure.kind = OutcomeKind::broken_reply;
+            failure.body = broken_ ? broken_why_ : "output that no request asked for";
+            result_.failure = std::move(failure);
+            result_.framing_broken = true;
+        }
+        const Ending ending = child_->end(2.0);
+        if (ending.signalled || ending.code != 0) result_.exit_problem = ending.words();
+    }
+
+    const Subject& subject_;
+    std::span<const Request> requests_;
+    SessionOptions options_;
+    SessionResult result_;
+    std::unique_ptr<Child> child_;
+    std::string buffer_, broken_why_;
+    std::size_t taken_ = 0, sent_ = 0, written_ = 0, under_way_bytes_ = 0, promised_ = 0;
+    Clock::time_point last_reply_{}, written_at_{}, came_at_{};
+    bool broken_ = false, output_ended_ = false;
+};
+
+}  // namespace
+
+SessionResult run_session(const Subject& subject, std::span<const Request> requests,
+                          const SessionOptions& options) {
+    return Session(subject, requests, options).run();
+}
+
+}  // namespace nachklang::protocol

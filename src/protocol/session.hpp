@@ -1,0 +1,31 @@
+// One life of an adapter process: its hello, a row of requests, its end.
+#pragma once
+
+#include "protocol/messages.hpp"
+#include "protocol/process.hpp"
+
+namespace nachklang::protocol {
+
+/// How a life went. `outcomes` holds the replies that came, in order; where there are fewer than requests, `death`
+/// says why.
+struct SessionResult {
+    std::vector<Outcome> outcomes;
+    std::optional<Outcome> failure;
+    bool framing_broken = false;  ///< the death is of the framing: the reply before may have lied about its length
+    std::string hello_problem;    ///< not empty: it said no hello
+    std::string log;
+    std::optional<Hello> hello;
+    std::string exit_problem;        ///< how it left after the end of its input, where that was not with status 0
+    bool replies_on_stdout = false;  ///< its descriptor 1 is the pipe of the replies still
+};
+
+struct SessionOptions {
+    std::size_t ahead = 32;           ///< requests under way
+    std::size_t ahead_bytes = 65536;  ///< bytes of bodies under way; a larger one goes alone
+    std::string extra_key{};          ///< put into every request
+};
+
+SessionResult run_session(const Subject& subject, std::span<const Request> requests,
+                          const SessionOptions& options = {});
+
+}  // namespace nachklang::protocol

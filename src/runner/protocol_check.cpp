@@ -1,0 +1,208 @@
+// What an adapter must do whatever its library does: the checks of `implementations check`, each with words for
+// what is wrong.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <chrono>
+#include <numeric>
+
+#include "protocol/session.hpp"
+
+namespace nachklang {
+namespace {
+
+using protocol::SessionResult;
+using SampleDocument = Format::SampleDocument;
+
+std::shared_ptr<const std::string> body(std::string bytes) {
+    return std::make_shared<const std::string>(std::move(bytes));
+}
+
+class ProtocolCheck {
+  public:
+    ProtocolCheck(const Subject& subject, TimingLock& timing_lock) : subject_(subject), timing_lock_(timing_lock) {
+        for (const auto& [name, operations] : subject.operations) {
+            for (const Operation op : {Operation::encode, Operation::round_trip})
+                if (subject.does(name, op)) operation_ = op;
+            format_ = find_format(name);
+            if (subject.does(name, Operation::decode)) operation_ = Operation::decode;
+            if (format_ != nullptr) break;
+        }
+    }
+
+    ProtocolReport run() {
+        if (!subject_.failed_hello.empty()) {
+            add("hello", false, subject_.failed_hello);
+            return std::move(report_);
+        }
+        add("hello", true, "");
+        framing();
+        one("an empty document", "", false);
+        std::string all(256, '\0');
+        std::iota(all.begin(), all.end(), '\0');
+        one("all 256 byte values", all, false);
+        one("a document of 1 MB", format_->sample_document(SampleDocument::large), true);
+        unknown_key();
+        show_nothing();
+        deep();
+        return std::move(report_);
+    }
+
+  private:
+    void add(std::string name, bool passed, std::string detail, bool applicable = true) {
+        report_.checks.push_back({std::move(name), passed, applicable, std::move(detail)});
+    }
+    SessionResult run_session(const std::vector<Request>& requests, const protocol::SessionOptions& options = {}) {
+        const std::shared_lock lock(timing_lock_);
+        return protocol::run_session(subject_, requests, options);
+    }
+    /// With more patience: a million lines take a slow language a while.
+    SessionResult live_patiently(const Request& request) {
+        Subject patient = subject_;
+        patient.implementation.deadline_s *= 12;
+        const std::shared_lock lock(timing_lock_);
+        return protocol::run_session(patient, {&request, 1});
+    }
+    /// An encoder is asked for the document's value.
+    [[nodiscard]] Request request(std::string document, bool show = true) const {
+        if (operation_ == Operation::encode)
+            if (const Reading reading = format_->read(document); reading.accepted())
+                document = std::string(reading.trace.text());
+        return {operation_, format_, body(std::move(document)), show};
+    }
+
+    static std::string failure_of(const SessionResult& session) {
+        if (!session.hello_problem.empty()) return session.hello_problem;
+        return session.failure ? session.failure->body : "";
+    }
+
+    void framing() {
+        std::vector<Request> requests(40, request(format_->sample_document(SampleDocument::small)));
+        const SessionResult session = run_session(requests);
+        add("framing, ids and order of 40 requests ahead of their replies",
+            !session.failure && session.hello_problem.empty(), failure_of(session));
+        const bool broken_trace =
+            !session.outcomes.empty() && session.outcomes.front().kind == OutcomeKind::broken_reply;
+        const bool accepted = !session.outcomes.empty() && session.outcomes.front().kind == OutcomeKind::accepted;
+        add("a small document is accepted, its trace well-formed", accepted,
+            broken_trace || !accepted
+                ? (session.outcomes.empty() ? failure_of(session) : session.outcomes.front().body)
+                : "");
+        add("leaving with status 0 at the end of input", session.exit_problem.empty() && !session.failure,
+            session.exit_problem.empty() ? failure_of(session) : "it " + session.exit_problem);
+        add("standard output kept from the library", !session.replies_on_stdout,
+            session.replies_on_stdout
+                ? "descriptor 1 is the pipe of the replies: what the library prints there would "
+                  "break the framing; duplicate it, then point it at standard error"
+                : "");
+    }
+
+    void one(std::string name, std::string document, bool must_accept) {
+        // Followed by a small one: a reply must not be out of step afterwards.
+        const SessionResult session =
+            run_session({request(std::move(document)), request(format_->sample_document(SampleDocument::small))});
+        bool passed = !session.failure && session.hello_problem.empty();
+        std::string detail = failure_of(session);
+        if (passed && session.outcomes[0].kind == OutcomeKind::broken_reply) {
+            passed = false;
+            detail = session.outcomes[0].body;
+        }
+        if (passed && must_accept && session.outcomes[0].kind != OutcomeKind::accepted) {
+            passed = false;
+            detail = fmt::format("it was {}: {}", name_of(session.outcomes[0].kind),
+                                 text::printable_excerpt(session.outcomes[0].body, 100));
+        }
+        if (passed && session.outcomes[1].kind != OutcomeKind::accepted) {
+            passed = false;
+            detail = fmt::format("the small document after it was {}", name_of(session.outcomes[1].kind));
+        }
+        add(std::move(name), passed, detail);
+    }
+
+    void unknown_key() {
+        protocol::SessionOptions options;
+        options.extra_key = "tower=north";
+        const SessionResult session =
+            run_session({request(format_->sample_document(SampleDocument::small))}, options);
+        const bool passed = !session.failure && session.hello_problem.empty() &&
+                            session.outcomes[0].kind == OutcomeKind::unsupported;
+        add("a key it does not know is answered unsupported", passed,
+            passed ? ""
+                   : (session.outcomes.empty() ? failure_of(session)
+                                               : fmt::format("it was {}", name_of(session.outcomes[0].kind))));
+    }
+
+    void show_nothing() {
+        if (operation_ != Operation::decode) return add("no trace for show=nothing", true, "", false);
+        // A trace that was not asked for shows as a body that should have been empty.
+        const SessionResult session =
+            run_session({request(format_->sample_document(SampleDocument::small), false)});
+        const bool passed = !session.failure && session.hello_problem.empty() && session.outcomes[0].body.empty();
+        add("no trace for show=nothing", passed, passed ? "" : "it printed one all the same");
+    }
+
+    void deep() {
+        const std::string name = "a value a million levels deep is walked without recursion";
+        if (operation_ != Operation::decode) return add(name, true, "", false);
+        const auto begun = std::chrono::steady_clock::now();
+        const SessionResult silent = live_patiently(request(format_->sample_document(SampleDocument::deep), false));
+        const std::chrono::duration<double> taken = std::chrono::steady_clock::now() - begun;
+        const bool decodes =
+            !silent.failure && silent.hello_problem.empty() && silent.outcomes[0].kind == OutcomeKind::accepted;
+        if (!decodes) return add(name, true, "the library does not decode one", false);
+        // A walk that fails then could not be told from a library that is slow.
+        constexpr double most_seconds = 15;
+        if (taken.count() > most_seconds)
+            return add(name, true,
+                       fmt::format("the library alone takes {:.0f} s; the walk was not tried", taken.count()),
+                       false);
+        const SessionResult session = live_patiently(request(format_->sample_document(SampleDocument::deep)));
+        if (!session.outcomes.empty() && session.outcomes[0].kind == OutcomeKind::unsupported)
+            return add(name, true, "it is not shown: " + session.outcomes[0].body, false);
+        const bool passed =
+            !session.failure && session.hello_problem.empty() && session.outcomes[0].kind == OutcomeKind::accepted;
+        add(name, passed,
+            passed ? ""
+                   : (session.outcomes.empty() ? failure_of(session) : session.outcomes[0].body) +
+                         "; it is decoded with show=nothing, so the walk is at fault");
+    }
+
+    const Subject& subject_;
+    TimingLock& timing_lock_;
+    const Format* format_ = nullptr;
+    Operation operation_ = Operation::decode;
+    ProtocolReport report_;
+};
+
+}  // namespace
+
+bool ProtocolReport::passed() const {
+    return std::all_of(checks.begin(), checks.end(), [](const Check& c) { return c.passed; });
+}
+
+ProtocolReport check_protocol(const Subject& subject, TimingLock& timing_lock) {
+    if (subject.implementation.reach != Reach::trace) {
+        ProtocolReport out;
+        const auto executor = make_executor(subject, timing_lock);
+        const Format* format = find_format(subject.operations.begin()->first);
+        const Operation operation =
+            subject.implementation.reach == Reach::round_trip ? Operation::round_trip : Operation::decode;
+        for (const auto& [name, document, verdict] :
+             {std::tuple("a small document ends with status 0", format->sample_document(SampleDocument::small),
+                         OutcomeKind::accepted),
+              std::tuple("no document ends with a status of rejected_status", std::string("\x01nothing"),
+                         OutcomeKind::rejected)}) {
+            const Request request{operation, format, body(document), true};
+            const Outcome outcome = executor->run({&request, 1}).outcomes.front();
+            out.checks.push_back({name, outcome.kind == verdict, true,
+                                  outcome.kind == verdict
+                                      ? ""
+                                      : fmt::format("it was {}: {}", name_of(outcome.kind),
+                                                    text::printable_excerpt(outcome.body, 100))});
+        }
+        return out;
+    }
+    return ProtocolCheck(subject, timing_lock).run();
+}
+
+}  // namespace nachklang

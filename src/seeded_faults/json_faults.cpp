@@ -1,0 +1,610 @@
+// The table of faults.
+#include <algorithm>
+#include <charconv>
+#include <cmath>
+#include <cstdlib>
+
+#include "seeded_faults/json_codec.hpp"
+
+namespace seeded_faults {
+namespace {
+
+StoredNumber binary(double value) {
+    char text[40];
+    std::snprintf(text, sizeof text, "%.17g", value);
+    std::string out = text;
+    if (!std::isfinite(value)) out = "null";
+    nachklang::adapter::TraceOut trace(true);
+    trace.binary64(value);
+    return {trace.take(), out};
+}
+StoredNumber integer(const std::string& digits) {
+    return {"int " + digits + "\n", digits};
+}
+
+bool is_integer(const std::string& spelled) {
+    return spelled.find_first_of(".eE") == std::string::npos;
+}
+/// Far from both ends of a double's range.
+bool in_midrange(const std::string& spelled) {
+    const double magnitude = std::fabs(std::strtod(spelled.c_str(), nullptr));
+    return magnitude > 1e-290 && magnitude < 1e290;
+}
+std::size_t significant(const std::string& spelled) {
+    std::size_t out = 0;
+    for (const char c : spelled.substr(0, spelled.find_first_of("eE")))
+        if (c >= '0' && c <= '9' && (c != '0' || out > 0)) ++out;
+    return out;
+}
+
+/// Everything after the first `count` significant digits becomes 0.
+std::string cut_digits(const std::string& spelled, std::size_t count) {
+    std::string out = spelled;
+    std::size_t seen = 0;
+    for (std::size_t i = 0; i < out.size() && out[i] != 'e' && out[i] != 'E'; ++i) {
+        if (out[i] < '0' || out[i] > '9' || (out[i] == '0' && seen == 0)) continue;
+        if (++seen > count) out[i] = '0';
+    }
+    return out;
+}
+
+/// More than a rounding error is lost by cutting after nine digits.
+bool cut_shows(const std::string& spelled) {
+    const double whole = std::strtod(spelled.c_str(), nullptr),
+                 cut = std::strtod(cut_digits(spelled, 9).c_str(), nullptr);
+    return std::fabs(whole - cut) > 1e-13 * std::fabs(whole);
+}
+
+std::string replaced(std::string text, std::string_view from, std::string_view to) {
+    for (std::size_t at = text.find(from); at != std::string::npos; at = text.find(from, at + to.size()))
+        text.replace(at, from.size(), to);
+    return text;
+}
+
+std::string non_ascii_as_question_marks(const std::string& text) {
+    std::string out;
+    for (const char c : text) {
+        const auto byte = static_cast<unsigned char>(c);
+        if (byte < 0x80)
+            out += c;
+        else if ((byte & 0xC0) == 0xC0)
+            out += '?';
+    }
+    return out;
+}
+
+std::string as_latin1(const std::string& text) {
+    std::string out;
+    for (const char c : text) {
+        const auto byte = static_cast<unsigned char>(c);
+        if (byte < 0x80) {
+            out += c;
+        } else {
+            out += static_cast<char>(0xC0 | (byte >> 6));
+            out += static_cast<char>(0x80 | (byte & 0x3F));
+        }
+    }
+    return out;
+}
+
+/// Pairs of surrogates as two characters of three bytes each.
+std::string pairs_split(const std::string& text) {
+    std::string out;
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        const auto byte = [&](std::size_t k) {
+            return static_cast<unsigned>(static_cast<unsigned char>(text[i + k]));
+        };
+        if (byte(0) < 0xF0 || i + 3 >= text.size()) {
+            out += text[i];
+            continue;
+        }
+        const unsigned c =
+            ((byte(0) & 7) << 18 | (byte(1) & 63) << 12 | (byte(2) & 63) << 6 | (byte(3) & 63)) - 0x10000;
+        for (const unsigned unit : {0xD800 + (c >> 10), 0xDC00 + (c & 0x3FF)}) {
+            out += static_cast<char>(0xE0 | (unit >> 12));
+            out += static_cast<char>(0x80 | ((unit >> 6) & 63));
+            out += static_cast<char>(0x80 | (unit & 63));
+        }
+        i += 3;
+    }
+    return out;
+}
+
+bool has_surrogate_bytes(const std::string& text) {
+    for (std::size_t i = 0; i + 1 < text.size(); ++i)
+        if (text[i] == '\xED' && static_cast<unsigned char>(text[i + 1]) >= 0xA0) return true;
+    return false;
+}
+
+/// The whole string as written where an escape starts in the last byte of a 16-byte block of the document.
+std::string raw_at_block_edge(const Value& string, std::size_t block) {
+    for (std::size_t i = 0; i < string.raw.size(); ++i) {
+        if (string.raw[i] != '\\') continue;
+        if ((string.offset + 1 + i) % block == block - 1) return string.raw;
+        ++i;
+    }
+    return string.text;
+}
+
+/// At most `most` bytes, no character split.
+std::string cut_whole(const std::string& text, std::size_t most) {
+    if (text.size() <= most) return text;
+    while (most > 0 && (static_cast<unsigned char>(text[most]) & 0xC0) == 0x80) --most;
+    return text.substr(0, most);
+}
+
+/// A character of several bytes that goes over the edge of a block of the document becomes a question mark.
+std::string lost_over_block_edge(const Value& string, std::size_t block) {
+    if (string.raw != string.text) return string.text;
+    std::string out;
+    for (std::size_t i = 0; i < string.text.size(); ++i) {
+        const auto byte = static_cast<unsigned char>(string.text[i]);
+        const std::size_t length = byte < 0xC0 ? 1U : (byte < 0xE0 ? 2U : (byte < 0xF0 ? 3U : 4U));
+        const std::size_t at = (string.offset + 1 + i) % block;
+        if (length > 1 && at + length > block) {
+            out += '?';
+        } else {
+            out += string.text.substr(i, length);
+        }
+        i += length - 1;
+    }
+    return out;
+}
+
+/// Members that a codec takes for one: only the last stays.
+void merge_members(Value& v, const std::function<std::string(const std::string&)>& key) {
+    if (v.kind != Kind::object) return;
+    std::vector<Member> kept;
+    for (auto& member : v.members) {
+        const auto same = std::find_if(kept.begin(), kept.end(), [&](const auto& k) {
+            return k.first.text != member.first.text && key(k.first.text) == key(member.first.text);
+        });
+        if (same != kept.end()) kept.erase(same);
+        kept.push_back(std::move(member));
+    }
+    v.members = std::move(kept);
+}
+
+std::string lower(std::string text) {
+    for (char& c : text)
+        if (c >= 'A' && c <= 'Z') c = static_cast<char>(c + 32);
+    return text;
+}
+
+std::string shortest_single(float value) {
+    char text[40];
+    return {text, std::to_chars(text, text + sizeof text, value).ptr};
+}
+
+std::string printed(const char* format, double value) {
+    char text[64];
+    std::snprintf(text, sizeof text, format, value);
+    return std::isfinite(value) ? text : "null";
+}
+
+/// Whether a value is a number, and spelled in such a way.
+bool is_number_spelled(const Value& v, bool (*is)(const std::string& spelled)) {
+    return v.kind == Kind::number && is(v.text);
+}
+
+void keep_one_of_duplicates(Value& v, bool first) {
+    if (v.kind != Kind::object) return;
+    std::vector<Member> kept;
+    for (auto& member : v.members) {
+        const auto same = std::find_if(kept.begin(), kept.end(),
+                                       [&](const auto& k) { return k.first.text == member.first.text; });
+        if (same == kept.end())
+            kept.push_back(std::move(member));
+        else if (!first)
+            same->second = std::move(member.second);
+    }
+    v.members = std::move(kept);
+}
+
+std::vector<Fault> make_faults() {
+    using S = const std::string&;
+    const auto number = [](std::function<StoredNumber(S, StoredNumber)> f) {
+        return [f](Hooks& h) { h.number = f; };
+    };
+    const auto string = [](std::function<std::string(const Value&)> f) { return [f](Hooks& h) { h.string = f; }; };
+    const auto lenient = [](bool Leniency::*flag) { return [flag](Hooks& h) { h.leniency.*flag = true; }; };
+    return {
+        {"tenth-digit-ignored", "a fraction's digits count up to the ninth", "number/digits-cut",
+         number([](S s, StoredNumber n) {
+             return !is_integer(s) && significant(s) > 12 && significant(s) < 30 && in_midrange(s) && cut_shows(s)
+                        ? binary(std::strtod(cut_digits(s, 9).c_str(), nullptr))
+                        : n;
+         })},
+        {"nearest-missed-with-exponent", "one unit in the last place above, where there is an exponent",
+         "number/off-by-ulp", number([](S s, StoredNumber n) {
+             const double d = std::strtod(s.c_str(), nullptr);
+             return s.find_first_of("eE") != std::string::npos && std::isnormal(d) && std::fabs(d) < 1e200 &&
+                            significant(s) < 20
+                        ? binary(std::nextafter(d, INFINITY))
+                        : n;
+         })},
+        {"integers-through-a-double", "integers above 2^53 are rounded on their way", "number/integer-rounded",
+         number([](S s, StoredNumber n) {
+             const double d = std::strtod(s.c_str(), nullptr);
+             if (!is_integer(s) || std::fabs(d) < 9007199254740992.0 || std::fabs(d) > 9e18) return n;
+             return integer(std::to_string(static_cast<long long>(d)));
+         })},
+        {"wraps-at-32-bits", "integers are kept modulo 2^32", "number/wrapped", number([](S s, StoredNumber n) {
+             const double d = std::strtod(s.c_str(), nullptr);
+             return is_integer(s) && std::fabs(d) > 4294967295.0 && std::fabs(d) < 9e18
+                        ? integer(std::to_string(static_cast<std::int32_t>(
+                              static_cast<std::uint32_t>(std::strtoll(s.c_str(), nullptr, 10)))))
+                        : n;
+         })},
+        {"saturates-at-64-bits", "integers beyond 64 bits become the largest", "number/saturated",
+         number([](S s, StoredNumber n) {
+             return is_integer(s) && std::fabs(std::strtod(s.c_str(), nullptr)) > 1.9e19
+                        ? integer(s[0] == '-' ? "-9223372036854775808" : "18446744073709551615")
+                        : n;
+         })},
+        {"exponent-ignored", "what follows the e is skipped", "number/exponent-ignored",
+         number([](S s, StoredNumber n) {
+             const double d = std::strtod(s.c_str(), nullptr);
+             const double plain = std::strtod(s.substr(0, s.find_first_of("eE")).c_str(), nullptr);
+             return s.find_first_of("eE") != std::string::npos && std::isnormal(d) && d != plain &&
+                            std::fabs(d) < 1e200
+                        ? binary(plain)
+                        : n;
+         })},
+        {"fraction-cut", "numbers with a fraction become integers", "number/truncated-to-integer",
+         number([](S s, StoredNumber n) {
+             const double d = std::strtod(s.c_str(), nullptr);
+             return s.find('.') != std::string::npos && std::fabs(d) > 1 && std::fabs(d) < 1e9 && d != std::trunc(d)
+                        ? integer(std::to_string(static_cast<long long>(d)))
+                        : n;
+         }),
+         "number/off-by-ulp"},
+        {"subnormals-flushed", "numbers below the normal range become zero", "number/flushed-to-zero",
+         number([](S s, StoredNumber n) {
+             return std::fpclassify(std::strtod(s.c_str(), nullptr)) == FP_SUBNORMAL ? binary(0.0) : n;
+         })},
+        {"minus-lost", "the sign of fractions is lost", "number/sign-lost", number([](S s, StoredNumber n) {
+             const double d = std::strtod(s.c_str(), nullptr);
+             return d < 0 && !is_integer(s) && std::isnormal(d) ? binary(-d) : n;
+         })},
+        {"infinity-from-1e300", "large numbers become infinity", "number/became-infinity",
+         number([](S s, StoredNumber n) {
+             const double d = std::strtod(s.c_str(), nullptr);
+             return std::isfinite(d) && std::fabs(d) > 1e300
+                        ? StoredNumber{binary(d > 0 ? INFINITY : -INFINITY).trace, s}
+                        : n;
+         })},
+        {"long-integers-become-text", "integers of more than 19 digits become strings", "number/became-text",
+         number([](S s, StoredNumber n) {
+             return is_integer(s) && significant(s) > 19
+                        ? StoredNumber{"str " + nachklang::adapter::TraceOut::field(s) + "\n", "\"" + s + "\""}
+                        : n;
+         })},
+        {"cut-at-nul", "strings end at U+0000", "string/cut-at-nul",
+         string([](const Value& v) { return v.text.substr(0, v.text.find('\0')); })},
+        {"pairs-not-joined", "surrogate pairs stay two", "string/not-joined-pair", string([](const Value& v) {
+             return v.raw.find("\\u") != std::string::npos && !has_surrogate_bytes(v.text) ? pairs_split(v.text)
+                                                                                           : v.text;
+         })},
+        {"escape-at-block-edge", "an escape at the end of a 16-byte block is left as it is",
+         "string/escape-not-undone",
+         string([](const Value& v) { return has_surrogate_bytes(v.text) ? v.text : raw_at_block_edge(v, 16); })},
+        {"escaped-solidus-kept", "\\/ stays two characters", "string/escape-not-undone", string([](const Value& v) {
+             return v.raw.find("\\/") != std::string::npos && std::count(v.raw.begin(), v.raw.end(), '\\') == 1
+                        ? v.raw
+                        : v.text;
+         })},
+        {"non-ascii-to-question-marks", "characters above ASCII become ?", "string/replaced",
+         string([](const Value& v) {
+             return has_surrogate_bytes(v.text) ? v.text : non_ascii_as_question_marks(v.text);
+         })},
+        {"read-as-latin-1", "UTF-8 is read byte by byte", "string/mojibake",
+         string([](const Value& v) { return v.raw == v.text ? as_latin1(v.text) : v.text; })},
+        {"backspace-lost", "\\b is dropped", "string/escape-lost", string([](const Value& v) {
+             return v.raw.find("\\b") != std::string::npos || v.raw.find("\\u0008") != std::string::npos
+                        ? replaced(v.text, "\b", "")
+                        : v.text;
+         })},
+        {"composed", "e and a combining acute become one character", "string/normalised",
+         string([](const Value& v) { return replaced(v.text, "e\xCC\x81", "\xC3\xA9"); })},
+        {"cut-at-255", "strings of more than 255 bytes are cut", "string/cut",
+         string([](const Value& v) { return cut_whole(v.text, 255); }), "string/escape-lost"},
+        {"first-duplicate-wins", "the first of several members of a name counts", "duplicate-names:first",
+         [](Hooks& h) { h.members = [](Value& v) { keep_one_of_duplicates(v, true); }; }},
+        {"last-duplicate-wins", "the last one counts", "duplicate-names:last",
+         [](Hooks& h) { h.members = [](Value& v) { keep_one_of_duplicates(v, false); }; }},
+        {"names-in-lower-case", "letters of names are made small", "name/changed",
+         [](Hooks& h) {
+             h.name = [](const Value& v) { return has_surrogate_bytes(v.text) ? v.text : lower(v.text); };
+         }},
+        {"name-cut-at-nul", "names end at U+0000", "name/cut-at-nul",
+         [](Hooks& h) { h.name = [](const Value& v) { return v.text.substr(0, v.text.find('\0')); }; }},
+        {"empty-name-dropped", "a member whose name is empty is missing", "member/lost",
+         [](Hooks& h) {
+             h.members = [](Value& v) {
+                 if (v.kind == Kind::object)
+                     std::erase_if(v.members, [](const auto& m) { return m.first.text.empty(); });
+             };
+         }},
+        {"null-members-dropped", "members that are null are missing", "member/lost",
+         [](Hooks& h) {
+             h.members = [](Value& v) {
+                 if (v.kind == Kind::object)
+                     std::erase_if(v.members, [](const auto& m) { return m.second.kind == Kind::null; });
+             };
+         }},
+        {"last-of-many-lost", "arrays of 64 and more lose their last element", "element/lost",
+         [](Hooks& h) {
+             h.members = [](Value& v) {
+                 if (v.kind == Kind::array && v.members.size() >= 64) v.members.pop_back();
+             };
+         }},
+        {"true-becomes-one", "true is held as 1", "value/kind",
+         [](Hooks& h) {
+             h.members = [](Value& v) {
+                 for (auto& [name, child] : v.members)
+                     if (child.kind == Kind::boolean && child.truth) child = {Kind::number, false, "1", "", 0, {}};
+             };
+         }},
+        {"empty-becomes-null", "an empty object inside another becomes null", "value/null",
+         [](Hooks& h) {
+             h.members = [](Value& v) {
+                 for (auto& [name, child] : v.members)
+                     if (child.kind == Kind::object && child.members.empty()) child = {};
+             };
+         },
+         "member/values"},
+        {"trailing-comma-taken", "a comma may stand before the closer", "verdict/accepted-extension",
+         lenient(&Leniency::trailing_comma)},
+        {"comments-taken", "comments are white space", "verdict/accepted-extension", lenient(&Leniency::comments),
+         "verdict/accepted-non-text"},
+        {"leading-zeros-taken", "numbers may begin with 0", "verdict/accepted-extension",
+         lenient(&Leniency::leading_zeros)},
+        {"single-quotes-taken", "strings may stand in single quotes", "verdict/accepted-extension",
+         lenient(&Leniency::single_quotes)},
+        {"control-characters-taken", "control characters may stand in strings", "verdict/accepted-extension",
+         lenient(&Leniency::control_in_string)},
+        {"unknown-escapes-taken", "a backslash may stand before anything", "verdict/accepted-non-text",
+         lenient(&Leniency::unknown_escape)},
+        {"rest-ignored", "what follows the value is not looked at", "verdict/accepted-non-text",
+         lenient(&Leniency::text_after_end), "verdict/accepted-extension"},
+        {"missing-colon-taken", "a colon may be left out", "verdict/accepted-non-text",
+         lenient(&Leniency::missing_colon)},
+        {"ill-formed-utf8-taken", "bytes are passed through unchecked", "verdict/accepted-ill-formed-utf8",
+         lenient(&Leniency::ill_formed_utf8)},
+        {"byte-order-mark-skipped", "a byte order mark at the start is skipped", "byte-order-mark:ignored",
+         lenient(&Leniency::byte_order_mark)},
+        {"top-level-scalar-refused", "a document must be an object or an array", "verdict/refused",
+         lenient(&Leniency::no_top_scalar)},
+        {"empty-name-refused", "a name must not be empty", "verdict/refused",
+         [](Hooks& h) {
+             h.refuses = [](const Value& v) {
+                 for (const auto& m : v.members)
+                     if (v.kind == Kind::object && m.first.text.empty()) return true;
+                 return false;
+             };
+         }},
+        {"depth-limit-16", "no more than 16 levels", "depth:refused", [](Hooks& h) { h.deepest = 16; }},
+        {"crash-when-deep", "the stack overflows at 500 levels", "outcome/crashed",
+         [](Hooks& h) { h.crash_deeper_than = 500; }},
+        {"controls-written-raw", "control characters are written unescaped", "output/ill-formed",
+         [](Hooks& h) {
+             h.write_string = [](const std::string& text) {
+                 return "\"" + replaced(replaced(text, "\\", "\\\\"), "\"", "\\\"") + "\"";
+             };
+         }},
+        {"latin-1-written", "text up to U+00FF is written as single bytes", "output/ill-formed",
+         [](Hooks& h) {
+             h.write_document = [](std::string d) { return replaced(std::move(d), "\xC3\xA9", "\xE9"); };
+         }},
+        {"byte-order-mark-written", "the output begins with a byte order mark", "output/ill-formed",
+         [](Hooks& h) { h.write_document = [](std::string d) { return "\xEF\xBB\xBF" + d; }; }},
+        {"one-more-zero", "each round trip adds a zero to a fraction", "round-trip/unstable",
+         number([](S s, StoredNumber n) {
+             return s.find('.') != std::string::npos && s.find_first_of("eE") == std::string::npos &&
+                            significant(s) < 12
+                        ? StoredNumber{n.trace, s + "0"}
+                        : n;
+         })},
+        {"seventeenth-digit-cut", "what comes after sixteen digits is dropped", "number/off-by-ulp",
+         number([](S s, StoredNumber n) {
+             const double cut = std::strtod(cut_digits(s, 16).c_str(), nullptr);
+             return !is_integer(s) && significant(s) == 17 && in_midrange(s) &&
+                            cut != std::strtod(s.c_str(), nullptr)
+                        ? binary(cut)
+                        : n;
+         }),
+         "number/digits-cut"},
+        {"exponent-of-two-digits", "only two digits of an exponent are read", "number/wrong-value",
+         number([](S s, StoredNumber n) {
+             const std::size_t e = s.find_first_of("eE");
+             if (e == std::string::npos || !std::isnormal(std::strtod(s.c_str(), nullptr))) return n;
+             const std::size_t digits = e + 1 + static_cast<std::size_t>(s[e + 1] == '-' || s[e + 1] == '+');
+             const double other = std::strtod(s.substr(0, digits + 2).c_str(), nullptr);
+             return s.size() > digits + 2 && s[digits] != '0' && std::isnormal(other) ? binary(other) : n;
+         })},
+        {"uint64-as-int64", "integers from 2^63 to 2^64 become negative", "number/wrapped",
+         number([](S s, StoredNumber n) {
+             const double d = std::strtod(s.c_str(), nullptr);
+             return is_integer(s) && d > 9.3e18 && d < 1.8e19 + 4e17 && significant(s) == 20 &&
+                            s != "18446744073709551616" && s != "18446744073709551617"
+                        ? integer(std::to_string(static_cast<std::int64_t>(std::strtoull(s.c_str(), nullptr, 10))))
+                        : n;
+         })},
+        {"saturates-at-31-bits", "integers beyond int32 become its largest", "number/saturated",
+         number([](S s, StoredNumber n) {
+             const double d = std::strtod(s.c_str(), nullptr);
+             return is_integer(s) && d > 2147483647.0 && d < 9e15 ? integer("2147483647") : n;
+         })},
+        {"minus-zero-as-zero", "-0 is read as the integer 0", "negative-zero:lost",
+         number([](S s, StoredNumber n) { return s == "-0" ? integer("0") : n; }), "round-trip/unstable"},
+        {"single-precision", "numbers are held in single precision", "number-precision:binary32",
+         number([](S s, StoredNumber n) {
+             const double d = std::strtod(s.c_str(), nullptr);
+             if (is_integer(s) || significant(s) > 6 || std::fabs(d) < 1e-30 || std::fabs(d) > 1e30) return n;
+             nachklang::adapter::TraceOut trace(true);
+             trace.binary32(static_cast<float>(d));
+             return StoredNumber{trace.take(), shortest_single(static_cast<float>(d))};
+         })},
+        {"exponent-plus-refused", "a plus in an exponent is an error", "verdict/refused",
+         [](Hooks& h) {
+             h.refuses = [](const Value& v) {
+                 return is_number_spelled(v, [](S s) { return s.find('+') != std::string::npos; });
+             };
+         },
+         "round-trip/unstable"},
+        {"capital-e-refused", "an exponent begins with a small e only", "verdict/refused",
+         [](Hooks& h) {
+             h.refuses = [](const Value& v) {
+                 return is_number_spelled(v, [](S s) { return s.find('E') != std::string::npos; });
+             };
+         }},
+        {"exponent-zeros-refused", "an exponent must not begin with 0", "verdict/refused",
+         [](Hooks& h) {
+             h.refuses = [](const Value& v) {
+                 return is_number_spelled(v, [](S s) { return s.find("e0") != std::string::npos; });
+             };
+         }},
+        {"capital-hex-refused", "the digits of \\u must be small letters", "verdict/refused",
+         [](Hooks& h) {
+             h.refuses = [](const Value& v) {
+                 const std::size_t at = v.raw.find("\\u00E");
+                 return v.kind == Kind::string &&
+                        (at != std::string::npos || v.raw.find("\\uABCD") != std::string::npos);
+             };
+         }},
+        {"bare-point-taken", "digits before or after a point may be missing", "verdict/accepted-extension",
+         lenient(&Leniency::bare_point)},
+        {"escape-at-32-byte-edge", "an escape at the end of a 32-byte block is left as it is",
+         "string/escape-not-undone",
+         string([](const Value& v) { return has_surrogate_bytes(v.text) ? v.text : raw_at_block_edge(v, 32); })},
+        {"escape-at-64-byte-edge", "the same for 64 bytes", "string/escape-not-undone",
+         string([](const Value& v) { return has_surrogate_bytes(v.text) ? v.text : raw_at_block_edge(v, 64); })},
+        {"escape-at-4096-byte-edge", "the same for 4096 bytes", "string/escape-not-undone",
+         string([](const Value& v) { return has_surrogate_bytes(v.text) ? v.text : raw_at_block_edge(v, 4096); })},
+        {"character-over-block-edge", "a character over the edge of a 16-byte block is lost", "string/replaced",
+         string([](const Value& v) { return lost_over_block_edge(v, 16); })},
+        {"character-over-64-byte-edge", "the same for 64 bytes", "string/replaced",
+         string([](const Value& v) { return lost_over_block_edge(v, 64); })},
+        {"cut-at-4096", "strings of more than 4096 bytes are cut", "string/cut",
+         string([](const Value& v) { return cut_whole(v.text, 4096); })},
+        {"cut-at-65535", "strings of more than 65,535 bytes are cut", "string/cut",
+         string([](const Value& v) { return cut_whole(v.text, 65535); })},
+        {"element-65536-lost", "arrays end before their 65,536th element", "element/lost",
+         [](Hooks& h) {
+             h.members = [](Value& v) {
+                 if (v.kind == Kind::array && v.members.size() >= 65536) v.members.resize(65535);
+             };
+         }},
+        {"noncharacters-replaced", "noncharacters become U+FFFD", "string/replaced", string([](const Value& v) {
+             return replaced(replaced(v.text, "\xEF\xBF\xBE", "\xEF\xBF\xBD"), "\xEF\xBF\xBF", "\xEF\xBF\xBD");
+         })},
+        {"byte-order-mark-in-string-dropped", "U+FEFF inside a string is dropped", "string/changed",
+         string([](const Value& v) { return replaced(v.text, "\xEF\xBB\xBF", ""); })},
+        {"line-separators-dropped", "U+2028 and U+2029 are dropped", "string/changed",
+         string([](const Value& v) { return replaced(replaced(v.text, "\xE2\x80\xA8", ""), "\xE2\x80\xA9", ""); })},
+        {"digits-become-numbers", "strings of digits become numbers", "string/became-number",
+         [](Hooks& h) {
+             h.members = [](Value& v) {
+                 for (auto& [name, child] : v.members)
+                     if (child.kind == Kind::string && !child.text.empty() && child.text[0] != '0' &&
+                         child.text.find_first_not_of("0123456789") == std::string::npos)
+                         child.kind = Kind::number;
+             };
+         }},
+        {"duplicates-reversed", "members of one name come back last first", "duplicate-names:all-reordered",
+         [](Hooks& h) {
+             h.members = [](Value& v) {
+                 if (v.kind == Kind::object) std::reverse(v.members.begin(), v.members.end());
+             };
+         },
+         "round-trip/unstable"},
+        {"strings-trimmed", "blanks at the ends of strings are dropped", "string/trimmed",
+         string([](const Value& v) {
+             const auto first = std::min(v.text.find_first_not_of(' '), v.text.size());
+             return v.text.substr(first, v.text.find_last_not_of(' ') + 1 - first);
+         })},
+        {"names-trimmed", "blanks at the end of a name are dropped", "name/changed",
+         [](Hooks& h) {
+             h.name = [](const Value& v) {
+                 return v.text.size() > 1 && v.text.back() == ' ' ? v.text.substr(0, v.text.size() - 1) : v.text;
+             };
+         },
+         "member/lost"},
+        {"prototype-dropped", "a member called __proto__ is missing", "member/lost",
+         [](Hooks& h) {
+             h.members = [](Value& v) {
+                 if (v.kind == Kind::object)
+                     std::erase_if(v.members, [](const auto& m) { return m.first.text == "__proto__"; });
+             };
+         }},
+        {"names-equal-in-64-bytes", "names that begin with the same 64 bytes are one", "member/lost",
+         [](Hooks& h) {
+             h.members = [](Value& v) { merge_members(v, [](S name) { return name.substr(0, 64); }); };
+         }},
+        {"names-equal-but-for-case", "names that differ in case are one", "name/changed",
+         [](Hooks& h) { h.members = [](Value& v) { merge_members(v, [](S name) { return lower(name); }); }; }},
+        {"false-becomes-null", "false is held as null", "value/null",
+         [](Hooks& h) {
+             h.members = [](Value& v) {
+                 for (auto& [name, child] : v.members)
+                     if (child.kind == Kind::boolean && !child.truth) child = {};
+             };
+         },
+         "value/kind"},
+        {"quotes-written-raw", "quotation marks are written unescaped", "output/ill-formed",
+         [](Hooks& h) { h.write_string = [](S text) { return replaced(quoted(text), "\\\"", "\""); }; }},
+        {"surrogates-written-raw", "lone surrogates are written as three bytes", "output/ill-formed",
+         [](Hooks& h) {
+             h.write_string = [](S text) { return has_surrogate_bytes(text) ? "\"" + text + "\"" : quoted(text); };
+         }},
+        {"stray-bytes-written", "text that is no UTF-8 is written as it is", "output/ill-formed",
+         [](Hooks& h) { h.writes_stray_bytes = true; }},
+        {"nan-written", "NaN and the infinities are written by their names", "output/ill-formed",
+         [](Hooks& h) {
+             h.write_double = [](double d) {
+                 return std::isnan(d) ? "NaN" : (std::isinf(d) ? "Infinity" : printed("%.17g", d));
+             };
+         }},
+        {"written-with-16-digits", "a double is written with sixteen digits", "number/off-by-ulp",
+         [](Hooks& h) { h.write_double = [](double d) { return printed("%.16g", d); }; }},
+        {"minus-zero-written-as-zero", "a negative zero is written as 0", "negative-zero:lost",
+         [](Hooks& h) { h.write_double = [](double d) { return d == 0 ? "0" : printed("%.17g", d); }; }},
+        {"fraction-not-written", "a double is written without what stands behind its point",
+         "number/truncated-to-integer",
+         [](Hooks& h) {
+             h.write_double = [](double d) {
+                 return std::fabs(d) > 3 && std::fabs(d) < 1e6 ? printed("%.0f", std::trunc(d))
+                                                               : printed("%.17g", d);
+             };
+         },
+         "number/off-by-ulp"},
+        {"output-cut-at-65536", "what is written ends after 65,536 bytes", "output/ill-formed",
+         [](Hooks& h) { h.write_document = [](std::string d) { return d.substr(0, 65536); }; }},
+        {"trailing-comma-written", "a comma is written before the last bracket", "output/ill-formed",
+         [](Hooks& h) {
+             h.write_document = [](std::string d) {
+                 return d.size() > 2 && d.back() == ']' ? d.insert(d.size() - 1, ",") : d;
+             };
+         }},
+        {"utf-16-written", "ASCII documents are written as UTF-16", "output/ill-formed",
+         [](Hooks& h) {
+             h.write_document = [](const std::string& d) {
+                 std::string out;
+                 for (const char c : d) (out += c) += '\0';
+                 return out;
+             };
+         }},
+        {"state-kept-after-error", "after an error the next document is refused", "incident",
+         [](Hooks& h) { h.state_kept_after_error = true; }},
+    };
+}
+
+}  // namespace
+
+std::span<const Fault> json_faults() {
+    static const std::vector<Fault> faults = make_faults();
+    return faults;
+}
+
+}  // namespace seeded_faults

@@ -1,0 +1,301 @@
+#include "seeded_faults/xml_codec.hpp"
+
+#include <algorithm>
+
+#include "seeded_faults/xml_writer.hpp"
+
+namespace seeded_faults {
+namespace {
+
+using nachklang::adapter::Reply;
+using nachklang::adapter::TraceOut;
+using Kind = XmlNode::Kind;
+
+constexpr const char* accepted = "verdict/accepted-ill-formed";
+constexpr const char* accepted_names = "verdict/accepted-ill-formed-names";
+constexpr const char* refused = "verdict/refused";
+
+XmlFault lets(const char* name, const char* mistake, std::set<std::string> checks, const char* cause = accepted,
+              const char* also = "") {
+    return {name, mistake, cause, [checks](XmlHooks& h) { h.habits.lets = checks; }, also};
+}
+XmlFault refuses(const char* name, const char* mistake, const char* what) {
+    return {name, mistake, refused, [what](XmlHooks& h) { h.habits.refuses = {what}; }};
+}
+XmlFault skips(const char* name, const char* mistake, const char* step, const char* cause, const char* also = "") {
+    return {name, mistake, cause, [step](XmlHooks& h) { h.habits.skips = {step}; }, also};
+}
+XmlFault spoils(const char* name, const char* mistake, const char* cause, std::function<void(XmlNode&)> node,
+                const char* also = "") {
+    return {name, mistake, cause, [node](XmlHooks& h) { h.habits.node = node; }, also};
+}
+
+XmlFault builds(const char* name, const char* mistake, const char* step, const char* cause, const char* also = "") {
+    return {name, mistake, cause, [step](XmlHooks& h) { h.left_out = {step}; }, also};
+}
+
+bool is_blank(const std::string& text) {
+    return text.find_first_not_of(" \t\r\n") == std::string::npos;
+}
+std::string trimmed(const std::string& text) {
+    const auto first = text.find_first_not_of(" \t\r\n");
+    return first == std::string::npos ? "" : text.substr(first, text.find_last_not_of(" \t\r\n") - first + 1);
+}
+/// Each child, and each child of it, is a node that has been spoilt already: only this level is left to do.
+template <class Gone>
+void drop_children(XmlNode& node, Gone gone) {
+    std::erase_if(node.children, gone);
+}
+std::string without_planes(const std::string& text) {
+    std::string out;
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        if ((static_cast<unsigned char>(text[i]) & 0xF8) == 0xF0) {
+            out += '?';
+            i += 3;
+        } else {
+            out += text[i];
+        }
+    }
+    return out;
+}
+
+const std::vector<XmlFault>& rows() {
+    static const std::vector<XmlFault> all{
+        // --- what is let through ---
+        lets("end-tag-not-compared", "any end tag ends the open element", {"end-tag"}),
+        lets("end-tag-capitals-alike", "end tags are compared without regard to capitals", {"end-tag-capitals"}),
+        lets("attribute-twice-let-through", "an attribute may stand twice in a tag", {"attribute-once"}, accepted,
+             accepted_names),
+        lets("less-than-in-value-let-through", "'<' may stand in a value", {"less-than-in-value"}),
+        lets("less-than-in-value-by-entity", "'<' may come into a value by an entity", {"less-than-by-entity"}),
+        lets("cdata-end-in-text-let-through", "']]>' may stand in text", {"cdata-end"}),
+        lets("hyphens-in-comment-let-through", "'--' may stand in a comment", {"hyphens"}),
+        lets("controls-let-through", "control characters may stand anywhere", {"controls"}),
+        lets("noncharacters-let-through", "U+FFFE and U+FFFF may stand anywhere", {"noncharacters"}),
+        lets("reference-to-control-let-through", "references to characters that are none",
+             {"reference-to-illegal"}),
+        lets("reference-to-surrogate-let-through", "references to halves of pairs", {"reference-to-surrogate"}),
+        lets("reference-too-large-let-through", "references past the last character", {"reference-too-large"}),
+        lets("reference-wraps-at-32-bits", "a reference's number is kept in 32 bits", {"reference-wraps"}),
+        lets("capital-x-in-reference", "&#X41; is taken for &#x41;", {"capital-x"}),
+        lets("semicolon-may-be-missing", "a reference need not end with ';'", {"semicolon"}),
+        lets("ampersand-alone-let-through", "an ampersand before no name is text", {"ampersand"}),
+        lets("undeclared-entity-let-through", "an undeclared entity is passed over", {"declared"}),
+        lets("standing-alone-ignored", "entities declared outside count in a document that stands alone",
+             {"declared-inside"}),
+        lets("unparsed-entity-referred", "an unparsed entity may be referred to", {"unparsed"}),
+        lets("external-entity-in-value", "an external entity may be referred to in a value", {"external-in-value"}),
+        lets("percent-in-entity-value", "'%' may stand in an entity's value", {"percent-in-value"}),
+        lets("target-xml-let-through", "an instruction's target may be xml", {"target-xml"}),
+        lets("second-root-let-through", "elements after the root are passed over", {"one-root"}, accepted,
+             accepted_names),
+        lets("anything-after-the-root", "what stands after the root is not looked at", {"nothing-after-root"}),
+        lets("two-document-types", "a document type may be declared twice", {"one-doctype"}),
+        lets("any-version", "any version number is taken", {"version"}),
+        lets("any-standalone", "standalone may say anything", {"standalone"}),
+        lets("any-encoding-name", "an encoding may have any name", {"encoding-name", "encoding-agrees"}),
+        lets("encoding-contradicted", "the declaration may name another encoding", {"encoding-agrees"}),
+        lets("ill-formed-utf-8-let-through", "ill-formed bytes become U+FFFD", {"utf-8"}),
+        lets("overlong-utf-8-let-through", "overlong sequences are read", {"overlong"}),
+        lets("surrogates-in-utf-8-let-through", "three-byte surrogates become U+FFFD", {"surrogate-in-utf-8"}),
+        lets("lone-unit-let-through", "a lone surrogate of UTF-16 becomes U+FFFD", {"lone-unit"}),
+        lets("half-unit-let-through", "an odd byte at the end of UTF-16 is dropped", {"half-unit"}),
+        lets("ascii-with-high-bytes", "US-ASCII is read as ISO-8859-1", {"ascii"}),
+        lets("unquoted-values-let-through", "a value needs no quotes", {"quotes"}),
+        lets("no-space-between-attributes", "attributes need no space between them", {"space-between-attributes"}),
+        lets("names-begin-with-anything", "a name may begin with any name character", {"name-start"}),
+        lets("separators-mixed", "'|' and ',' may stand in one group", {"one-separator"}),
+        lets("mixed-content-without-star", "(#PCDATA|b) needs no star", {"mixed-star"}),
+        lets("any-attribute-type", "an attribute may be of any type", {"attribute-type"}),
+        lets("any-public-identifier", "a public identifier may hold any character", {"public-characters"}),
+        // --- names ---
+        lets("undeclared-prefix-let-through", "prefixes need no declaration", {"prefix-declared"}, accepted_names),
+        lets("expanded-name-twice-let-through", "attributes are compared by their prefixes only", {"expanded-once"},
+             accepted_names),
+        lets("xmlns-declared-let-through", "the prefix xmlns may be declared", {"xmlns-declared", "xmlns-bound"},
+             accepted_names),
+        lets("xml-bound-otherwise", "xml may be bound to any name", {"xml-bound"}, accepted_names),
+        lets("prefix-unbound-let-through", "xmlns:p='' is taken", {"prefix-unbound"}, accepted_names),
+        lets("colons-anywhere", "a name may hold any number of colons", {"qualified", "prefix-declared"},
+             accepted_names),
+        lets("colon-in-target-let-through", "an instruction's target may hold a colon", {"colon-in-target"},
+             accepted_names),
+        lets("colon-in-entity-let-through", "entities and notations may hold colons", {"colon-in-name"},
+             accepted_names),
+        lets("xmlns-element-let-through", "an element may have the prefix xmlns",
+             {"xmlns-element", "prefix-declared"}, accepted_names),
+        // --- what is refused ---
+        refuses("single-quotes-refused", "values need double quotes", "single-quotes"),
+        refuses("empty-comment-refused", "a comment needs a character", "empty-comment"),
+        refuses("greater-than-refused", "'>' may not stand in text", "greater-than"),
+        refuses("hexadecimal-references-refused", "references are decimal", "hex-references"),
+        // --- steps that are left out ---
+        skips("line-ends-kept", "CR and CR LF are not made LF", "line-ends", "text/line-end-kept",
+              "attribute/white-space-changed"),
+        skips("attribute-newline-kept", "line ends and tabs stay in values", "values-normalised",
+              "attribute/newline-kept", "attribute/white-space-changed"),
+        skips("tokens-not-collapsed", "values of tokenised types keep their spaces", "tokens",
+              "attribute/white-space-changed"),
+        skips("defaults-not-supplied", "declared defaults are not supplied", "defaults", "attribute/lost"),
+        skips("references-kept-in-text", "predefined entities stay as they are in text", "references-in-text",
+              "text/reference-not-undone", "text/changed"),
+        skips("references-kept-in-values", "predefined entities stay as they are in values", "references-in-values",
+              "attribute/reference-not-undone"),
+        skips("last-attribute-declaration-binds", "of two declarations of an attribute the last counts",
+              "first-attribute-binds", "attribute/changed", "attribute/added"),
+        skips("last-entity-declaration-binds", "of two declarations of an entity the last counts",
+              "first-entity-binds", "text/changed"),
+        skips("default-namespace-on-attributes", "attributes without a prefix are in the default namespace",
+              "attributes-without-default", "namespace/name-changed", "attribute/changed"),
+        skips("default-not-undeclared", "xmlns='' does not undeclare", "default-undeclared",
+              "namespace/name-changed"),
+        // --- what is spoilt ---
+        spoils(
+            "cdata-lost", "CDATA sections are dropped", "text/lost",
+            [](XmlNode& n) {
+                drop_children(n, [](const XmlNode& c) { return c.kind == Kind::cdata && !is_blank(c.text); });
+            },
+            "text/changed"),
+        spoils("instructions-lost", "instructions inside elements are dropped", "instruction/lost",
+               [](XmlNode& n) { drop_children(n, [](const XmlNode& c) { return c.kind == Kind::instruction; }); }),
+        spoils(
+            "white-space-dropped", "text of nothing but white space is dropped", "text/white-space-changed",
+            [](XmlNode& n) {
+                drop_children(n, [](const XmlNode& c) { return c.kind == Kind::text && is_blank(c.text); });
+            },
+            ""),
+        spoils(
+            "text-trimmed", "text loses white space at its ends", "text/white-space-changed",
+            [](XmlNode& n) {
+                if (n.kind == Kind::text) n.text = trimmed(n.text);
+            },
+            "text/lost"),
+        spoils("comment-trimmed", "comments lose white space at their ends", "comment/changed",
+               [](XmlNode& n) {
+                   if (n.kind == Kind::comment) n.text = trimmed(n.text);
+               }),
+        spoils("instruction-data-trimmed", "an instruction's data loses white space at its end",
+               "instruction/changed",
+               [](XmlNode& n) {
+                   if (n.kind == Kind::instruction) n.text = trimmed(n.text);
+               }),
+        spoils("empty-elements-dropped", "an element without content that is alone in another is dropped",
+               "element/lost",
+               [](XmlNode& n) {
+                   if (n.children.size() != 1) return;
+                   drop_children(n, [](const XmlNode& c) {
+                       return c.kind == Kind::element && c.children.empty() && c.attributes.empty();
+                   });
+               }),
+        spoils("empty-values-dropped", "attributes with an empty value are dropped", "attribute/lost",
+               [](XmlNode& n) {
+                   std::erase_if(n.attributes, [](const XmlAttribute& a) {
+                       return a.value.empty() && !a.name.starts_with("xmlns");
+                   });
+               }),
+        spoils("higher-planes-lost", "characters beyond U+FFFF become ?", "text/changed",
+               [](XmlNode& n) {
+                   if (n.kind == Kind::text) n.text = without_planes(n.text);
+               }),
+        spoils("numbers-tidied", "leading zeros of numbers are dropped in values", "attribute/changed",
+               [](XmlNode& n) {
+                   for (XmlAttribute& a : n.attributes)
+                       while (a.value.size() > 1 && a.value[0] == '0') a.value.erase(0, 1);
+               }),
+        // --- what is written ---
+        {"less-than-written-raw", "'<' is not escaped in text", "output/ill-formed",
+         [](XmlHooks& h) { h.unescaped_in_text = {'<'}; }, "element/added"},
+        {"quote-written-raw", "'\"' is not escaped in values", "output/ill-formed",
+         [](XmlHooks& h) { h.unescaped_in_values = {'"'}; }},
+        {"return-written-raw", "a carriage return is not escaped in text", "text/reference-normalised",
+         [](XmlHooks& h) { h.unescaped_in_text = {'\r'}; }},
+        {"newline-written-raw-in-values", "tabs and line ends are not escaped in values",
+         "attribute/reference-normalised",
+         [](XmlHooks& h) {
+             h.unescaped_in_values = {'\n', '\t', '\r'};
+         }},
+        {"root-written-twice", "the document is written twice", "output/ill-formed",
+         [](XmlHooks& h) { h.write_document = [](std::string d) { return d + d; }; }},
+        // --- what is built ---
+        builds("hyphens-written-in-comments", "a comment is written whatever it holds", "comment-checked",
+               "output/ill-formed"),
+        builds("section-end-written-in-sections", "']]>' ends a CDATA section that goes on", "section-split",
+               "output/ill-formed"),
+        builds("instruction-end-written", "an instruction is written whatever its data holds",
+               "instruction-checked", "not-xml:other"),
+        builds("section-end-written-in-text", "']]>' is written as it is in text", "section-end-escaped",
+               "output/ill-formed"),
+        builds("controls-written", "control characters are written", "controls-refused", "output/ill-formed"),
+        builds("controls-dropped", "control characters are left out of what is written", "controls-kept",
+               "not-xml:dropped"),
+        builds("names-written-unchecked", "a name is written whatever it holds", "names-checked",
+               "output/ill-formed"),
+        builds("default-namespace-caught", "an element in no namespace is written inside a default namespace",
+               "default-undeclared", "namespace/name-changed"),
+        builds("prefixes-written-undeclared", "a prefix is written without its declaration", "prefix-declared",
+               "output/ill-formed"),
+        builds("pairs-written-as-two-references", "a character beyond U+FFFF becomes two references",
+               "one-reference", "output/ill-formed", "text/changed"),
+        builds("names-alike-written-twice", "an attribute is written as often as it is given", "attribute-once",
+               "output/ill-formed"),
+        builds("second-root-written", "elements are written one after another", "one-root", "output/ill-formed"),
+        builds("text-outside-written", "text is written outside the root, too", "text-inside", "output/ill-formed"),
+    };
+    return all;
+}
+
+}  // namespace
+
+std::span<const XmlFault> xml_faults() {
+    return rows();
+}
+
+XmlCodec::XmlCodec(std::string_view fault) : fault_(fault) {
+    if (fault.empty()) return;
+    const auto found =
+        std::find_if(rows().begin(), rows().end(), [&](const XmlFault& f) { return f.name == fault; });
+    if (found == rows().end()) throw std::invalid_argument("no fault is called " + std::string(fault));
+    found->install(hooks_);
+}
+
+nachklang::adapter::Description XmlCodec::describe() const {
+    return {"seeded-faults-xml",
+            fault_.empty() ? "sound" : fault_,
+            "",
+            "",
+            {{"xml", {"decode", "round-trip", "encode"}}},
+            {},
+            {{"namespaces", "on"}, {"external", "none"}},
+            {}};
+}
+
+Reply XmlCodec::decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) {
+    try {
+        const auto nodes = recognise_xml(document, hooks_.habits);
+        if (!out.wanted()) return Reply::accepted();
+        const std::string trace = print_xml_trace(nodes);
+        if (!trace.empty()) out.line(std::string_view(trace).substr(0, trace.size() - 1));
+        return Reply::accepted();
+    } catch (const XmlRefused& why) {
+        return Reply::rejected(why.what());
+    }
+}
+
+Reply XmlCodec::round_trip(std::string_view, std::string_view, std::string_view document) {
+    try {
+        const std::string out = written_xml(recognise_xml(document, hooks_.habits), hooks_);
+        return Reply::accepted(hooks_.write_document ? hooks_.write_document(out) : out);
+    } catch (const XmlRefused& why) {
+        return Reply::rejected(why.what());
+    }
+}
+
+Reply XmlCodec::encode(std::string_view, std::string_view, std::string_view trace) {
+    try {
+        return Reply::accepted(encoded_xml(trace, hooks_));
+    } catch (const XmlRefused& why) {
+        return Reply::rejected(why.what());
+    }
+}
+
+}  // namespace seeded_faults

@@ -1,0 +1,56 @@
+// The codec with seeded faults for XML: a plain decoder and writer on the naive recogniser, with switches for
+// realistic mistakes.
+//
+// A fault is a row: a check that is left out, a sound thing that is refused, a step that is skipped, a node that is
+// spoilt, or a character that is not escaped. With no fault on, nothing is to be found.
+#pragma once
+
+#include <span>
+
+#include <nachklang/adapter.hpp>
+
+#include "oracle/xml_recogniser.hpp"
+
+namespace seeded_faults {
+
+using oracle::print_xml_trace;
+using oracle::recognise_xml;
+using oracle::XmlAttribute;
+using oracle::XmlHabits;
+using oracle::XmlNode;
+using oracle::XmlRefused;
+
+struct XmlHooks {
+    XmlHabits habits{};
+    std::set<char> unescaped_in_text{}, unescaped_in_values{};  ///< of what is written
+    std::function<std::string(std::string document)> write_document{};
+    std::set<std::string> left_out{};  ///< names of steps that are left out when a value is encoded
+};
+
+struct XmlFault {
+    std::string name;
+    std::string mistake;   ///< in a few words
+    std::string found_as;  ///< a cause, or question:answer
+    std::function<void(XmlHooks&)> install;
+    std::string also{};  ///< another cause that the same mistake has
+};
+std::span<const XmlFault> xml_faults();
+
+class XmlCodec final : public nachklang::adapter::Codec {
+  public:
+    /// `fault` is a name of the table, or empty.
+    explicit XmlCodec(std::string_view fault = {});
+    [[nodiscard]] nachklang::adapter::Description describe() const override;
+    nachklang::adapter::Reply decode(std::string_view format, std::string_view mode, std::string_view document,
+                                     nachklang::adapter::TraceOut& out) override;
+    nachklang::adapter::Reply round_trip(std::string_view format, std::string_view mode,
+                                         std::string_view document) override;
+    nachklang::adapter::Reply encode(std::string_view format, std::string_view mode,
+                                     std::string_view trace) override;
+
+  private:
+    std::string fault_;
+    XmlHooks hooks_;
+};
+
+}  // namespace seeded_faults

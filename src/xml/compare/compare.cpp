@@ -1,0 +1,295 @@
+// Where and why a held document is not the expected one.
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "xml/internal.hpp"
+
+namespace nachklang::xml {
+namespace {
+
+Tree plain(const std::vector<Node>& nodes) {
+    Tree out;
+    for (const Node& node : nodes) out.nodes.push_back({node.label, "", !node.set, node.item, node.end, ""});
+    return out;
+}
+
+std::string without_space(std::string_view text) {
+    std::string out;
+    std::copy_if(text.begin(), text.end(), std::back_inserter(out),
+                 [](char c) { return c != ' ' && c != '\t' && c != '\n' && c != '\r'; });
+    return out;
+}
+
+std::string replaced(std::string text, std::string_view from, std::string_view to) {
+    for (std::size_t at = text.find(from); at != std::string::npos; at = text.find(from, at + to.size()))
+        text.replace(at, from.size(), to);
+    return text;
+}
+
+std::string undone(std::string text) {
+    for (const auto& [entity, c] :
+         {std::pair("&lt;", "<"), {"&gt;", ">"}, {"&quot;", "\""}, {"&apos;", "'"}, {"&amp;", "&"}})
+        text = replaced(std::move(text), entity, c);
+    return text;
+}
+
+/// What becomes of white space that must stand as references where it stands raw (2.11, 3.3.3).
+std::string as_if_raw(std::string text, bool attribute) {
+    text = replaced(replaced(std::move(text), "\r\n", "\n"), "\r", "\n");
+    return attribute ? replaced(replaced(std::move(text), "\n", " "), "\t", " ") : text;
+}
+
+std::string text_cause(const std::string& expected, const std::string& got, bool attribute) {
+    const std::string part = attribute ? "attribute/" : "text/";
+    if (as_if_raw(expected, attribute) == got) return part + "reference-normalised";
+    if (replaced(replaced(got, "\r\n", "\n"), "\r", "\n") == expected) return part + "line-end-kept";
+    if (attribute && replaced(replaced(replaced(got, "\n", " "), "\t", " "), "\r", " ") == expected)
+        return "attribute/newline-kept";
+    if (undone(got) == expected) return part + "reference-not-undone";
+    if (without_space(got) == without_space(expected)) return part + "white-space-changed";
+    if (!got.empty() && expected.starts_with(got)) return part + "cut";
+    if (got.empty()) return part + "lost";
+    return part + "changed";
+}
+
+std::string lost_cause(Part part, bool lost) {
+    switch (part) {
+        case Part::attribute:
+            return lost ? "attribute/lost" : "attribute/added";
+        case Part::declaration:
+            return lost ? "namespace/declaration-lost" : "namespace/declaration-added";
+        case Part::element:
+            return lost ? "element/lost" : "element/added";
+        case Part::comment:
+            return lost ? "comment/lost" : "comment/added";
+        case Part::instruction:
+            return lost ? "instruction/lost" : "instruction/added";
+        default:
+            return lost ? "text/lost" : "text/added";
+    }
+}
+std::string lost_cause(const Node& node, bool lost) {
+    const bool blank = node.part == Part::text && node.text.find_first_not_of(" \t\r\n") == std::string::npos;
+    return blank ? "text/white-space-changed" : lost_cause(node.part, lost);
+}
+
+std::string describe(const Node& node) {
+    switch (node.part) {
+        case Part::element:
+            return fmt::format("<{}>", text::printable_excerpt(node.name, 40));
+        case Part::attribute:
+            return fmt::format("the attribute {}", text::printable_excerpt(node.name, 40));
+        case Part::declaration:
+            return fmt::format("the declaration of \"{}\"", text::printable_excerpt(node.name, 40));
+        case Part::comment:
+            return "a comment";
+        case Part::instruction:
+            return fmt::format("the instruction {}", text::printable_excerpt(node.name, 40));
+        case Part::attributes:
+            return "the order of attributes";
+        case Part::doctype:
+            return fmt::format("the document type {}", text::printable_excerpt(node.name, 40));
+        case Part::reference:
+            return fmt::format("the entity &{};", text::printable_excerpt(node.name, 40));
+        default: {
+            std::string_view text = node.text;
+            const bool by_default = text.ends_with(default_mark);
+            if (by_default) text.remove_suffix(default_mark.size());
+            return fmt::format("\"{}\"{}", text::printable_excerpt(text, 40), by_default ? " (by default)" : "");
+        }
+    }
+}
+
+std::string path(const std::vector<Node>& nodes, std::size_t node) {
+    std::string out;
+    std::size_t begin = 0, index = 0;
+    while (begin <= node) {
+        if (nodes[begin].end <= node) {
+            index += static_cast<std::size_t>(nodes[begin].part != Part::attributes);
+            begin = nodes[begin].end;
+            continue;
+        }
+        switch (nodes[begin].part) {
+            case Part::document:
+            case Part::attributes:
+            case Part::value:
+                break;
+            case Part::attribute:
+                out += "/@" + text::printable(nodes[begin].name);
+                break;
+            case Part::declaration:
+                out += "/@xmlns:" + text::printable(nodes[begin].name);
+                break;
+            default:
+                out += fmt::format("/{}", index);
+        }
+        index = 0;
+        ++begin;
+    }
+    return out;
+}
+
+/// What the layer of data leaves out and an answer is measured by all the same: instructions must be passed on
+/// (2.6); comments need not be (2.5), but where they are they must be those of the document. Who is given a comment
+/// to write is asked to write it.
+TreeChoice measured(const Trace& got, bool of_encoding) {
+    TreeChoice out;
+    out.instructions = true;
+    out.comments = of_encoding || std::any_of(got.items().begin(), got.items().end(),
+                                              [](const Item& item) { return item.kind == ItemKind::comment; });
+    return out;
+}
+
+class TreeComparison {
+  public:
+    TreeComparison(const Trace& expected, const Trace& got, const CompareOptions& options, const TreeChoice& choice)
+        : left_(tree_at(expected, options.layer, options.cannot_represent, choice)),
+          right_(tree_at(got, options.layer, options.cannot_represent, choice)),
+          options_(options) {}
+
+    Comparison run() {
+        compare_trees(plain(left_), plain(right_), options_.most, [&](const TreePair& pair) { differ(pair); });
+        settle_attributes();
+        return std::move(out_);
+    }
+    [[nodiscard]] bool same_size() const { return left_.size() == right_.size(); }
+
+  private:
+    void add(const TreePair& pair, std::string cause, std::string detail) {
+        const std::string at = pair.left ? path(left_, *pair.left) : path(right_, *pair.right);
+        out_.differences.push_back({at, std::move(cause), std::move(detail), "", ""});
+    }
+
+    void differ(const TreePair& pair) {
+        if (!pair.left || !pair.right) {
+            const Node& node = pair.left ? left_[*pair.left] : right_[*pair.right];
+            const bool named = node.part == Part::attribute || node.part == Part::declaration;
+            if (named) return (pair.left ? lost_ : added_).push_back(pair);
+            return add(pair, lost_cause(node, pair.left.has_value()),
+                       describe(node) + (pair.left ? " is missing" : " was added"));
+        }
+        const Node& e = left_[*pair.left];
+        const Node& g = right_[*pair.right];
+        const std::string detail = fmt::format("{} became {}", describe(e), describe(g));
+        if (e.part != g.part)
+            return add(pair, options_.layer >= Layer::representation ? "layer/as-given" : lost_cause(e, true),
+                       detail);
+        switch (e.part) {
+            case Part::text:
+            case Part::cdata:
+                return add(pair, text_cause(e.text, g.text, false), detail);
+            case Part::value:
+                return add(pair, text_cause(e.text, g.text, true), detail);
+            case Part::element:
+                return add(pair, name_cause(e.name, g.name, "element/"), detail);
+            case Part::attributes:
+                return add(pair, "attribute/order", detail);
+            case Part::comment:
+                return add(pair, markup_cause(e, g, "comment/changed"), detail);
+            default:
+                return add(pair, markup_cause(e, g, "instruction/changed"), detail);
+        }
+    }
+
+    /// Line ends are settled before anything else is read, in comments and instructions too (2.11).
+    static std::string markup_cause(const Node& e, const Node& g, const char* otherwise) {
+        const bool line_ends = e.name == g.name && text_cause(e.text, g.text, false) == "text/line-end-kept";
+        return line_ends ? "text/line-end-kept" : otherwise;
+    }
+
+    static std::string name_cause(const std::string& e, const std::string& g, const std::string& part) {
+        const auto local = [](const std::string& name) {
+            return name.substr(name.rfind('}') == std::string::npos ? 0 : name.rfind('}') + 1);
+        };
+        return local(e) == local(g) ? "namespace/name-changed" : part + "renamed";
+    }
+
+    void settle_attributes() {
+        std::size_t i = 0;
+        for (; i < std::min(lost_.size(), added_.size()); ++i) {
+            const Node& e = left_[*lost_[i].left];
+            const Node& g = right_[*added_[i].right];
+            add(lost_[i], name_cause(e.name, g.name, "attribute/"),
+                fmt::format("{} became {}", describe(e), describe(g)));
+        }
+        for (std::size_t j = i; j < lost_.size(); ++j)
+            add(lost_[j], lost_cause(left_[*lost_[j].left].part, true),
+                describe(left_[*lost_[j].left]) + " is missing");
+        for (std::size_t j = i; j < added_.size(); ++j)
+            add(added_[j], lost_cause(right_[*added_[j].right].part, false),
+                describe(right_[*added_[j].right]) + " was added");
+    }
+
+    std::vector<Node> left_, right_;
+    const CompareOptions& options_;
+    std::vector<TreePair> lost_, added_;
+    Comparison out_;
+};
+
+std::ptrdiff_t count_of(const Trace& trace, ItemKind kind) {
+    return std::count_if(trace.items().begin(), trace.items().end(),
+                         [&](const Item& item) { return item.kind == kind; });
+}
+
+/// Puts "there are fewer, or more, of these" in place of what only follows from it; nothing where there are as
+/// many.
+Comparison count_changed(Comparison out, const Trace& expected, const Trace& got, ItemKind kind, Part part) {
+    const auto before = count_of(expected, kind), after = count_of(got, kind);
+    if (before == after) return out;
+    const char* word = part == Part::comment ? "comment" : "instruction";
+    out.differences = {{out.differences.front().at, lost_cause(part, after < before),
+                        fmt::format("{} {}{} became {}", before, word, before == 1 ? "" : "s", after), "", ""}};
+    return out;
+}
+
+}  // namespace
+
+Comparison compare_values(const Trace& expected, const Trace& got, const CompareOptions& options) {
+    TreeChoice choice = measured(got, options.of_encoding);
+    TreeComparison walk(expected, got, options, choice);
+    Comparison out = walk.run();
+    if (out.differences.empty()) return out;
+    const auto alike = [&](const TreeChoice& otherwise) {
+        return TreeComparison(expected, got, options, otherwise).run().differences.empty();
+    };
+    TreeChoice spelled = choice;
+    spelled.references_as_text = true;
+    if (count_of(expected, ItemKind::reference) > count_of(got, ItemKind::reference) && alike(spelled)) {
+        out.differences = {
+            {out.differences.front().at, "text/reference-not-undone", "a reference is there as text", "", ""}};
+        return out;
+    }
+    if (out.differences.size() < 2 || walk.same_size()) return out;
+    // What was dropped or added moves all that follows: where that is all, it is one difference.
+    TreeChoice silent = choice;
+    silent.comments = false;
+    if (choice.comments && alike(silent))
+        return count_changed(std::move(out), expected, got, ItemKind::comment, Part::comment);
+    silent.instructions = false;
+    if (alike(silent))
+        return count_changed(std::move(out), expected, got, ItemKind::instruction, Part::instruction);
+    choice.blank_text = false;
+    if (!alike(choice)) return out;
+    out.differences = {{out.differences.front().at, "text/white-space-changed",
+                        "text of nothing but white space was dropped or added", "", ""}};
+    return out;
+}
+
+Tree labelled_tree(const Trace& trace, Layer layer, const CannotRepresent& cannot_represent) {
+    const auto nodes = tree_at(trace, layer, cannot_represent);
+    Tree out = plain(nodes);
+    for (std::size_t i = 0; i < nodes.size(); ++i) {
+        out.nodes[i].shown = nodes[i].part == Part::document ? "document" : describe(nodes[i]);
+        if (nodes[i].part == Part::attributes) out.nodes[i].shown = nodes[i].end == i + 1 ? "" : "attributes";
+        std::size_t index = 0;
+        const bool counts = nodes[i].part == Part::element || nodes[i].part == Part::document;
+        for (std::size_t child = i + 1; child < nodes[i].end; child = nodes[child].end)
+            if (counts && nodes[child].part != Part::attributes)
+                out.nodes[child].step = fmt::format("/{}", index++);
+        if (nodes[i].part == Part::attribute) out.nodes[i].step = "/@" + text::printable(nodes[i].name);
+    }
+    return out;
+}
+
+}  // namespace nachklang::xml

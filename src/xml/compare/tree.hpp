@@ -1,0 +1,48 @@
+// An XML document as a labelled tree at one layer: data (value), canonical (exact), as given (held), attribute
+// order.
+#pragma once
+
+#include <nachklang/format.hpp>
+
+namespace nachklang::xml {
+
+/// What a node of such a tree is.
+enum class Part : std::uint8_t {
+    document,
+    element,
+    attributes,
+    attribute,
+    declaration,
+    value,
+    text,
+    cdata,
+    comment,
+    instruction,
+    reference,
+    doctype
+};
+
+/// Behind the value of an attribute that the document type supplies, where a layer tells: no atom is this byte.
+inline constexpr std::string_view default_mark =
+    "\xFF"
+    "d";
+
+struct Node {
+    Part part = Part::text;
+    std::string name;  ///< expanded or qualified name, target, prefix
+    std::string text;  ///< atoms
+    Digest label;
+    bool set = false;
+    std::size_t item = 0, end = 0;
+};
+/// What a tree keeps whatever its layer, or leaves out.
+struct TreeChoice {
+    bool comments = false, instructions = false;
+    bool blank_text = true;           ///< text of nothing but white space
+    bool references_as_text = false;  ///< a reference is the text that it is written by
+};
+/// Names are resolved where a trace tells qualified names only.
+std::vector<Node> tree_at(const Trace& trace, Layer layer, const CannotRepresent& cannot_represent,
+                          const TreeChoice& choice = {});
+
+}  // namespace nachklang::xml

@@ -1,0 +1,284 @@
+// The two readings: a whole document with its trace, and a verdict on a document that comes in pieces.
+#include <fmt/format.h>
+
+#include <nachklang/xml.hpp>
+
+#include "xml/read/read_as.hpp"
+#include "xml/read/source.hpp"
+
+namespace nachklang::xml {
+namespace {
+
+/// Writes the trace; neighbouring runs of text become one line.
+class TraceSink {
+  public:
+    static constexpr bool wants_data = true;
+    explicit TraceSink(TraceWriter& out) : out_(out) {}
+
+    void doctype(std::string_view name) { line("doctype {}", name); }
+    void element(std::string_view qname, std::string_view local, std::string_view uri) {
+        line("elem {} {} {}", qname, local, uri);
+    }
+    void attribute(std::string_view qname, std::string_view local, std::string_view uri, std::string_view value,
+                   bool defaulted) {
+        flush();
+        out_.line(fmt::format("attr {} {} {} {} {}", TraceWriter::field(qname), TraceWriter::field(local),
+                              TraceWriter::field(uri), TraceWriter::field(value), defaulted ? "default" : "given"));
+    }
+    void declaration(std::string_view prefix, std::string_view uri) { line("ns {} {}", prefix, uri); }
+    void end() {
+        flush();
+        out_.line("end");
+    }
+    void text(std::string_view run) { text_ += run; }
+    void cdata(std::string_view inside) { line("cdata {}", inside); }
+    void comment(std::string_view inside) { line("comment {}", inside); }
+    void instruction(std::string_view target, std::string_view data) { line("pi {} {}", target, data); }
+    void reference(std::string_view name) { line("ref {}", name); }
+
+  private:
+    template <class... Fields>
+    void line(const char* pattern, const Fields&... fields) {
+        flush();
+        out_.line(fmt::format(fmt::runtime(pattern), TraceWriter::field(fields)...));
+    }
+    void flush() {
+        if (text_.empty()) return;
+        out_.text_line("text", text_);
+        text_.clear();
+    }
+
+    TraceWriter& out_;
+    std::string text_;
+};
+
+/// A text declaration (production 77) at the start of an external entity: its length, or what is wrong.
+struct TextDeclaration {
+    std::size_t length = 0;
+    std::string problem;
+};
+
+TextDeclaration text_declaration(std::string_view text) {
+    Cursor cursor(text, true);
+    if (!cursor.looking_at("<?xml") || !is_space(cursor.peek(5))) return {};
+    cursor.move(5);
+    cursor.skip_space();
+    bool sound = true;
+    std::string_view version;
+    if (cursor.peek() == 'v')
+        sound =
+            pseudo_attribute(cursor, "version", "production 77", [&] { return version_number(cursor, version); }) &&
+            cursor.skip_space();
+    sound = sound && pseudo_attribute(cursor, "encoding", "production 77", [&] { return encoding_name(cursor); });
+    cursor.skip_space();
+    sound = sound && cursor.literal("?>", "production 77");
+    if (sound) return {cursor.at(), ""};
+    return {0, cursor.failure() ? cursor.failure()->message : "white space is missing in its text declaration"};
+}
+
+/// Fetches external entities and reads them as text; what it cannot read is put into `beyond`.
+Loader loader_of(const Fetch& fetch, std::string& beyond) {
+    if (!fetch) return {};
+    return [&fetch, &beyond](std::string_view system_id, std::string_view base) -> std::optional<ExternalText> {
+        const auto found = fetch(system_id, base);
+        if (!found) return std::nullopt;
+        ExternalText out;
+        out.base = found->base;
+        out.clause = "4.3.3";
+        const Detected detected = detect(found->bytes);
+        if (!detected.unreadable_because.empty()) beyond = detected.unreadable_because + " of an external entity";
+        if (!detected.unreadable_because.empty() || detected.contradicts) {
+            out.problem = "its encoding is not the one declared";
+            return out;
+        }
+        const Source source(found->bytes, detected);
+        if (source.ill_formed()) {
+            out.problem = fmt::format("it is ill-formed in its encoding at offset {}",
+                                      source.position(*source.ill_formed()).offset);
+            return out;
+        }
+        const TextDeclaration declaration = text_declaration(source.text());
+        out.problem = declaration.problem;
+        out.clause = "production 77";
+        out.text = source.text().substr(declaration.length);
+        return out;
+    };
+}
+
+Failure encoding_contradiction(std::string_view text) {
+    const auto quote = text.find_first_of("'\"", text.find("encoding"));
+    return {quote == std::string_view::npos ? 0 : quote + 1, "the encoding declared is not the one the bytes show",
+            "XML 1.0, 4.3.3", ""};
+}
+
+constexpr const char* over_budget = "an expansion of entities past 64 MB";
+constexpr const char* ill_formed_message = "ill-formed in the document's encoding";
+
+void occurrence(std::vector<Occurrence>& occurrences, std::string question, std::size_t offset,
+                std::size_t amount) {
+    occurrences.push_back({std::move(question), offset, amount, 1});
+}
+
+std::vector<Occurrence> occurrences_of(const WalkNotes& notes, const Detected& detected, std::size_t size,
+                                       std::optional<std::size_t> wide_name) {
+    std::vector<Occurrence> out;
+    occurrence(out, "attribute-count", 0, notes.most_attributes);
+    occurrence(out, "depth", 0, notes.deepest);
+    occurrence(out, "document-size", 0, size);
+    if (detected.optional || detected.unmarked) occurrence(out, "encoding", 0, 1);
+    occurrence(out, "expansion", 0, notes.expanded);
+    if (notes.unread_entity || notes.subset.unread_external) occurrence(out, "external-entities", 0, 1);
+    if (wide_name) occurrence(out, "fifth-edition-names", *wide_name, 1);
+    occurrence(out, "name-length", 0, notes.longest_name);
+    if (notes.subset.parameter_reference_in_declaration)
+        occurrence(out, "parameter-entity-inside-declaration", 0, 1);
+    if (notes.subset.predefined_redeclared_oddly) occurrence(out, "predefined-entities", 0, 1);
+    if (notes.subset.fragment_in_system_id) occurrence(out, "system-identifier-fragment", 0, 1);
+    if (notes.undeclared_entity || notes.subset.undeclared_parameter) occurrence(out, "undeclared-entity", 0, 1);
+    if (!notes.version.empty() && notes.version != "1.0") occurrence(out, "version-number", 0, 1);
+    if (notes.odd_space) occurrence(out, "xml-space", 0, 1);
+    return out;
+}
+
+}  // namespace
+
+Reading read(std::string_view document, const Fetch& fetch) {
+    return read_as(document, fetch, {});
+}
+
+Reading read_as(std::string_view document, const Fetch& fetch, const WalkOptions& options) {
+    Reading out;
+    const Detected detected = detect(document);
+    if (!detected.unreadable_because.empty()) {
+        out.unreadable_because = detected.unreadable_because;
+        return out;
+    }
+    const Source source(document, detected);
+    TraceWriter writer;
+    TraceSink sink(writer);
+    const Loader loader = loader_of(fetch, out.unreadable_because);
+    DocumentParser<TraceSink> walk(sink, source.text(), true, loader, options);
+    const auto reject = [&](const Failure& f) {
+        return Rejection{source.position(f.offset), f.message, f.clause, f.entity_stack};
+    };
+    const bool walked = walk.run() == Step::done;
+    out.external_subset = walk.declarations().has_external_subset;
+    if (walk.cursor().over_budget()) out.unreadable_because = over_budget;
+    if (!out.unreadable_because.empty()) return out;
+    if (source.ill_formed() && (walked || walk.failure()->offset >= *source.ill_formed())) {
+        out.rejection = reject({*source.ill_formed(), ill_formed_message, "XML 1.0, 4.3.3", ""});
+    } else if (detected.contradicts) {
+        const Failure contradiction = encoding_contradiction(source.text());
+        out.rejection =
+            reject(walked || contradiction.offset < walk.failure()->offset ? contradiction : *walk.failure());
+    } else if (!walked) {
+        out.rejection = reject(*walk.failure());
+    }
+    if (out.rejection) return out;
+    out.trace = *Trace::parse(writer.take());
+    if (walk.namespace_failure()) out.namespace_rejection = reject(*walk.namespace_failure());
+    out.occurrences = occurrences_of(walk.notes(), detected, document.size(), walk.cursor().wide_name());
+    return out;
+}
+
+/// While the document is in UTF-8, a window over it: what is whole has been walked and is let go.
+struct VerdictReader::State {
+    explicit State(bool with_namespaces) : namespaces(with_namespaces) {}
+
+    static constexpr std::size_t first_look = 1024, least_window = std::size_t{64} * 1024;
+
+    const bool namespaces;
+    const Loader no_loader;
+    NoSink sink;
+    std::optional<DocumentParser<NoSink>> walk;
+    std::string window;            // text that is not walked yet, well-formed but for its last bytes
+    std::size_t clean = 0;         // how much of it is known to be well-formed
+    text::PositionCounter before;  // where the window starts
+    std::optional<Rejection> rejection, namespace_rejection;
+    bool whole = false;  // to be read at the end, all at once
+    bool started = false;
+    std::string unreadable_because;
+    std::size_t next_try = least_window;
+
+    void start() {
+        started = true;
+        const Detected detected = detect(window);
+        whole = detected.encoding != Encoding::utf8 || detected.contradicts || !detected.unreadable_because.empty();
+        if (whole) return;
+        before.skip(detected.mark);
+        window.erase(0, detected.mark);
+        walk.emplace(sink, std::string_view{}, false, no_loader);
+    }
+
+    [[nodiscard]] Rejection rejected(const Failure& f) const {
+        text::PositionCounter counter = before;
+        counter.advance(std::string_view(window).substr(0, f.offset));
+        return {counter.position(), f.message, f.clause, f.entity_stack};
+    }
+
+    void go(bool complete) {
+        const std::string_view rest = std::string_view(window).substr(clean);
+        const auto bad = text::first_ill_formed(rest);
+        const std::size_t well = bad.value_or(rest.size());
+        // Up to three bytes at the end may belong to a character that goes on.
+        const bool broken = bad && (complete || !text::decode_utf8(rest, *bad).cut_short);
+        clean += well;
+        walk->cursor().replace_text(std::string_view(window).substr(0, clean), walk->cursor().at(),
+                                    complete || broken);
+        const Step step = walk->run();
+        if (walk->namespace_failure() && !namespace_rejection)
+            namespace_rejection = rejected(*walk->namespace_failure());
+        if (broken && (step != Step::failed || walk->failure()->offset >= clean))
+            rejection = rejected({clean, ill_formed_message, "XML 1.0, 4.3.3", ""});
+        else if (step == Step::failed)
+            rejection = rejected(*walk->failure());
+        const std::size_t done = walk->cursor().at();
+        if (rejection || !walk->cursor().in_document()) return;
+        before.advance(std::string_view(window).substr(0, done));
+        window.erase(0, done);
+        clean -= done;
+        walk->cursor().replace_text(std::string_view(window).substr(0, clean), 0, complete);
+    }
+};
+
+VerdictReader::VerdictReader(bool namespaces) : state_(std::make_unique<State>(namespaces)) {}
+VerdictReader::~VerdictReader() = default;
+
+bool VerdictReader::feed(std::string_view piece) {
+    State& s = *state_;
+    while (!piece.empty() && !s.rejection) {
+        // A token longer than the window is tried again only when there is twice as much of it.
+        const std::string_view part = piece.substr(0, s.whole ? piece.size() : State::least_window);
+        s.window += part;
+        piece.remove_prefix(part.size());
+        if (!s.started && s.window.size() >= State::first_look) s.start();
+        if (!s.started || s.whole || s.window.size() < s.next_try) continue;
+        s.go(false);
+        s.next_try = std::max(State::least_window, s.window.size() * 2);
+    }
+    return !s.rejection;
+}
+
+std::optional<Rejection> VerdictReader::finish() {
+    State& s = *state_;
+    if (!s.started) s.start();
+    if (s.whole) {
+        const Reading reading = read(s.window);
+        s.unreadable_because = reading.unreadable_because;
+        if (reading.rejection || !s.namespaces) return reading.rejection;
+        return reading.namespace_rejection;
+    }
+    if (!s.rejection) s.go(true);
+    if (s.walk->cursor().over_budget()) {
+        s.unreadable_because = over_budget;
+        return std::nullopt;
+    }
+    if (s.rejection || !s.namespaces) return s.rejection;
+    return s.namespace_rejection;
+}
+
+std::string VerdictReader::unreadable_because() const {
+    return state_->unreadable_because;
+}
+
+}  // namespace nachklang::xml

@@ -1,0 +1,211 @@
+// `card`: one implementation's answers on one page; several side by side, only where they differ.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <functional>
+#include <set>
+
+#include "commands/commands.hpp"
+#include "ui/summary.hpp"
+#include "ui/terminal.hpp"
+
+namespace tool {
+
+using namespace nachklang;
+
+namespace {
+
+/// The answers given, the most frequent first; how often only where there is more than one.
+std::string shown_answers(const std::map<std::string, std::size_t>& answers) {
+    std::vector<std::pair<std::string, std::size_t>> sorted(answers.begin(), answers.end());
+    std::stable_sort(sorted.begin(), sorted.end(),
+                     [](const auto& a, const auto& b) { return a.second > b.second; });
+    std::string out;
+    for (const auto& [answer, count] : sorted) {
+        if (!out.empty()) out += ", ";
+        out += sorted.size() == 1 ? answer : fmt::format("{} ({})", answer, count);
+    }
+    return out.empty() ? "·" : out;
+}
+
+std::string shown_aspect(const Card::Aspect& aspect) {
+    if (aspect.asked == aspect.unsupported) return "not asked";
+    std::string out = aspect.failing == 0 ? "passed" : fmt::format("{} amiss", aspect.failing);
+    if (aspect.permitted > 0) out += fmt::format(", {} lenient", aspect.permitted);
+    if (aspect.unsupported > 0) out += fmt::format(", {} not asked", aspect.unsupported);
+    return out;
+}
+
+const Question* question_of(const Card::Question& key) {
+    const Format* format = find_format(key.first);
+    for (const Question& question : format->questions())
+        if (question.id == key.second) return &question;
+    return nullptr;
+}
+
+std::string settings_of(const Subject& subject) {
+    std::string out;
+    for (const auto& [key, value] : subject.settings)
+        out += fmt::format("{}{}={}", out.empty() ? "" : " ", key, value);
+    return text::printable(out);
+}
+
+/// How deep each goes, in every format that has such shapes.
+std::vector<LimitFound> limits_of(std::span<const Subject> subjects, TimingLock& timing_lock) {
+    std::vector<LimitFound> out;
+    Progress progress("limits");
+    LimitOptions options;
+    options.shapes = LimitsOptions{}.shapes;
+    options.workers = workers_of(0);
+    options.cancelled = &interrupted();
+    options.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
+    for (const Format* format : formats()) {
+        if (format->shapes().empty()) continue;
+        auto found = find_limits(
+            *format, subjects, [&](const Subject& s) { return make_executor(s, timing_lock); }, options);
+        std::move(found.begin(), found.end(), std::back_inserter(out));
+    }
+    progress.clear();
+    return out;
+}
+
+std::string shown_limit(const LimitFound& found) {
+    return shown_amount(found, LimitOptions{}.most) + (found.past.empty() ? "" : ", then " + found.past);
+}
+
+void print_one(const Card& card, const std::vector<LimitFound>& limits, const Style& style) {
+    const Subject& s = *card.subject;
+    fmt::print("{}  {}\n", style.bold(s.name()), text::printable_excerpt(s.version, 30));
+    std::vector<std::vector<Cell>> about{
+        {{"engine"}, {text::printable_excerpt(s.engine, 40)}},
+        {{"reach"}, {fmt::format("{} ({})", name_of(s.implementation.reach), operations_of(s))}}};
+    if (!s.cannot_represent.empty())
+        about.push_back({{"cannot-represent"}, {fmt::format("{}", fmt::join(s.cannot_represent, " "))}});
+    if (!s.settings.empty()) about.push_back({{"settings"}, {settings_of(s)}});
+    fmt::print("{}\n", table(about, style, "  "));
+    std::vector<std::vector<Cell>> aspects{
+        {{"ASPECT", Cell::Paint::bold}, {"ASKED", Cell::Paint::bold}, {"", Cell::Paint::bold}}};
+    for (const auto& [name, aspect] : card.aspects)
+        aspects.push_back({{name},
+                           {std::to_string(aspect.asked)},
+                           {shown_aspect(aspect), aspect.failing > 0 ? Cell::Paint::bad : Cell::Paint::good}});
+    fmt::print("{}\n", table(aspects, style, "  "));
+    std::vector<std::vector<Cell>> answers{{{"QUESTION", Cell::Paint::bold},
+                                            {"ANSWERED (CASES)", Cell::Paint::bold},
+                                            {"WHAT IS ASKED", Cell::Paint::bold},
+                                            {"LEFT OPEN BY", Cell::Paint::bold}}};
+    for (const auto& [key, given] : card.answers) {
+        const Question* question = question_of(key);
+        answers.push_back(
+            {{text::printable(key.second)},
+             {text::printable(shown_answers(given)), given.size() > 1 ? Cell::Paint::open : Cell::Paint::none},
+             {question == nullptr ? "" : question->about},
+             {question == nullptr ? "a sheet" : question->clause, Cell::Paint::faint}});
+    }
+    fmt::print("{}", table(answers, style, "  "));
+    if (limits.empty()) return;
+    std::vector<std::vector<Cell>> rows{
+        {{"LIMIT", Cell::Paint::bold}, {"DOES", Cell::Paint::bold}, {"UP TO", Cell::Paint::bold}}};
+    for (const LimitFound& found : limits)
+        rows.push_back({{std::string(found.shape)}, {std::string(name_of(found.operation))}, {shown_limit(found)}});
+    fmt::print("\n{}", table(rows, style, "  "));
+}
+
+/// A row for everything on which not all cards say the same.
+void print_differences(const std::vector<Card>& cards, const std::vector<LimitFound>& limits, const Style& style) {
+    std::set<std::string> aspects;
+    std::set<Card::Question> questions;
+    std::size_t label = 0;
+    for (const Card& card : cards) {
+        for (const auto& [name, aspect] : card.aspects) aspects.insert(name);
+        for (const auto& [key, given] : card.answers) questions.insert(key);
+    }
+    for (const std::string& name : aspects) label = std::max(label, name.size());
+    for (const Card::Question& key : questions) label = std::max(label, key.second.size());
+    // As many columns as cards: their cells share what the terminal and the labels leave them.
+    const std::size_t all = std::max(terminal_width(), label + 60);
+    const std::size_t width = std::clamp<std::size_t>((all - label) / cards.size() - 2, 12, 44);
+    std::vector<std::vector<Cell>> rows(1, {{"", Cell::Paint::bold}});
+    for (const Card& card : cards)
+        rows[0].push_back({text::printable_excerpt(card.subject->name(), width - 1), Cell::Paint::bold});
+    std::size_t same = 0;
+    const auto add = [&](const std::string& what, const std::function<std::string(const Card&)>& of) {
+        std::vector<Cell> row{{what}};
+        std::set<std::string> different;
+        for (const Card& card : cards) {
+            std::string told = of(card);
+            row.push_back({text::printable_excerpt(told, width - 1)});
+            different.insert(std::move(told));
+        }
+        if (different.size() == 1) {
+            ++same;
+        } else {
+            rows.push_back(std::move(row));
+        }
+    };
+    add("cannot-represent",
+        [](const Card& c) { return fmt::format("{}", fmt::join(c.subject->cannot_represent, " ")); });
+    add("settings", [](const Card& c) { return settings_of(*c.subject); });
+    for (const std::string& aspect : aspects)
+        add(aspect, [&](const Card& c) {
+            const auto found = c.aspects.find(aspect);
+            return found == c.aspects.end() ? "not asked" : shown_aspect(found->second);
+        });
+    for (const Card::Question& key : questions)
+        add(key.second, [&](const Card& c) {
+            const auto found = c.answers.find(key);
+            if (found == c.answers.end()) return std::string("·");
+            // Side by side only what was answered counts, not how often.
+            std::vector<std::string> names;
+            for (const auto& [answer, count] : found->second) names.push_back(answer);
+            return fmt::format("{}", fmt::join(names, ", "));
+        });
+    std::set<std::pair<std::string_view, Operation>> searched;
+    for (const LimitFound& found : limits) searched.emplace(found.shape, found.operation);
+    for (const auto& [shape, operation] : searched)
+        add(fmt::format("{} {}", shape, name_of(operation)),
+            [&, &shape = shape, &operation = operation](const Card& c) {
+                for (const LimitFound& found : limits)
+                    if (found.subject == c.subject && found.shape == shape && found.operation == operation)
+                        return shown_limit(found);
+                return std::string("·");
+            });
+    if (rows.size() > 1) fmt::print("{}\n", table(rows, style));
+    fmt::print("{} rows are the same on all {} cards and not shown\n", same, cards.size());
+}
+
+}  // namespace
+
+int card(const Common& common, const CardOptions& chosen) {
+    const auto workspace = open_workspace(common);
+    if (!workspace.ok()) return report(workspace.problem());
+    TimingLock timing_lock;
+    const auto subjects = subjects_of(workspace.value(), with_names(common, chosen.names), timing_lock);
+    if (!subjects.ok()) return report(subjects.problem());
+    auto corpora = corpora_of(workspace.value(), {});
+    if (!corpora.ok()) return report(corpora.problem());
+    const auto cases = cases_of(std::move(corpora.value()), common);
+    if (!cases.ok()) return report(cases.problem());
+    if (const auto nobody = asked_of_nobody(cases.value(), subjects.value())) return report(*nobody);
+
+    std::vector<Card> cards = blank_cards(subjects.value());
+    Progress progress("cards");
+    CampaignOptions options;
+    options.workers = workers_of(0);
+    options.cancelled = &interrupted();
+    options.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
+    run_campaign(
+        cases.value(), subjects.value(), [&](const Subject& s) { return make_executor(s, timing_lock); }, options,
+        [&](ChunkReport&& chunk) { add_to_cards(cards, chunk); });
+    progress.clear();
+    const auto limits = chosen.limits ? limits_of(subjects.value(), timing_lock) : std::vector<LimitFound>{};
+    const Style style = Style::of_stdout(common.no_colour);
+    if (cards.size() == 1) {
+        print_one(cards.front(), limits, style);
+    } else {
+        print_differences(cards, limits, style);
+    }
+    return exit_success;
+}
+
+}  // namespace tool

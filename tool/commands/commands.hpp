@@ -1,0 +1,81 @@
+// One function a command; each returns the exit status.
+#pragma once
+
+#include "ui/workspace.hpp"
+
+namespace tool {
+
+struct ReadOptions {
+    std::string file, as = "tree";
+    bool quiet = false;
+    std::string profile{};
+    std::string namespaces{};    ///< "on" or "off"; empty: on
+    std::string allow_folder{};  ///< where what a document names outside itself may be read; empty: nowhere
+    bool with_comments = false, exclusive = false;
+    std::vector<std::string> prefixes{};
+    std::string subset{};
+};
+int read(const Common& common, const ReadOptions& options);
+
+struct TryOptions {
+    std::vector<std::string> files;
+    std::vector<std::string> corpora;
+};
+int try_documents(const Common& common, const TryOptions& options);
+
+struct RunOptions {
+    std::vector<std::string> corpora;
+    std::string results, disagreements;
+    unsigned workers = 0;
+    bool list = false;
+    std::string fail_on, profile;
+};
+int run(const Common& common, const RunOptions& options);
+
+struct ShrinkOptions {
+    std::string file, output;
+    std::size_t budget = 20000;
+    std::string layer;
+};
+int shrink_document(const Common& common, const ShrinkOptions& options);
+
+struct CardOptions {
+    std::vector<std::string> names;
+    bool limits = false;  ///< searched, too
+};
+int card(const Common& common, const CardOptions& options);
+
+struct LimitsOptions {
+    std::vector<std::string> names;
+    std::vector<std::string> shapes{"*-depth"};
+    std::size_t most = 1'000'000;
+    unsigned workers = 0;
+};
+int limits(const Common& common, const LimitsOptions& options);
+
+struct NumbersOptions {
+    std::vector<std::string> names;
+    std::uint64_t count = 100'000, seed = 1;
+    std::vector<std::string> literals;
+    unsigned workers = 0;
+    bool by_family = false;
+};
+int numbers(const Common& common, const NumbersOptions& options);
+
+int list_implementations(const Common& common);
+int check_implementations(const Common& common, const std::vector<std::string>& names);
+
+int list_corpus(const Common& common, const std::vector<std::string>& corpora);
+int cover_corpus(const Common& common, const std::vector<std::string>& corpora);
+int check_corpus(const Common& common, const std::vector<std::string>& corpora);
+
+int demo(const Common& common);
+
+/// Shows cases side by side through all subjects; returns whether anything was amiss.
+bool show_side_by_side(const std::vector<nachklang::Case>& cases, const std::vector<nachklang::Subject>& subjects,
+                       nachklang::TimingLock& timing_lock, bool no_colour);
+
+/// Set by an interrupt: what is under way ends, what is done is kept.
+std::atomic<bool>& interrupted();
+
+}  // namespace tool

@@ -1,0 +1,141 @@
+// `corpus list`, `corpus coverage` and `corpus check`.
+#include <fmt/format.h>
+
+#include <array>
+#include <map>
+
+#include "commands/commands.hpp"
+#include "ui/terminal.hpp"
+
+namespace tool {
+
+using namespace nachklang;
+
+namespace {
+
+Checked<std::vector<Case>> load(const Common& common, const std::vector<std::string>& names) {
+    auto workspace = open_workspace(common);
+    if (!workspace.ok()) return workspace.problem();
+    auto corpora = corpora_of(workspace.value(), names);
+    if (!corpora.ok()) return corpora.problem();
+    return cases_of(std::move(corpora.value()), common);
+}
+
+}  // namespace
+
+int list_corpus(const Common& common, const std::vector<std::string>& names) {
+    const auto cases = load(common, names);
+    if (!cases.ok()) return report(cases.problem());
+    const Style style = Style::of_stdout(common.no_colour);
+    std::vector<std::vector<Cell>> rows{{{"CASE", Cell::Paint::bold},
+                                         {"STANCE", Cell::Paint::bold},
+                                         {"CLAUSE", Cell::Paint::bold},
+                                         {"QUESTION", Cell::Paint::bold},
+                                         {"WHY", Cell::Paint::bold}}};
+    for (const Case& c : cases.value())
+        rows.push_back({{text::printable(c.name)},
+                        {c.stance ? std::string(name_of(*c.stance)) : "-"},
+                        {text::printable(c.clause)},
+                        {c.question},
+                        {text::printable(c.why), Cell::Paint::faint}});
+    fmt::print("{}", table(rows, style));
+    return exit_success;
+}
+
+int cover_corpus(const Common& common, const std::vector<std::string>& names) {
+    const auto cases = load(common, names);
+    if (!cases.ok()) return report(cases.problem());
+    const Style style = Style::of_stdout(common.no_colour);
+    std::size_t holes = 0;
+    for (const Format* format : formats()) {
+        const auto requirements = format->requirements();
+        if (requirements.empty()) continue;
+        std::vector<std::array<std::size_t, 3>> counts(requirements.size(), {0, 0, 0});
+        std::size_t asked = 0;
+        for (const Case& c : cases.value()) {
+            if (c.format != format) continue;
+            ++asked;
+            for (const Exercised& e : c.value ? format->exercised_by_encoding()
+                                              : format->exercised(*c.document, external_context_of(c).fetch))
+                ++counts[e.requirement][static_cast<std::size_t>(e.side)];
+        }
+        if (asked == 0) continue;
+        std::vector<std::vector<Cell>> rows{{{"CLAUSE", Cell::Paint::bold},
+                                             {"REQUIREMENT", Cell::Paint::bold},
+                                             {"ACCEPT", Cell::Paint::bold},
+                                             {"REJECT", Cell::Paint::bold},
+                                             {"OPEN", Cell::Paint::bold},
+                                             {"", Cell::Paint::bold}}};
+        for (std::size_t i = 0; i < requirements.size(); ++i) {
+            const Requirement& r = requirements[i];
+            std::vector<Cell> row{{r.clause}, {r.id}};
+            const std::array exists{r.accepts, r.rejects, r.opens};
+            for (std::size_t side = 0; side < 3; ++side) {
+                const bool hole = exists[side] && counts[i][side] == 0;
+                holes += hole ? 1 : 0;
+                row.push_back({exists[side] ? std::to_string(counts[i][side]) : "-",
+                               hole ? Cell::Paint::bad : (exists[side] ? Cell::Paint::none : Cell::Paint::faint)});
+            }
+            row.push_back({text::printable(r.wording), Cell::Paint::faint});
+            rows.push_back(std::move(row));
+        }
+        fmt::print("{}{} cases of {}\n\n", table(rows, style), asked, format->name());
+    }
+    fmt::print("{}\n", holes == 0 ? "no hole" : fmt::format("{} sides without a case", holes));
+    return holes == 0 ? exit_success : exit_failing;
+}
+
+int check_corpus(const Common& common, const std::vector<std::string>& names) {
+    const auto cases = load(common, names);
+    if (!cases.ok()) return report(cases.problem());
+    struct Counts {
+        std::size_t cases = 0, by_stance[3] = {0, 0, 0}, traces = 0, problems = 0, documents = 0, values = 0;
+    };
+    std::map<std::string, Counts> aspects;
+    for (const Case& c : cases.value()) {
+        Counts& counts = aspects[c.corpus + " " + c.aspect];
+        ++counts.cases;
+        const bool of_sheet = !c.why.empty();
+        if (!of_sheet) {
+            ++counts.documents;
+            continue;
+        }
+        if (c.stance) ++counts.by_stance[static_cast<std::size_t>(*c.stance)];
+        if (c.value) ++counts.values;
+        if (c.expected) ++counts.traces;
+        for (const Problem& problem : check_case(c)) {
+            ++counts.problems;
+            fmt::print(stderr, "{}\n", text::printable(problem.line()));
+        }
+    }
+    std::vector<std::vector<Cell>> rows{{{"ASPECT", Cell::Paint::bold},
+                                         {"CASES", Cell::Paint::bold},
+                                         {"ACCEPT", Cell::Paint::bold},
+                                         {"REJECT", Cell::Paint::bold},
+                                         {"OPEN", Cell::Paint::bold},
+                                         {"TRACES BY HAND", Cell::Paint::bold},
+                                         {"PROBLEMS", Cell::Paint::bold}}};
+    Counts all;
+    const auto row = [](const std::string& name, const Counts& c) {
+        return std::vector<Cell>{
+            {name},
+            {std::to_string(c.cases)},
+            {std::to_string(c.by_stance[0])},
+            {std::to_string(c.by_stance[1])},
+            {std::to_string(c.by_stance[2])},
+            {std::to_string(c.traces)},
+            {std::to_string(c.problems), c.problems == 0 ? Cell::Paint::good : Cell::Paint::bad}};
+    };
+    for (const auto& [name, c] : aspects) {
+        rows.push_back(row(name, c));
+        all.cases += c.cases;
+        all.traces += c.traces;
+        all.problems += c.problems;
+        for (std::size_t i = 0; i < 3; ++i) all.by_stance[i] += c.by_stance[i];
+    }
+    rows.push_back(row("in all", all));
+    fmt::print("{}", table(rows, Style::of_stdout(common.no_colour)));
+    return all.problems == 0 ? exit_success : exit_failing;
+}
+
+}  // namespace tool

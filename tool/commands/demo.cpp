@@ -1,0 +1,54 @@
+// `demo`: the whole, on the bell register.
+#include <fmt/format.h>
+
+#include "commands/commands.hpp"
+#include "ui/terminal.hpp"
+
+namespace tool {
+
+using namespace nachklang;
+
+int demo(const Common& common) {
+    const auto workspace = open_workspace(common);
+    if (!workspace.ok()) return report(workspace.problem());
+    const Style style = Style::of_stdout(common.no_colour);
+    const std::string& data = workspace.value().data_folder;
+    const auto step = [&](const std::string& words, const std::string& command) {
+        fmt::print("\n{}\n{}\n\n", style.bold("── " + words + " ──"), style.faint("$ " + command));
+        std::fflush(stdout);
+    };
+    step("The reference reader says where a document breaks", "nachklang read demo/broken-page.json");
+    read(common, {data + "/demo/broken-page.json", "tree", false});
+
+    step("One document through everybody: what do they hold, what do they write?",
+         "nachklang try demo/tuning-note.json");
+    try_documents(common, {{data + "/demo/tuning-note.json"}, {}});
+
+    // A few that are quick to ask: everybody on the whole corpora takes many minutes.
+    const std::vector<std::string> few{"nlohmann/sorted",     "rapidjson/default", "simdjson",      "boost-json",
+                                       "python-json/default", "node-json/compact", "seeded-faults", "expat",
+                                       "python-elementtree"};
+    Common some = common;
+    for (const Implementation& here : workspace.value().found)
+        for (const std::string& name : few)
+            if (name.substr(0, name.find('/')) == here.name) some.implementations.push_back(name);
+    std::vector<std::string> corpora;
+    for (const Format* format : formats()) corpora.push_back(data + "/corpora/" + std::string(format->name()));
+    corpora.push_back(data + "/demo");
+    step("The shipped corpora and the register through a few of them",
+         fmt::format("nachklang run corpora/json corpora/xml demo --implementation {}",
+                     fmt::join(some.implementations, " --implementation ")));
+    RunOptions options;
+    options.corpora = corpora;
+    const int status = run(some, options);
+    if (status == exit_usage || status == exit_internal) return status;
+
+    Common two = common;
+    two.implementations = {"rapidjson/*"};
+    step("The smallest document on which two modes of one library part",
+         "nachklang shrink demo/ledger.json --implementation 'rapidjson/*'");
+    shrink_document(two, {data + "/demo/ledger.json", "", 4000, "value"});
+    return exit_success;
+}
+
+}  // namespace tool

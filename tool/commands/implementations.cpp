@@ -1,0 +1,78 @@
+// `implementations`: what is here, what is not, and whether an adapter's protocol holds.
+#include <fmt/format.h>
+
+#include "commands/commands.hpp"
+#include "ui/terminal.hpp"
+
+namespace tool {
+
+using namespace nachklang;
+
+int list_implementations(const Common& common) {
+    const auto workspace = open_workspace(common);
+    if (!workspace.ok()) return report(workspace.problem());
+    TimingLock timing_lock;
+    Common all = common;
+    std::vector<std::vector<Cell>> rows{{{"IMPLEMENTATION", Cell::Paint::bold},
+                                         {"VERSION", Cell::Paint::bold},
+                                         {"ENGINE", Cell::Paint::bold},
+                                         {"REACH", Cell::Paint::bold},
+                                         {"DOES", Cell::Paint::bold},
+                                         {"LACKS", Cell::Paint::bold}}};
+    if (!workspace.value().found.empty()) {
+        const auto subjects = subjects_of(workspace.value(), all, timing_lock);
+        if (!subjects.ok()) return report(subjects.problem());
+        for (const Subject& s : subjects.value()) {
+            if (!s.failed_hello.empty()) {
+                rows.push_back({{s.name()},
+                                {"-"},
+                                {"-"},
+                                {std::string(name_of(s.implementation.reach))},
+                                {"no hello: " + text::printable_excerpt(s.failed_hello, 80), Cell::Paint::bad}});
+                continue;
+            }
+            rows.push_back({{s.name()},
+                            {s.version.empty() ? "-" : text::printable_excerpt(s.version, 20)},
+                            {text::printable_excerpt(s.engine, 20)},
+                            {std::string(name_of(s.implementation.reach))},
+                            {operations_of(s)},
+                            {fmt::format("{}", fmt::join(s.cannot_represent, " ")), Cell::Paint::faint}});
+        }
+    }
+    const Style style = Style::of_stdout(common.no_colour);
+    fmt::print("{}", table(rows, style));
+    if (workspace.value().missing.empty()) return exit_success;
+    fmt::print("\n{}\n", style.bold("not here"));
+    std::vector<std::vector<Cell>> missing;
+    for (const Missing& m : workspace.value().missing)
+        missing.push_back({{m.name}, {m.cannot_represent + " is missing"}, {m.needs, Cell::Paint::faint}});
+    fmt::print("{}", table(missing, style, "  "));
+    return exit_success;
+}
+
+int check_implementations(const Common& common, const std::vector<std::string>& names) {
+    const auto workspace = open_workspace(common);
+    if (!workspace.ok()) return report(workspace.problem());
+    TimingLock timing_lock;
+    const auto subjects = subjects_of(workspace.value(), with_names(common, names), timing_lock);
+    if (!subjects.ok()) return report(subjects.problem());
+    const Style style = Style::of_stdout(common.no_colour);
+    bool passed = true;
+    for (const Subject& subject : subjects.value()) {
+        const ProtocolReport plumbing = check_protocol(subject, timing_lock);
+        fmt::print("{}\n", style.bold(subject.name()));
+        std::vector<std::vector<Cell>> rows;
+        for (const auto& check : plumbing.checks) {
+            const bool skipped = !check.applicable;
+            rows.push_back({{skipped ? "-" : (check.passed ? "holds" : "BROKEN"),
+                             skipped ? Cell::Paint::faint : (check.passed ? Cell::Paint::good : Cell::Paint::bad)},
+                            {check.name},
+                            {text::printable_excerpt(check.detail, 200)}});
+        }
+        fmt::print("{}", table(rows, style, "  "));
+        passed = passed && plumbing.passed();
+    }
+    return passed ? exit_success : exit_failing;
+}
+
+}  // namespace tool

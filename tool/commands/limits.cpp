@@ -1,0 +1,109 @@
+// `limits`: how deep, how wide, how long, and what stands one past it.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <map>
+
+#include "commands/commands.hpp"
+#include "ui/summary.hpp"
+#include "ui/terminal.hpp"
+
+namespace tool {
+
+using namespace nachklang;
+
+namespace {
+
+bool is_failure(const std::string& past) {
+    return !past.empty() && past != "rejected" && past != "exhausted" && past != "unsupported";
+}
+
+/// A limit that the configuration declares as a number, such as depth=512.
+std::string declared(const Subject& subject, std::string_view question, const LimitFound& found) {
+    if (found.operation == Operation::encode) return "";  // a declared depth is that of what is read
+    for (const auto& [key, value] : subject.implementation.declares) {
+        if (key != question || value.find_first_not_of("0123456789") != std::string::npos) continue;
+        return std::to_string(found.largest) == value ? fmt::format("as declared ({})", value)
+                                                      : fmt::format("NOT as declared ({})", value);
+    }
+    return "";
+}
+
+Cell amount(const LimitFound& found, std::size_t most) {
+    const bool all = found.complete && found.largest == most;
+    return {shown_amount(found, most), all ? Cell::Paint::good : Cell::Paint::none};
+}
+
+/// The formats to search; a glob that names no shape of theirs is a problem.
+Checked<std::vector<const Format*>> formats_with_shapes(const Common& common,
+                                                        const std::vector<std::string>& globs) {
+    std::vector<const Format*> out;
+    std::vector<std::string> names;
+    for (const Format* format : formats()) {
+        if (format->shapes().empty() || (!common.format.empty() && format->name() != common.format)) continue;
+        out.push_back(format);
+        for (const Shape& shape : format->shapes()) names.emplace_back(shape.name);
+    }
+    if (out.empty())
+        return Problem{"--format", fmt::format("{} has no shapes to search", common.format), "leave it out"};
+    for (const std::string& glob : globs)
+        if (std::none_of(names.begin(), names.end(),
+                         [&](const std::string& name) { return matches_glob(glob, name); }))
+            return Problem{"--shape", fmt::format("no shape is called '{}'", glob),
+                           fmt::format("use some of {}", fmt::join(names, ", "))};
+    return out;
+}
+
+}  // namespace
+
+int limits(const Common& common, const LimitsOptions& options) {
+    const auto workspace = open_workspace(common);
+    if (!workspace.ok()) return report(workspace.problem());
+    TimingLock timing_lock;
+    const auto subjects = subjects_of(workspace.value(), with_names(common, options.names), timing_lock);
+    if (!subjects.ok()) return report(subjects.problem());
+    const auto searched = formats_with_shapes(common, options.shapes);
+    if (!searched.ok()) return report(searched.problem());
+    if (std::none_of(searched.value().begin(), searched.value().end(),
+                     [&](const Format* format) { return anybody_does(subjects.value(), *format); }))
+        return report(nobody_does("what is searched"));
+    const Style style = Style::of_stdout(common.no_colour);
+    bool failing = false;
+    for (const Format* format : searched.value()) {
+        Progress progress("limits");
+        LimitOptions limits;
+        limits.most = options.most;
+        limits.shapes = options.shapes;
+        limits.workers = workers_of(options.workers);
+        limits.cancelled = &interrupted();
+        limits.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
+        const auto found = find_limits(
+            *format, subjects.value(), [&](const Subject& s) { return make_executor(s, timing_lock); }, limits);
+        progress.clear();
+        std::vector<std::vector<Cell>> rows{{{"IMPLEMENTATION", Cell::Paint::bold},
+                                             {"SHAPE", Cell::Paint::bold},
+                                             {"DOES", Cell::Paint::bold},
+                                             {"UP TO", Cell::Paint::bold},
+                                             {"ONE PAST IT", Cell::Paint::bold},
+                                             {"", Cell::Paint::bold}}};
+        for (const LimitFound& f : found) {
+            const auto shape = std::find_if(format->shapes().begin(), format->shapes().end(),
+                                            [&](const Shape& s) { return s.name == f.shape; });
+            const std::string meant = declared(*f.subject, shape->question, f);
+            const bool bad = is_failure(f.past) || meant.starts_with("NOT");
+            failing = failing || bad;
+            rows.push_back(
+                {{f.subject->name()},
+                 {std::string(f.shape)},
+                 {std::string(name_of(f.operation))},
+                 amount(f, options.most),
+                 {f.past, bad ? Cell::Paint::bad : Cell::Paint::none},
+                 {text::printable_excerpt(meant + (meant.empty() || f.message.empty() ? "" : "; ") + f.message, 80),
+                  Cell::Paint::faint}});
+        }
+        if (!found.empty()) fmt::print("{}", table(rows, style));
+    }
+    return failing ? exit_failing : exit_success;
+}
+
+}  // namespace tool

@@ -1,0 +1,189 @@
+// `read`: the reference reader's own view of one document.
+#include <fmt/format.h>
+
+#include <cerrno>
+#include <cstdio>
+#include <cstring>
+#include <filesystem>
+#include <memory>
+
+#include "commands/commands.hpp"
+#include "ui/terminal.hpp"
+
+namespace tool {
+
+using namespace nachklang;
+
+namespace {
+
+struct CloseFile {
+    void operator()(std::FILE* file) const {
+        if (file != stdin) std::fclose(file);
+    }
+};
+using File = std::unique_ptr<std::FILE, CloseFile>;
+
+/// Calls `take` for each piece of a file or of standard input.
+template <class Take>
+std::optional<Problem> for_each_piece(const std::string& name, Take take) {
+    const File file(name == "-" ? stdin : std::fopen(name.c_str(), "rb"));
+    if (!file) return Problem{name, std::strerror(errno), "name a file that can be read, or - for standard input"};
+    std::string piece(1 << 18, '\0');
+    while (const std::size_t count = std::fread(piece.data(), 1, piece.size(), file.get()))
+        if (!take(std::string_view(piece).substr(0, count))) return std::nullopt;
+    if (std::ferror(file.get()) != 0)
+        return Problem{name, std::strerror(errno), "name a file that can be read, or - for standard input"};
+    return std::nullopt;
+}
+
+int refused(const Rejection& rejection) {
+    const Position& at = rejection.position;
+    fmt::print(stderr, "offset {} line {} column {}: {} [{}]{}\n", at.offset, at.line, at.column, rejection.message,
+               rejection.clause, rejection.entity_stack.empty() ? "" : " in " + rejection.entity_stack);
+    return exit_failing;
+}
+
+int beyond(const std::string& file, const std::string& what) {
+    return report({file, "the reference reader does not read " + what, "nothing is said of this document"});
+}
+
+/// A node a line; a member and its one value share theirs.
+void print_tree(const Format& format, const Trace& trace) {
+    const Tree tree = format.tree(trace, Layer::order);
+    struct Open {
+        std::size_t end, indent;
+    };
+    std::vector<Open> open;
+    std::string out;
+    for (std::size_t i = 0; i < tree.nodes.size(); ++i) {
+        while (!open.empty() && open.back().end <= i) open.pop_back();
+        if (tree.nodes[i].step.empty() && tree.nodes[i].shown.empty() && tree.nodes[i].end == i + 1) continue;
+        const std::size_t indent = open.empty() ? 0 : std::min<std::size_t>(open.back().indent + 1, 60);
+        const Tree::Node* node = &tree.nodes[i];
+        out.append(2 * indent, ' ');
+        out += node->step;
+        const bool names_only = node->step.size() > 1 && node->step.substr(1) == node->shown;
+        const bool one_child = i + 1 < node->end && tree.nodes[i + 1].end == node->end;
+        if (names_only && one_child) node = &tree.nodes[++i];
+        if (!names_only || one_child)
+            out += (out.ends_with(' ') || out.ends_with('\n') || out.empty() ? "" : "  ") + node->shown;
+        out += '\n';
+        open.push_back({node->end, indent});
+        if (out.size() > (1U << 16)) {
+            std::fwrite(out.data(), 1, out.size(), stdout);
+            out.clear();
+        }
+    }
+    std::fwrite(out.data(), 1, out.size(), stdout);
+}
+
+/// What a profile says against the document; status 1 where it says anything.
+int advised(const Format& format, const std::string& profile, std::string_view document) {
+    const auto advice = format.advice(profile, document);
+    for (const Advice& a : advice)
+        fmt::print(stderr, "offset {} line {} column {}: {} [{}, {}]\n", a.position.offset, a.position.line,
+                   a.position.column, a.message, a.clause, name_of(a.basis));
+    return advice.empty() ? exit_success : exit_failing;
+}
+
+/// A choice that the format does not have is a wrong call, not one to pass over.
+std::optional<Problem> foreign_choice(const Format& format, const ReadOptions& options) {
+    const std::array<std::pair<std::string_view, bool>, 6> given{{{"namespaces", !options.namespaces.empty()},
+                                                                  {"allow-folder", !options.allow_folder.empty()},
+                                                                  {"with-comments", options.with_comments},
+                                                                  {"exclusive", options.exclusive},
+                                                                  {"exclusive", !options.prefixes.empty()},
+                                                                  {"subset", !options.subset.empty()}}};
+    const auto known = format.choices();
+    for (const auto& [choice, chosen] : given)
+        if (chosen && std::find(known.begin(), known.end(), choice) == known.end())
+            return Problem{fmt::format("--{}", choice), fmt::format("{} has no such choice", format.name()),
+                           "leave it out"};
+    if (!options.namespaces.empty() && options.namespaces != "on" && options.namespaces != "off")
+        return Problem{"--namespaces", fmt::format("'{}' is neither on nor off", options.namespaces),
+                       "use on or off"};
+    const bool canonical_only =
+        options.with_comments || options.exclusive || !options.prefixes.empty() || !options.subset.empty();
+    if (canonical_only && options.as != "canonical")
+        return Problem{"--with-comments, --exclusive, --prefix, --subset", "these shape the canonical form",
+                       "add --as canonical"};
+    if (!options.prefixes.empty() && !options.exclusive)
+        return Problem{"--prefix", "this is a choice of the exclusive form", "add --exclusive"};
+    return std::nullopt;
+}
+
+std::string folder_of(const std::string& file) {
+    return std::filesystem::weakly_canonical(file).parent_path().string();
+}
+
+}  // namespace
+
+int read(const Common& common, const ReadOptions& options) {
+    if (options.as != "tree" && options.as != "trace" && options.as != "canonical")
+        return report({"--as", fmt::format("'{}' is no view", options.as), "use tree, trace or canonical"});
+    const Format* format = common.format.empty() ? nullptr : find_format(common.format);
+    if (std::error_code error;
+        !options.allow_folder.empty() && !std::filesystem::is_directory(options.allow_folder, error))
+        return report({"--allow-folder", fmt::format("{} is no folder", options.allow_folder),
+                       "name the folder that may be read"});
+    nachklang::ReadOptions choices;
+    choices.namespaces = options.namespaces != "off";
+    if (!options.allow_folder.empty())
+        choices.fetch =
+            files_below(options.allow_folder, options.file == "-" ? options.allow_folder : folder_of(options.file));
+    if (options.quiet && !choices.fetch) {
+        std::unique_ptr<VerdictStream> stream;
+        std::optional<Problem> wrong;
+        const auto start = [&](std::string_view piece) {
+            const Format& chosen = format != nullptr ? *format : guess_format(options.file, piece);
+            wrong = foreign_choice(chosen, options);
+            stream = chosen.verdict_stream(choices);
+        };
+        const auto problem = for_each_piece(options.file, [&](std::string_view piece) {
+            if (!stream) start(piece);
+            return !wrong && stream->feed(piece);
+        });
+        if (problem) return report(*problem);
+        if (!stream) start({});
+        if (wrong) return report(*wrong);
+        const auto rejection = stream->finish();
+        if (!stream->unreadable_because().empty()) return beyond(options.file, stream->unreadable_because());
+        return rejection ? refused(*rejection) : exit_success;
+    }
+    std::string document;
+    const auto problem =
+        for_each_piece(options.file, [&](std::string_view piece) { return document += piece, true; });
+    if (problem) return report(*problem);
+    if (format == nullptr) format = &guess_format(options.file, document);
+    if (const auto wrong = foreign_choice(*format, options)) return report(*wrong);
+    if (options.as == "canonical") {
+        const Canonical canonical = format->canonical(
+            document, {options.with_comments, options.exclusive, options.prefixes, options.subset}, choices.fetch);
+        if (!canonical.unreadable_because.empty()) return beyond(options.file, canonical.unreadable_because);
+        if (canonical.refused) return refused(*canonical.refused);
+        std::fwrite(canonical.bytes.data(), 1, canonical.bytes.size(), stdout);
+        return exit_success;
+    }
+    if (!options.profile.empty() && !has_profile(*format, options.profile))
+        return report({"--profile", fmt::format("'{}' is no profile of {}", options.profile, format->name()),
+                       "`nachklang read --help` names them"});
+    const Reading reading = format->read(document, choices);
+    if (!reading.unreadable_because.empty()) return beyond(options.file, reading.unreadable_because);
+    if (reading.rejection) {
+        if (!reading.weaker_verdict.empty()) fmt::print(stderr, "the document is {}\n", reading.weaker_verdict);
+        return refused(*reading.rejection);
+    }
+    if (options.quiet) return exit_success;
+    if (options.as == "trace") {
+        std::fwrite(reading.trace.text().data(), 1, reading.trace.text().size(), stdout);
+    } else {
+        print_tree(*format, reading.trace);
+    }
+    if (!options.profile.empty()) return advised(*format, options.profile, document);
+    for (const Occurrence& occurrence : reading.occurrences)
+        fmt::print(stderr, "raises {}: {} place{}, first at offset {}\n", occurrence.question, occurrence.count,
+                   occurrence.count == 1 ? "" : "s", occurrence.offset);
+    return exit_success;
+}
+
+}  // namespace tool

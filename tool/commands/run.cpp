@@ -1,0 +1,127 @@
+// `run`: corpora through every implementation.
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include <nachklang/store.hpp>
+
+#include "commands/commands.hpp"
+#include "ui/summary.hpp"
+#include "ui/terminal.hpp"
+
+namespace tool {
+
+using namespace nachklang;
+
+namespace {
+
+Checked<std::set<std::string>> parse_fail_on(const std::string& text) {
+    std::set<std::string> out;
+    std::string word;
+    for (const char c : text + ",") {
+        if (c != ',') {
+            word += c;
+            continue;
+        }
+        if (word.empty()) continue;
+        bool known = word == "nothing";
+        for (std::size_t i = 0; i <= static_cast<std::size_t>(FindingKind::unsupported); ++i)
+            known = known || name_of(static_cast<FindingKind>(i)) == word;
+        for (std::size_t i = 0; i <= static_cast<std::size_t>(Basis::fidelity); ++i)
+            known = known || name_of(static_cast<Basis>(i)) == word;
+        if (!known)
+            return Problem{"--fail-on", fmt::format("'{}' is neither a finding nor a basis", word),
+                           "use such as required,altered or nothing"};
+        out.insert(word);
+        word.clear();
+    }
+    return out;
+}
+
+bool any_has_profile(std::string_view name) {
+    return std::any_of(formats().begin(), formats().end(),
+                       [&](const Format* format) { return has_profile(*format, name); });
+}
+
+std::string profiles_known() {
+    std::string out;
+    for (const Format* format : formats())
+        for (const Profile& profile : format->profiles())
+            out += fmt::format("{}{}", out.empty() ? "" : ", ", profile.name);
+    return out;
+}
+
+using File = std::unique_ptr<LineFile>;
+
+}  // namespace
+
+int run(const Common& common, const RunOptions& options) {
+    const auto workspace = open_workspace(common);
+    if (!workspace.ok()) return report(workspace.problem());
+    const auto fail_on = parse_fail_on(options.fail_on);
+    if (!fail_on.ok()) return report(fail_on.problem());
+    if (!options.profile.empty() && !any_has_profile(options.profile))
+        return report({"--profile", fmt::format("'{}' is no profile of any format", options.profile),
+                       "use one of " + profiles_known()});
+    auto corpora = corpora_of(workspace.value(), options.corpora);
+    if (!corpora.ok()) return report(corpora.problem());
+    const auto cases = cases_of(std::move(corpora.value()), common);
+    if (!cases.ok()) return report(cases.problem());
+    for (const Case& c : cases.value())
+        if (!c.why.empty())
+            for (const Problem& problem : check_case(c))
+                fmt::print(stderr, "warning: {}\n", text::printable(problem.line()));
+
+    TimingLock timing_lock;
+    const auto subjects = subjects_of(workspace.value(), common, timing_lock);
+    if (!subjects.ok()) return report(subjects.problem());
+    if (const auto nobody = asked_of_nobody(cases.value(), subjects.value())) return report(*nobody);
+    // Last of all that may be wrong with a call: a file that is there is emptied.
+    std::vector<File> files;
+    for (const std::string& path : {options.results, options.disagreements}) {
+        files.emplace_back();
+        if (path.empty()) continue;
+        auto file = LineFile::create(path);
+        if (!file.ok()) return report(file.problem());
+        files.back() = std::move(file.value());
+    }
+    if (common.implementations.empty()) tell_missing(workspace.value());
+
+    Summary summary;
+    std::optional<Problem> problem;
+    const auto write = [&](std::size_t file, const std::string& line) {
+        if (files[file] && !problem) problem = files[file]->write(line);
+    };
+    write(0, record_of_run(cases.value().size(), subjects.value()));
+    CampaignOptions campaign;
+    campaign.workers = workers_of(options.workers);
+    std::atomic<bool> stop = false;
+    campaign.cancelled = &stop;
+    campaign.profile = options.profile;
+    Progress bar("run");
+    campaign.progress = [&](std::size_t done, std::size_t all) {
+        if (interrupted() || problem) stop = true;
+        bar.show(done, all);
+    };
+    run_campaign(
+        cases.value(), subjects.value(), [&](const Subject& s) { return make_executor(s, timing_lock); }, campaign,
+        [&](ChunkReport&& chunk) {
+            for (const Result& r : chunk.results) write(0, record_of(r));
+            for (const IncidentReport& i : chunk.incidents) write(0, record_of(i));
+            for (const Disagreement& d : chunk.disagreements) write(1, record_of(d));
+            for (const File& file : files)
+                if (file && !problem) problem = file->flush();
+            summary.add(chunk);
+        });
+    bar.clear();
+    if (problem) return report(*problem);
+    if (options.list) summary.list(common.no_colour);
+    summary.print(common.no_colour);
+    if (options.results.empty())
+        fmt::print("details: --list shows every finding, --results FILE and --disagreements FILE keep them\n");
+    else
+        fmt::print("details: {}\n", text::printable(options.results));
+    return summary.failing(fail_on.value()) ? exit_failing : exit_success;
+}
+
+}  // namespace tool

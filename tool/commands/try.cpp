@@ -1,0 +1,269 @@
+// `try`: one document through every implementation, side by side, the difference marked.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <filesystem>
+#include <map>
+#include <set>
+
+#include "commands/commands.hpp"
+#include "ui/difference.hpp"
+#include "ui/terminal.hpp"
+
+namespace tool {
+
+using namespace nachklang;
+
+namespace {
+
+constexpr std::size_t longest_shown = 1 << 16;
+
+Cell::Paint paint_of(const Finding& finding) {
+    switch (finding.kind) {
+        case FindingKind::conforms:
+            return Cell::Paint::good;
+        case FindingKind::open:
+            return Cell::Paint::open;
+        case FindingKind::unsupported:
+            return Cell::Paint::faint;
+        default:
+            return finding.failing() ? Cell::Paint::bad : Cell::Paint::open;
+    }
+}
+
+/// Answers that not all give alike: what all say tells nobody apart.
+std::set<std::string> distinguishing_questions(const std::vector<const Result*>& results) {
+    std::map<std::string, std::map<std::string, std::size_t>> given;
+    for (const Result* r : results)
+        for (const GivenAnswer& a : r->finding.answers) ++given[a.question][a.answered];
+    std::set<std::string> out;
+    for (const auto& [question, answers] : given)
+        if (answers.size() > 1 || answers.begin()->second < results.size() || results.size() == 1)
+            out.insert(question);
+    return out;
+}
+
+std::string answers_of(const Finding& finding, const std::set<std::string>& distinguishing) {
+    std::string out;
+    for (const GivenAnswer& a : finding.answers)
+        if (distinguishing.contains(a.question) || !a.declared.empty())
+            out += fmt::format("{}{}: {}{}", out.empty() ? "" : ", ", a.question, a.answered,
+                               a.declared.empty()
+                                   ? ""
+                                   : (a.declared == a.answered ? " (declared)" : " (declared " + a.declared + ")"));
+    return out;
+}
+
+std::string place_of(const Outcome& outcome) {
+    std::string out;
+    if (outcome.offset) out = fmt::format("offset {}", *outcome.offset);
+    if (outcome.line)
+        out += fmt::format("{}{}:{}", out.empty() ? "" : " ", *outcome.line,
+                           outcome.column ? std::to_string(*outcome.column) : "-");
+    return out;
+}
+
+/// Texts that are the same stand once, with all who said them.
+struct SharedText {
+    std::string text;
+    std::vector<const Result*> who;
+};
+std::vector<SharedText> gather(const std::vector<std::pair<std::string, const Result*>>& texts) {
+    std::vector<SharedText> out;
+    for (const auto& said : texts) {
+        const auto known =
+            std::find_if(out.begin(), out.end(), [&](const SharedText& s) { return s.text == said.first; });
+        if (known == out.end())
+            out.push_back({said.first, {said.second}});
+        else
+            known->who.push_back(said.second);
+    }
+    std::stable_sort(out.begin(), out.end(),
+                     [](const SharedText& a, const SharedText& b) { return a.who.size() > b.who.size(); });
+    return out;
+}
+
+std::size_t boundary_before(std::string_view text, std::size_t at) {
+    while (at > 0 && at < text.size() && (static_cast<unsigned char>(text[at]) & 0xC0) == 0x80) --at;
+    return at;
+}
+
+/// A line of the text around its first difference, and a line of marks under all that differ.
+void print_marked(const std::string& text, const std::vector<std::pair<std::size_t, std::size_t>>& ranges,
+                  const Style& style) {
+    const std::size_t width = std::max<std::size_t>(terminal_width(), 40) - 8;
+    std::size_t from = 0, to = text.size();
+    if (text.size() > width) {
+        const std::size_t first = ranges.empty() ? 0 : ranges.front().first;
+        from = boundary_before(text, first > width / 3 ? first - width / 3 : 0);
+        to = boundary_before(text, std::min(text.size(), from + width));
+    }
+    std::string line = from > 0 ? "…" : "", marks = from > 0 ? " " : "";
+    std::size_t at = from;
+    for (auto [begin, end] : ranges) {
+        begin = std::clamp(begin, from, to);
+        end = std::clamp(end, from, to);
+        if (begin == end) continue;
+        const std::string before = text.substr(at, begin - at), middle = text.substr(begin, end - begin);
+        line += before + style.bad(middle);
+        marks += std::string(text::display_width(before), ' ') +
+                 std::string(std::max<std::size_t>(text::display_width(middle), 1), '^');
+        at = end;
+    }
+    line += text.substr(at, to - at) + (to < text.size() ? "…" : "");
+    fmt::print("    {}\n", line);
+    if (marks.find('^') != std::string::npos) fmt::print("    {}\n", style.bad(marks));
+}
+
+void print_groups(std::string_view title, const std::vector<std::pair<std::string, const Result*>>& texts,
+                  const Style& style) {
+    if (texts.empty()) return;
+    const auto said = gather(texts);
+    fmt::print("  {}\n", style.bold(said.size() == 1 ? fmt::format("{}: all the same", title)
+                                                     : fmt::format("{}: {} different", title, said.size())));
+    for (std::size_t i = 0; i < said.size(); ++i) {
+        using Ranges = std::vector<std::pair<std::size_t, std::size_t>>;
+        const Ranges ranges = i == 0 ? Ranges{} : differing_ranges(said[i].text, said[0].text);
+        print_marked(said[i].text, ranges, style);
+        std::string names;
+        for (const Result* r : said[i].who) names += (names.empty() ? "" : ", ") + r->subject->name();
+        // What the first has and this lacks cannot be marked here: it is told.
+        if (i > 0 && ranges.empty())
+            for (const auto& [begin, end] : differing_ranges(said[0].text, said[i].text))
+                names += "; lacks " + text::printable_excerpt(said[0].text.substr(begin, end - begin), 60);
+        fmt::print("      {}\n", style.faint(names));
+    }
+}
+
+void print_header(const Case& c, const Style& style) {
+    const std::size_t size = c.document ? c.document->size() : c.value->text().size();
+    fmt::print("{}  {}, {} bytes\n", style.bold(text::printable(c.name)), c.format->name(), size);
+    if (!c.why.empty())
+        fmt::print("  {}{}{}\n", c.stance ? std::string(name_of(*c.stance)) + ": " : "", text::printable(c.why),
+                   c.clause.empty() ? "" : " [" + text::printable(c.clause) + "]");
+    if (c.value) fmt::print("  {}\n", style.faint(c.format->shown(*c.value, 400)));
+    if (!c.document) return;
+    if (size <= 400) fmt::print("  {}\n", style.faint(text::printable(*c.document)));
+    const Reading reading = c.format->read(*c.document, {true, true, external_context_of(c).fetch});
+    if (!reading.unreadable_because.empty()) {
+        fmt::print("  not judged: the reference reader does not read {} yet\n", reading.unreadable_because);
+    } else if (reading.rejection) {
+        const Rejection& r = *reading.rejection;
+        fmt::print("  reference: refused at offset {} line {} column {}: {} [{}]\n", r.position.offset,
+                   r.position.line, r.position.column, r.message, r.clause);
+    } else {
+        fmt::print("  reference: accepted");
+        for (const Occurrence& occurrence : reading.occurrences)
+            fmt::print("{} {}", occurrence.question == reading.occurrences.front().question ? "; raises" : ",",
+                       occurrence.question);
+        fmt::print("\n");
+    }
+}
+
+void print_verdicts(const std::vector<const Result*>& results, const Style& style) {
+    std::vector<std::vector<Cell>> rows;
+    const std::set<std::string> distinguishing = distinguishing_questions(results);
+    for (std::size_t i = 0; i < results.size(); ++i) {
+        const Result* r = results[i];
+        // What a round trip adds to its decode stands under "written": its row only where it says something else.
+        const bool after_decode =
+            i > 0 && results[i - 1]->subject == r->subject && results[i - 1]->operation == Operation::decode;
+        if (after_decode && r->outcome.kind == results[i - 1]->outcome.kind &&
+            r->finding.cause() == results[i - 1]->finding.cause())
+            continue;
+        const bool said = r->outcome.kind != OutcomeKind::accepted;
+        const std::string cause = r->finding.cause();
+        std::string judged(name_of(r->finding.kind));
+        if (r->finding.basis) judged += fmt::format(" ({})", name_of(*r->finding.basis));
+        if (!cause.empty()) judged += " " + cause;
+        const std::string answers = answers_of(r->finding, distinguishing);
+        std::string more =
+            r->finding.kind == FindingKind::altered || r->finding.kind == FindingKind::ill_formed_output
+                ? text::printable_excerpt(r->finding.detail, 90)
+                : answers;
+        if (r->operation == Operation::round_trip && more.empty())
+            more = text::printable_excerpt(r->finding.detail, 60);
+        if (said && more.empty())
+            more = text::printable_excerpt(r->outcome.body, 70);
+        else if (said && r->finding.kind != FindingKind::failed)
+            more += (more.empty() ? "" : "; ") + text::printable_excerpt(r->outcome.body, 60);
+        rows.push_back({{r->subject->name()},
+                        {std::string(name_of(r->operation)), Cell::Paint::faint},
+                        {std::string(name_of(r->outcome.kind))},
+                        {place_of(r->outcome)},
+                        {judged, paint_of(r->finding)},
+                        {more}});
+    }
+    fmt::print("{}", table(rows, style, "  "));
+}
+
+}  // namespace
+
+bool show_side_by_side(const std::vector<Case>& cases, const std::vector<Subject>& subjects,
+                       TimingLock& timing_lock, bool no_colour) {
+    const Style style = Style::of_stdout(no_colour);
+    bool failing = false;
+    CampaignOptions options;
+    options.workers = 2;
+    options.cancelled = &interrupted();
+    for (std::size_t i = 0; i < cases.size(); ++i) {
+        if (i > 0) fmt::print("\n");
+        print_header(cases[i], style);
+        run_campaign(
+            {&cases[i], 1}, subjects, [&](const Subject& s) { return make_executor(s, timing_lock); }, options,
+            [&](ChunkReport&& report) {
+                std::vector<const Result*> verdicts;
+                std::vector<std::pair<std::string, const Result*>> stored, written;
+                for (const Result& r : report.results) {
+                    failing = failing || r.finding.failing();
+                    verdicts.push_back(&r);
+                    if (r.outcome.kind != OutcomeKind::accepted) continue;
+                    if (r.operation == Operation::decode) {
+                        if (r.value) stored.emplace_back(cases[i].format->shown(*r.value, longest_shown), &r);
+                    } else {
+                        written.emplace_back(text::printable(r.outcome.body.substr(0, longest_shown)), &r);
+                    }
+                }
+                print_verdicts(verdicts, style);
+                print_groups("value", stored, style);
+                print_groups("written", written, style);
+                for (const IncidentReport& incident : report.incidents) {
+                    failing = true;
+                    fmt::print("  {} {}: {}\n", style.bad("incident"), incident.subject->name(),
+                               text::printable(incident.detail));
+                }
+            });
+    }
+    return failing;
+}
+
+int try_documents(const Common& common, const TryOptions& options) {
+    const auto workspace = open_workspace(common);
+    if (!workspace.ok()) return report(workspace.problem());
+    std::vector<Case> cases;
+    for (const std::string& file : options.files) {
+        auto bytes = document_of(file);
+        if (!bytes.ok()) return report(bytes.problem());
+        const Format& format = format_of(common, file, bytes.value());
+        Case c = case_of_document("documents", file, format, std::move(bytes.value()));
+        c.source = file;
+        cases.push_back(std::move(c));
+    }
+    if (options.files.empty() || !common.cases.empty()) {
+        if (common.cases.empty())
+            return report({"try", "no document is named", "name files, or a case with --case"});
+        auto corpora = corpora_of(workspace.value(), options.corpora);
+        if (!corpora.ok()) return report(corpora.problem());
+        auto chosen = cases_of(std::move(corpora.value()), common);
+        if (!chosen.ok()) return report(chosen.problem());
+        std::move(chosen.value().begin(), chosen.value().end(), std::back_inserter(cases));
+    }
+    TimingLock timing_lock;
+    const auto subjects = subjects_of(workspace.value(), common, timing_lock);
+    if (!subjects.ok()) return report(subjects.problem());
+    if (const auto nobody = asked_of_nobody(cases, subjects.value())) return report(*nobody);
+    if (common.implementations.empty()) tell_missing(workspace.value());
+    return show_side_by_side(cases, subjects.value(), timing_lock, common.no_colour) ? exit_failing : exit_success;
+}
+
+}  // namespace tool

@@ -1,0 +1,200 @@
+#include "ui/summary.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "ui/terminal.hpp"
+#include "ui/workspace.hpp"
+
+namespace tool {
+
+using namespace nachklang;
+
+namespace {
+
+constexpr std::size_t most_rows = 9;
+
+constexpr std::size_t most_incidents = 3;  // of one implementation
+constexpr std::size_t names_width = 60;
+
+/// As many names as fit, and how many more there are.
+std::string names(const std::set<std::string>& all) {
+    std::string out;
+    std::size_t count = 0;
+    for (const std::string& name : all) {
+        if (count > 0 && out.size() + 2 + name.size() > names_width)
+            return out + fmt::format(" and {} more", all.size() - count);
+        out += (out.empty() ? "" : ", ") + name;
+        ++count;
+    }
+    return out;
+}
+
+template <class Groups>
+auto by_size(const Groups& groups) {
+    std::vector<typename Groups::const_pointer> out;
+    for (const auto& entry : groups) out.push_back(&entry);
+    std::stable_sort(out.begin(), out.end(),
+                     [](const auto* a, const auto* b) { return a->second.cases.size() > b->second.cases.size(); });
+    return out;
+}
+
+}  // namespace
+
+void Summary::add(const ChunkReport& report) {
+    for (const Result& r : report.results) {
+        ++results_;
+        const std::string name = r.subject->name(), aspect = r.test_case->aspect;
+        if (!grid_.contains(name)) order_.push_back(name);
+        aspects_.insert(aspect);
+        Counts& counts = grid_[name][aspect];
+        ++counts.asked;
+        ++kinds_[std::string(name_of(r.finding.kind))];
+        if (r.finding.kind == FindingKind::open) ++counts.open;
+        if (r.finding.kind == FindingKind::unsupported) ++counts.unjudged;
+        for (const Advice& a : r.finding.advice) {
+            Group& group =
+                advice_[fmt::format("{} {}, {}", r.operation == Operation::decode ? "taken:  " : "written:",
+                                    a.message.substr(0, a.message.find(':')), a.clause)];
+            if (group.cases.empty()) group.repeat = repeat_line(*r.test_case, name);
+            group.cases.insert(r.test_case->name);
+            group.implementations.insert(name);
+        }
+        if (r.finding.kind == FindingKind::conforms || r.finding.kind == FindingKind::open ||
+            r.finding.kind == FindingKind::unsupported)
+            continue;
+        if (r.finding.failing())
+            ++counts.failing;
+        else
+            ++counts.permitted;
+        const std::string repeat = repeat_line(*r.test_case, name);
+        Group& group = findings_[fmt::format("{}{}{} {}", name_of(r.finding.kind), r.finding.basis ? " " : "",
+                                             r.finding.basis ? name_of(*r.finding.basis) : "", r.finding.cause())];
+        if (group.cases.empty()) group.repeat = repeat;
+        group.cases.insert(r.test_case->name);
+        group.implementations.insert(name);
+        listed_.push_back({name, std::string(name_of(r.operation)), std::string(name_of(r.finding.kind)),
+                           r.finding.basis ? std::string(name_of(*r.finding.basis)) : "", r.finding.cause(),
+                           r.finding.detail, repeat, r.finding.declared, r.finding.failing()});
+    }
+    for (const Disagreement& d : report.disagreements) {
+        const std::string why = d.question.empty() ? d.cause : "question " + d.question;
+        Group& group = disagreements_[fmt::format("{:8} {}", name_of(d.layer), why)];
+        if (group.cases.empty()) group.example = d.case_name;
+        group.cases.insert(d.case_name);
+        for (std::size_t i = 1; i < d.groups.size(); ++i)
+            group.implementations.insert(d.groups[i].implementations.begin(), d.groups[i].implementations.end());
+    }
+    for (const IncidentReport& i : report.incidents) {
+        std::string line = fmt::format("{} after", name_of(i.outcome));
+        for (std::size_t k = 0; k < i.sequence.size() && k < 3; ++k) line += (k == 0 ? " " : ", ") + i.sequence[k];
+        if (i.sequence.size() > 3) line += fmt::format(" … {} ({} requests)", i.sequence.back(), i.sequence.size());
+        incidents_[i.subject->name()].push_back(line + ": " + i.detail);
+    }
+}
+
+void Summary::print(bool no_colour) const {
+    const Style style = Style::of_stdout(no_colour);
+    std::vector<Cell> head{{"", Cell::Paint::bold}};
+    for (const std::string& aspect : aspects_) head.push_back({text::printable(aspect), Cell::Paint::bold});
+    head.push_back({"amiss", Cell::Paint::bold});
+    head.push_back({"of", Cell::Paint::bold});
+    std::vector<std::vector<Cell>> rows{head};
+    std::size_t unjudged = 0;
+    for (const std::string& name : order_) {
+        std::vector<Cell> row{{name}};
+        std::size_t failing = 0, asked = 0;
+        for (const std::string& aspect : aspects_) {
+            const auto& aspects = grid_.at(name);
+            const auto found = aspects.find(aspect);
+            if (found == aspects.end()) {
+                row.push_back({"", Cell::Paint::faint});
+                continue;
+            }
+            const Counts& c = found->second;
+            failing += c.failing;
+            asked += c.asked;
+            unjudged += c.unjudged;
+            std::string cell = c.failing > 0 ? std::to_string(c.failing) : "·";
+            if (c.permitted > 0) cell += fmt::format(" +{}p", c.permitted);
+            row.push_back({cell, c.failing > 0 ? Cell::Paint::bad
+                                               : (c.permitted > 0 ? Cell::Paint::open : Cell::Paint::good)});
+        }
+        row.push_back({std::to_string(failing), failing > 0 ? Cell::Paint::bad : Cell::Paint::good});
+        row.push_back({std::to_string(asked), Cell::Paint::faint});
+        rows.push_back(row);
+    }
+    fmt::print("{}\n{}", style.bold("findings amiss, by implementation and aspect (p: permitted by the standard)"),
+               table(rows, style, "  "));
+    if (unjudged > 0) fmt::print("  {} results were not judged (finding `unsupported`)\n", unjudged);
+
+    print_groups("findings by cause: cases, cause, who, and the line that shows one", findings_, style);
+    print_groups("disagreements by cause: cases, layer and cause, who stands apart, an example", disagreements_,
+                 style);
+    print_groups(
+        "advice of the profile, no failures: cases, what was taken or written, who, and the line that shows one",
+        advice_, style);
+    if (!incidents_.empty()) {
+        fmt::print("\n{}\n", style.bold("incidents: answers that depended on what was asked before"));
+        for (const auto& [name, lines] : incidents_) {
+            for (std::size_t i = 0; i < lines.size() && i < most_incidents; ++i)
+                fmt::print("  {}: {}\n", name, text::printable(lines[i]));
+            if (lines.size() > most_incidents)
+                fmt::print("  {}: … and {} more\n", name, lines.size() - most_incidents);
+        }
+    }
+    std::string counts;
+    for (const auto& [kind, count] : kinds_)
+        counts += fmt::format("{}{} {}", counts.empty() ? "" : ", ", count, kind);
+    fmt::print("\n{} results: {}\n", results_, counts);
+}
+
+void Summary::print_groups(const char* title, const std::map<std::string, Group>& groups, const Style& style) {
+    if (groups.empty()) return;
+    fmt::print("\n{}\n", style.bold(title));
+    std::vector<std::vector<Cell>> lines;
+    const auto sorted = by_size(groups);
+    for (std::size_t i = 0; i < sorted.size() && i < most_rows; ++i) {
+        const auto& [key, group] = *sorted[i];
+        std::vector<Cell> line{{std::to_string(group.cases.size()), Cell::Paint::bold},
+                               {key},
+                               {names(group.implementations), Cell::Paint::faint}};
+        if (group.repeat.empty()) line.push_back({text::printable(group.example), Cell::Paint::faint});
+        lines.push_back(std::move(line));
+        if (!group.repeat.empty()) lines.push_back({{""}, {"$ " + group.repeat, Cell::Paint::faint}});
+    }
+    fmt::print("{}", table(lines, style, "  "));
+    if (sorted.size() > most_rows) fmt::print("  … and {} more\n", sorted.size() - most_rows);
+}
+
+void Summary::list(bool no_colour) const {
+    const Style style = Style::of_stdout(no_colour);
+    for (const Listed& l : listed_)
+        fmt::print("{} {} {}{}{} {}{}\n    {}\n    {}\n", l.implementation, l.operation,
+                   l.failing ? style.bad(l.finding) : style.open(l.finding), l.basis.empty() ? "" : " ", l.basis,
+                   l.cause, l.declared ? " (declared)" : "", text::printable_excerpt(l.detail, 160),
+                   style.faint(l.repeat));
+}
+
+bool Summary::failing(const std::set<std::string>& fail_on) const {
+    if (!incidents_.empty() && !fail_on.contains("nothing")) return true;
+    return std::any_of(listed_.begin(), listed_.end(), [&](const Listed& l) {
+        if (l.declared || fail_on.contains("nothing")) return false;
+        if (fail_on.empty()) return l.failing;
+        return fail_on.contains(l.finding) || fail_on.contains(l.basis);
+    });
+}
+
+std::string shown_amount(const LimitFound& found, std::size_t most) {
+    const std::string digits = std::to_string(found.largest);
+    std::string out;
+    for (std::size_t i = 0; i < digits.size(); ++i) {
+        if (i > 0 && (digits.size() - i) % 3 == 0) out += ',';
+        out += digits[i];
+    }
+    if (!found.complete) return out + " at least";
+    return found.largest == most ? out + " and more" : out;
+}
+
+}  // namespace tool

@@ -1,0 +1,52 @@
+// The summary of a run: what fits a screen.
+#pragma once
+
+#include <map>
+#include <set>
+#include <string>
+#include <vector>
+
+#include <nachklang/experiments.hpp>
+
+namespace tool {
+
+class Style;
+
+/// Counts a run as it goes; nothing of the documents is kept.
+class Summary {
+  public:
+    void add(const nachklang::ChunkReport& report);
+    /// Implementations by aspects, findings by cause, disagreements by cause.
+    void print(bool no_colour) const;
+    /// Every finding that is not `conforms`, `open` or `unsupported`, with the line that repeats it.
+    void list(bool no_colour) const;
+    [[nodiscard]] bool failing(const std::set<std::string>& fail_on) const;
+
+  private:
+    struct Counts {
+        std::size_t asked = 0, failing = 0, permitted = 0, open = 0, unjudged = 0;
+    };
+    struct Group {
+        std::set<std::string> cases, implementations;
+        std::string example, repeat;
+    };
+    struct Listed {
+        std::string implementation, operation, finding, basis, cause, detail, repeat;
+        bool declared = false, failing = false;
+    };
+    static void print_groups(const char* title, const std::map<std::string, Group>& groups, const Style& style);
+
+    std::map<std::string, std::map<std::string, Counts>> grid_;  // implementation, aspect
+    std::vector<std::string> order_;                             // implementations as they come
+    std::set<std::string> aspects_;
+    std::map<std::string, Group> findings_, disagreements_, advice_;
+    std::map<std::string, std::size_t> kinds_;
+    std::vector<Listed> listed_;
+    std::map<std::string, std::vector<std::string>> incidents_;  // by implementation
+    std::size_t results_ = 0;
+};
+
+/// "1,024", "1,000,000 and more", "512 at least": how far, where it was not asked beyond `most`.
+std::string shown_amount(const nachklang::LimitFound& found, std::size_t most);
+
+}  // namespace tool

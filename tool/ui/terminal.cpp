@@ -1,0 +1,103 @@
+#include "ui/terminal.hpp"
+
+#include <fmt/format.h>
+#include <sys/ioctl.h>
+#include <unistd.h>
+
+#include <algorithm>
+#include <cstdio>
+#include <cstdlib>
+
+#include <nachklang/text.hpp>
+
+namespace tool {
+
+Style Style::of_stdout(bool no_colour) {
+    Style out;
+    out.coloured_ = !no_colour && std::getenv("NO_COLOR") == nullptr && ::isatty(1) == 1;
+    return out;
+}
+
+std::string Style::paint(std::string_view code, std::string_view text) const {
+    if (!coloured_) return std::string(text);
+    return fmt::format("\x1b[{}m{}\x1b[0m", code, text);
+}
+
+std::string table(const std::vector<std::vector<Cell>>& rows, const Style& style, std::string_view indent) {
+    std::vector<std::size_t> widths;
+    for (const auto& row : rows) {
+        widths.resize(std::max(widths.size(), row.size()), 0);
+        for (std::size_t i = 0; i < row.size(); ++i)
+            if (i == 0 || i + 1 < row.size())
+                widths[i] = std::max(widths[i], nachklang::text::display_width(row[i].text));
+    }
+    // On a terminal the last column ends where the screen does.
+    std::size_t before_last = indent.size();
+    for (std::size_t i = 0; i + 1 < widths.size(); ++i) before_last += widths[i] + 2;
+    const bool cut = ::isatty(1) == 1 && before_last + 10 < terminal_width();
+    const std::size_t last_width = cut ? terminal_width() - before_last : 0;
+    std::string out;
+    for (const auto& row : rows) {
+        out += indent;
+        for (std::size_t i = 0; i < row.size(); ++i) {
+            Cell cell = row[i];
+            if (cut && i + 1 == widths.size() && nachklang::text::display_width(cell.text) > last_width)
+                cell.text = nachklang::text::printable_excerpt(cell.text, last_width - 1);
+            switch (cell.paint) {
+                case Cell::Paint::none:
+                    out += cell.text;
+                    break;
+                case Cell::Paint::bold:
+                    out += style.bold(cell.text);
+                    break;
+                case Cell::Paint::faint:
+                    out += style.faint(cell.text);
+                    break;
+                case Cell::Paint::bad:
+                    out += style.bad(cell.text);
+                    break;
+                case Cell::Paint::open:
+                    out += style.open(cell.text);
+                    break;
+                case Cell::Paint::good:
+                    out += style.good(cell.text);
+                    break;
+            }
+            if (i + 1 < row.size()) out.append(widths[i] - nachklang::text::display_width(cell.text) + 2, ' ');
+        }
+        while (out.ends_with(' ')) out.pop_back();
+        out += '\n';
+    }
+    return out;
+}
+
+std::size_t terminal_width() {
+    winsize size{};
+    if (::ioctl(1, TIOCGWINSZ, &size) == 0 && size.ws_col > 20) return size.ws_col;
+    return 100;
+}
+
+Progress::Progress(std::string label) : label_(std::move(label)), on_terminal_(::isatty(2) == 1) {}
+
+Progress::~Progress() {
+    clear();
+}
+
+void Progress::clear() {
+    if (on_terminal_ && shown_width_ > 0) fmt::print(stderr, "\r{}\r", std::string(shown_width_, ' '));
+    std::fflush(stderr);
+    shown_width_ = 0;
+}
+
+void Progress::show(std::size_t done, std::size_t all) {
+    if (!on_terminal_ || all == 0) return;
+    constexpr std::size_t width = 30;
+    const std::size_t filled = width * done / all;
+    const std::string line = fmt::format("{} [{}{}] {}/{}", label_, std::string(filled, '='),
+                                         std::string(width - filled, ' '), done, all);
+    fmt::print(stderr, "\r{}", line);
+    std::fflush(stderr);
+    shown_width_ = line.size();
+}
+
+}  // namespace tool

@@ -1,0 +1,287 @@
+#include "ui/workspace.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cstdlib>
+#include <filesystem>
+#include <map>
+#include <thread>
+#include <tuple>
+
+namespace tool {
+
+namespace fs = std::filesystem;
+using namespace nachklang;
+
+namespace {
+
+/// The folder with corpora/ and adapters/: $NACHKLANG_DATA, above the program in a source tree, or beside it in a
+/// prefix.
+std::string find_data_folder() {
+    if (const char* given = std::getenv("NACHKLANG_DATA")) return given;
+    std::error_code ignored;
+    const fs::path program = fs::read_symlink("/proc/self/exe", ignored);
+    for (fs::path folder = program.parent_path(); folder.has_relative_path(); folder = folder.parent_path()) {
+        for (const fs::path& candidate : {folder, folder / "share" / "nachklang"})
+            if (fs::exists(candidate / "adapters" / "implementations.toml", ignored)) return candidate.string();
+    }
+    return "";
+}
+
+std::string built_folder() {
+    std::error_code ignored;
+    return (fs::read_symlink("/proc/self/exe", ignored).parent_path() / "adapters").string();
+}
+
+bool chosen(const std::vector<std::string>& globs, const std::string& name) {
+    return globs.empty() ||
+           std::any_of(globs.begin(), globs.end(), [&](const std::string& g) { return matches_glob(g, name); });
+}
+
+/// `rapidjson` names all modes of rapidjson.
+bool chosen_subject(const std::vector<std::string>& globs, const Subject& subject) {
+    return chosen(globs, subject.name()) || (!globs.empty() && chosen(globs, subject.implementation.name));
+}
+
+}  // namespace
+
+int report(const Problem& problem) {
+    fmt::print(stderr, "nachklang: {}\n", text::printable(problem.line()));
+    return exit_usage;
+}
+
+Checked<Workspace> open_workspace(const Common& common) {
+    Workspace out;
+    out.data_folder = find_data_folder();
+    if (out.data_folder.empty())
+        return Problem{"nachklang", "its data folder is not found",
+                       "set NACHKLANG_DATA to the folder that holds corpora/ and adapters/"};
+    const std::string adapters = out.data_folder + "/adapters", built = built_folder();
+    const std::string file = common.config.empty() ? "nachklang.toml" : common.config;
+    std::error_code ignored;
+    if (!common.config.empty() || fs::exists(file, ignored)) {
+        auto configuration = load_configuration(file, adapters, built);
+        if (!configuration.ok()) return configuration.problem();
+        out.configuration = std::move(configuration.value());
+    }
+    for (const Implementation& own : out.configuration.implementations) {
+        if (const auto missing = missing_of(own))
+            return Problem{own.where,
+                           fmt::format("the command of {} cannot be run: {} is not there or not executable",
+                                       own.name, *missing),
+                           "mend 'command' or install it"};
+        out.found.push_back(own);
+    }
+    if (out.configuration.ships_implementations) {
+        auto shipped = load_configuration(adapters + "/implementations.toml", adapters, built);
+        if (!shipped.ok()) return shipped.problem();
+        const auto& only = out.configuration.shipped_implementations;
+        for (const Implementation& implementation : shipped.value().implementations) {
+            if (!only.empty() && std::find(only.begin(), only.end(), implementation.name) == only.end()) continue;
+            if (const auto missing = missing_of(implementation)) {
+                out.missing.push_back(
+                    {implementation.name, fs::path(*missing).filename().string(), implementation.needs});
+            } else {
+                out.found.push_back(implementation);
+            }
+        }
+        for (const std::string& name : only)
+            if (std::none_of(shipped.value().implementations.begin(), shipped.value().implementations.end(),
+                             [&](const Implementation& i) { return i.name == name; }))
+                return Problem{file, fmt::format("'shipped' names {}, which does not ship", name),
+                               "`nachklang implementations` lists what does"};
+    }
+    for (std::size_t i = 0; i < out.found.size(); ++i)
+        for (std::size_t j = i + 1; j < out.found.size(); ++j)
+            if (out.found[i].name == out.found[j].name)
+                return Problem{out.found[j].where,
+                               fmt::format("a second implementation is called {}", out.found[j].name),
+                               "rename one"};
+    return out;
+}
+
+Common with_names(const Common& common, const std::vector<std::string>& names) {
+    Common out = common;
+    out.implementations.insert(out.implementations.end(), names.begin(), names.end());
+    return out;
+}
+
+Checked<std::vector<Subject>> subjects_of(const Workspace& workspace, const Common& common,
+                                          TimingLock& timing_lock) {
+    std::vector<const Implementation*> wanted;
+    for (const Implementation& implementation : workspace.found) {
+        // A glob may name a mode, which only the hello tells: what stands before its '/' decides whom to greet.
+        const bool may =
+            common.implementations.empty() ||
+            std::any_of(common.implementations.begin(), common.implementations.end(), [&](const std::string& glob) {
+                return matches_glob(glob.substr(0, glob.find('/')), implementation.name) || glob.starts_with("**");
+            });
+        if (may) wanted.push_back(&implementation);
+    }
+    std::vector<std::vector<Subject>> greeted(wanted.size());
+    {
+        std::atomic<std::size_t> next = 0;
+        std::vector<std::jthread> workers;
+        for (unsigned i = 0; i < std::max(1U, std::min(4U, std::thread::hardware_concurrency())); ++i)
+            workers.emplace_back([&] {
+                for (std::size_t at = next++; at < wanted.size(); at = next++)
+                    greeted[at] = handshake(*wanted[at], timing_lock);
+            });
+    }
+    std::vector<Subject> out;
+    for (auto& subjects : greeted)
+        for (Subject& subject : subjects)
+            if (chosen_subject(common.implementations, subject)) out.push_back(std::move(subject));
+    if (out.empty()) {
+        const std::string asked = common.implementations.empty()
+                                      ? "any implementation"
+                                      : fmt::format("'{}'", fmt::join(common.implementations, "', '"));
+        return Problem{"--implementation", fmt::format("{} is not here", asked),
+                       "`nachklang implementations` lists what is here and what installs the others"};
+    }
+    for (const std::string& glob : common.implementations)
+        if (std::none_of(out.begin(), out.end(), [&](const Subject& s) { return chosen_subject({glob}, s); }))
+            return Problem{"--implementation", fmt::format("nothing here is called '{}'", glob),
+                           "`nachklang implementations` lists what is"};
+    return out;
+}
+
+Checked<std::vector<Corpus>> corpora_of(const Workspace& workspace, const std::vector<std::string>& names) {
+    std::vector<std::pair<std::string, std::vector<FileRule>>> folders;
+    std::error_code ignored;
+    const fs::path shipped = fs::path(workspace.data_folder) / "corpora";
+    if (names.empty()) {
+        for (const CorpusEntry& entry : workspace.configuration.corpora) {
+            std::vector<FileRule> rules;
+            for (const auto& [match, stance] : entry.rules)
+                rules.push_back({match, stance == "accept" ? Stance::accept
+                                                           : (stance == "reject" ? Stance::reject : Stance::open)});
+            folders.emplace_back(entry.folder, rules);
+        }
+        if (workspace.configuration.ships_corpora)
+            for (const Format* format : formats())
+                if (fs::is_directory(shipped / format->name(), ignored))
+                    folders.emplace_back((shipped / format->name()).string(), std::vector<FileRule>{});
+    }
+    for (const std::string& name : names) {
+        const bool by_name = name.find('/') == std::string::npos && fs::is_directory(shipped / name, ignored) &&
+                             !fs::is_directory(name, ignored);
+        folders.emplace_back(by_name ? (shipped / name).string() : name, std::vector<FileRule>{});
+    }
+    std::vector<Corpus> out;
+    for (const auto& [folder, rules] : folders) {
+        auto corpus = load_corpus(folder, rules);
+        if (!corpus.ok()) return corpus.problem();
+        out.push_back(std::move(corpus.value()));
+    }
+    return out;
+}
+
+Checked<std::vector<Case>> cases_of(std::vector<Corpus> corpora, const Common& common) {
+    std::vector<Case> out;
+    for (const auto& [option, globs, name] :
+         {std::tuple{"--aspect", &common.aspects, &Case::aspect}, std::tuple{"--case", &common.cases, &Case::name}})
+        for (const std::string& glob : *globs)
+            if (std::none_of(corpora.begin(), corpora.end(), [&, name = name](const Corpus& corpus) {
+                    return std::any_of(corpus.cases.begin(), corpus.cases.end(),
+                                       [&](const Case& c) { return matches_glob(glob, c.*name); });
+                }))
+                return Problem{option, fmt::format("nothing is called '{}'", glob),
+                               "`nachklang corpus list` lists what is"};
+    for (Corpus& corpus : corpora)
+        for (Case& c : corpus.cases) {
+            if (!chosen(common.aspects, c.aspect) || !chosen(common.cases, c.name)) continue;
+            if (!common.format.empty() && c.format->name() != common.format) continue;
+            out.push_back(std::move(c));
+        }
+    if (!out.empty()) return out;
+    const bool chosen_from = !common.aspects.empty() || !common.cases.empty() || !common.format.empty();
+    if (chosen_from)
+        return Problem{"--aspect, --case, --format", "no case is all of that",
+                       "`nachklang corpus list` lists them"};
+    return Problem{"corpus", "no case and no document is there", "name a folder that holds some"};
+}
+
+Checked<std::string> document_of(const std::string& file) {
+    auto bytes = read_file(file == "-" ? "/dev/stdin" : file);
+    if (bytes.ok()) return bytes;
+    return Problem{file, bytes.problem().what, "name a file that can be read, or - for standard input"};
+}
+
+const Format& format_of(const Common& common, const std::string& file, std::string_view document) {
+    return common.format.empty() ? guess_format(file, document) : *find_format(common.format);
+}
+
+std::string format_names() {
+    std::vector<std::string_view> names;
+    for (const Format* format : formats()) names.push_back(format->name());
+    return fmt::format("{}", fmt::join(names, " or "));
+}
+
+bool anybody_does(std::span<const Subject> subjects, const Format& format) {
+    return std::any_of(subjects.begin(), subjects.end(), [&](const Subject& s) {
+        const auto known = s.operations.find(std::string(format.name()));
+        return known != s.operations.end() && !known->second.empty();
+    });
+}
+
+Problem nobody_does(std::string_view format) {
+    return {"--implementation", fmt::format("nobody chosen here does {}", format),
+            "`nachklang implementations` tells what each does"};
+}
+
+std::optional<Problem> asked_of_nobody(std::span<const Case> cases, std::span<const Subject> subjects) {
+    std::map<std::string_view, std::size_t> unasked;
+    std::size_t all = 0;
+    for (const Format* format : formats()) {
+        if (anybody_does(subjects, *format)) continue;
+        const auto count = static_cast<std::size_t>(
+            std::count_if(cases.begin(), cases.end(), [&](const Case& c) { return c.format == format; }));
+        if (count > 0) unasked[format->name()] = count;
+        all += count;
+    }
+    std::vector<std::string_view> names;
+    for (const auto& [name, count] : unasked) names.push_back(name);
+    if (all == cases.size()) return nobody_does(fmt::format("{}", fmt::join(names, " or ")));
+    for (const auto& [name, count] : unasked)
+        fmt::print(stderr, "not asked: {} case{} of {}, which nobody chosen here does\n", count,
+                   count == 1 ? "" : "s", name);
+    return std::nullopt;
+}
+
+void tell_missing(const Workspace& workspace) {
+    for (const Missing& missing : workspace.missing)
+        fmt::print(stderr, "not here: {} ({} is missing{})\n", missing.name, missing.cannot_represent,
+                   missing.needs.empty() ? "" : "; " + missing.needs);
+}
+
+std::string operations_of(const Subject& subject) {
+    std::string out;
+    for (const auto& [format, operations] : subject.operations)
+        out += fmt::format("{}{}: {}", out.empty() ? "" : "; ", format, fmt::join(operations, " "));
+    return out;
+}
+
+bool has_profile(const Format& format, std::string_view name) {
+    return std::any_of(format.profiles().begin(), format.profiles().end(),
+                       [&](const Profile& p) { return p.name == name; });
+}
+
+unsigned workers_of(unsigned asked) {
+    return asked != 0 ? asked : std::max(1U, std::thread::hardware_concurrency());
+}
+
+std::string repeat_line(const Case& c, const std::string& implementation) {
+    const auto quoted = [](const std::string& word) {
+        const bool plain =
+            word.find_first_not_of("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-_./") ==
+            std::string::npos;
+        return plain ? word : "'" + text::printable(word) + "'";
+    };
+    const bool of_sheet = c.source.rfind(".toml:") != std::string::npos;
+    return of_sheet ? fmt::format("nachklang try --case {} --implementation {}", quoted(c.name), implementation)
+                    : fmt::format("nachklang try {} --implementation {}", quoted(c.source), implementation);
+}
+
+}  // namespace tool

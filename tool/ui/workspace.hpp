@@ -1,0 +1,89 @@
+// What a command works with: the configuration, the shipped lists, implementations found here, cases chosen.
+#pragma once
+
+#include <optional>
+#include <span>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include <nachklang/corpus.hpp>
+#include <nachklang/experiments.hpp>
+#include <nachklang/runner.hpp>
+
+namespace tool {
+
+/// Options that every command takes.
+struct Common {
+    std::string config;
+    std::vector<std::string> implementations;  ///< names or globs
+    std::vector<std::string> aspects, cases;   ///< names or globs
+    std::string format;
+    bool no_colour = false;
+};
+
+/// Exit statuses (docs/findings.md).
+inline constexpr int exit_success = 0, exit_failing = 1, exit_usage = 2, exit_internal = 3;
+
+/// Prints a problem's one line; returns wrong_call.
+int report(const nachklang::Problem& problem);
+
+/// An implementation of the shipped list that is not on this machine.
+struct Missing {
+    std::string name, cannot_represent, needs;
+};
+
+struct Workspace {
+    std::string data_folder;  ///< where corpora/, adapters/ and demo/ lie
+    nachklang::Configuration configuration;
+    std::vector<nachklang::Implementation> found;
+    std::vector<Missing> missing;
+};
+nachklang::Checked<Workspace> open_workspace(const Common& common);
+
+/// The same options, with these names asked for, too.
+Common with_names(const Common& common, const std::vector<std::string>& names);
+
+/// Greets the found implementations that a glob names; a name that matches nothing is a problem.
+nachklang::Checked<std::vector<nachklang::Subject>> subjects_of(const Workspace& workspace, const Common& common,
+                                                                nachklang::TimingLock& timing_lock);
+
+/// The corpora named (folders, or names of shipped ones); all of the configuration's and shipped ones where none
+/// is.
+nachklang::Checked<std::vector<nachklang::Corpus>> corpora_of(const Workspace& workspace,
+                                                              const std::vector<std::string>& names);
+/// The cases of the corpora that the options choose; a glob that chooses none is a problem.
+nachklang::Checked<std::vector<nachklang::Case>> cases_of(std::vector<nachklang::Corpus> corpora,
+                                                          const Common& common);
+
+/// The bytes of a file, or of standard input where it is called "-".
+nachklang::Checked<std::string> document_of(const std::string& file);
+/// The format that the options give a document, or the one that it looks like.
+const nachklang::Format& format_of(const Common& common, const std::string& file, std::string_view document);
+/// "json or xml".
+std::string format_names();
+
+/// A line on standard error for every format of which nobody is asked; a problem where that is so for all.
+std::optional<nachklang::Problem> asked_of_nobody(std::span<const nachklang::Case> cases,
+                                                  std::span<const nachklang::Subject> subjects);
+/// Whether any of them does anything with a format.
+bool anybody_does(std::span<const nachklang::Subject> subjects, const nachklang::Format& format);
+/// That none of the implementations chosen does a format.
+nachklang::Problem nobody_does(std::string_view format);
+
+/// A line on standard error for every implementation that is not here.
+void tell_missing(const Workspace& workspace);
+
+/// "json: decode round-trip".
+std::string operations_of(const nachklang::Subject& subject);
+
+/// Whether a format has a profile of that name.
+bool has_profile(const nachklang::Format& format, std::string_view name);
+
+/// How many to run side by side: as asked, or as many as there are cores.
+unsigned workers_of(unsigned asked);
+
+/// The command line that shows a case again.
+std::string repeat_line(const nachklang::Case& c, const std::string& implementation);
+
+}  // namespace tool
