@@ -8,6 +8,6 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     const auto trace = nachklang::Trace::parse(text);
     if (!trace) return 0;
     if (trace->text() != text) std::abort();
-    static_cast<void>(nachklang::json::format().shown(*trace, 1000));
+    static_cast<void>(nachklang::json::format().describe(*trace, 1000));
     return 0;
 }

@@ -22,10 +22,10 @@ struct FormRow {
 class JsonForm : public testing::TestWithParam<FormRow> {};
 
 TEST_P(JsonForm, IsTheOneSpelling) {
-    const Canonical canonical = json::format().canonical(GetParam().document);
+    const Canonical canonical = json::format().canonical_form()->canonical(GetParam().document);
     ASSERT_FALSE(canonical.refused) << canonical.refused->message;
     EXPECT_EQ(canonical.bytes, GetParam().form);
-    EXPECT_EQ(json::format().canonical(canonical.bytes).bytes, canonical.bytes);
+    EXPECT_EQ(json::format().canonical_form()->canonical(canonical.bytes).bytes, canonical.bytes);
 }
 
 INSTANTIATE_TEST_SUITE_P(
@@ -65,7 +65,7 @@ struct NoFormRow {
 class NoJsonForm : public testing::TestWithParam<NoFormRow> {};
 
 TEST_P(NoJsonForm, SaysWhereAndWhy) {
-    const Canonical canonical = json::format().canonical(GetParam().document);
+    const Canonical canonical = json::format().canonical_form()->canonical(GetParam().document);
     ASSERT_TRUE(canonical.refused);
     EXPECT_EQ(canonical.refused->position.offset, GetParam().offset);
     EXPECT_EQ(canonical.refused->clause, GetParam().clause);
@@ -88,7 +88,7 @@ TEST(JsonForm, NeedsNoStackForDepth) {
     const auto nested = [](const char* inside) {
         return fmt::format("{}{}{}", std::string(200'000, '['), inside, std::string(200'000, ']'));
     };
-    EXPECT_EQ(json::format().canonical(nested(" 1.0 ")).bytes, nested("1"));
+    EXPECT_EQ(json::format().canonical_form()->canonical(nested(" 1.0 ")).bytes, nested("1"));
 }
 
 struct NumberRow {
@@ -149,10 +149,10 @@ TEST(Shortest, HasNoDigitTooMany) {
 class XmlForm : public testing::TestWithParam<FormRow> {};
 
 TEST_P(XmlForm, IsTheOneSpelling) {
-    const Canonical canonical = xml::format().canonical(GetParam().document);
+    const Canonical canonical = xml::format().canonical_form()->canonical(GetParam().document);
     ASSERT_FALSE(canonical.refused) << canonical.refused->message;
     EXPECT_EQ(canonical.bytes, GetParam().form);
-    EXPECT_EQ(xml::format().canonical(canonical.bytes).bytes, canonical.bytes);
+    EXPECT_EQ(xml::format().canonical_form()->canonical(canonical.bytes).bytes, canonical.bytes);
 }
 
 INSTANTIATE_TEST_SUITE_P(
@@ -174,7 +174,7 @@ INSTANTIATE_TEST_SUITE_P(
     [](const auto& row) { return row.param.name; });
 
 TEST(XmlForm, IsRefusedForARelativeNamespaceName) {
-    const Canonical canonical = xml::format().canonical("<b xmlns='tower/bells'/>");
+    const Canonical canonical = xml::format().canonical_form()->canonical("<b xmlns='tower/bells'/>");
     ASSERT_TRUE(canonical.refused);
     EXPECT_EQ(canonical.refused->clause, "Canonical XML 1.0, 1.3");
 }

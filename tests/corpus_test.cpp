@@ -217,7 +217,7 @@ TEST(OutsideCases, AreReadAsTheirAnswersSay) {
     const Fetch files = files_below(SOURCE_FOLDER "/corpora/xml/outside", SOURCE_FOLDER "/corpora/xml/outside");
     std::size_t read = 0, refused = 0;
     for (const Case& c : sheet.value()) {
-        const Reading reading = c.format->read(*c.document, {true, true, files});
+        const Reading reading = c.format->read(*c.document, {{}, files});
         const auto answer =
             std::find_if(c.answers.begin(), c.answers.end(), [](const Answer& a) { return a.name == "read"; });
         if (answer == c.answers.end()) {
@@ -228,7 +228,7 @@ TEST(OutsideCases, AreReadAsTheirAnswersSay) {
         ++read;
         ASSERT_TRUE(reading.accepted()) << c.name << ": " << reading.rejection->message;
         EXPECT_TRUE(c.format->compare(*answer->trace, reading.trace).differences.empty())
-            << c.name << ": " << c.format->shown(reading.trace, 200);
+            << c.name << ": " << c.format->describe(reading.trace, 200);
     }
     EXPECT_GE(read, 12U);
     EXPECT_GE(refused, 8U);
@@ -336,11 +336,12 @@ TEST(Sheets, AskOnlyWhomACaseSpeaksOf) {
         const bool reads = std::string_view(row.reads) == "external";
         EXPECT_EQ(expectation.stance, reads ? Stance::reject : Stance::accept) << shown;
         if (!reads) {
-            EXPECT_EQ(c.format->shown(*expectation.value, 100), "<a>&e;</a>");
+            EXPECT_EQ(c.format->describe(*expectation.value, 100), "<a>&e;</a>");
         }
     }
     const Case whole = loaded(subset, "s.dtd", "external");
-    EXPECT_EQ(whole.format->shown(*expectation_of(whole, {{"external", "files"}}).value, 100), "<a b=\"c\"></a>");
+    EXPECT_EQ(whole.format->describe(*expectation_of(whole, {{"external", "files"}}).value, 100),
+              "<a b=\"c\"></a>");
     EXPECT_EQ(expectation_of(whole, {{"external", "entities"}}).not_asked, "its adapter reads no external subset");
 }
 

@@ -31,23 +31,27 @@ struct Found {
     std::size_t incidents = 0;
 };
 
-void gather(ChunkReport&& report, Found& found) {
+void gather(const ChunkReport& report, Found& found) {
     for (const Result& r : report.results) {
         for (const GivenAnswer& a : r.finding.answers) found.answers[a.question].insert(a.answered);
         if (r.finding.kind == FindingKind::conforms || r.finding.kind == FindingKind::open) continue;
         for (const Difference& d : r.finding.causes) ++found.causes[d.cause];
         if (found.first_cases.size() < 3) found.first_cases.insert(r.test_case->name + " " + r.finding.detail);
     }
-    found.incidents += report.incidents.size();
+}
+
+FunctionSink sink_into(Found& found) {
+    return FunctionSink([&](const ChunkReport& report) { gather(report, found); },
+                        [&](const IncidentReport&) { ++found.incidents; });
 }
 
 Found run_in_process(std::string_view fault) {
     seeded_faults::JsonCodec codec(fault);
     const std::vector<Subject> subjects{handshake(codec)};
     Found found;
+    FunctionSink sink = sink_into(found);
     run_campaign(
-        corpus(), subjects, [&](const Subject&) { return make_in_process_executor(codec); }, {},
-        [&](ChunkReport&& report) { gather(std::move(report), found); });
+        corpus(), subjects, [&](const Subject&) { return make_in_process_executor(codec); }, {}, sink);
     return found;
 }
 
@@ -60,9 +64,9 @@ Found run_as_process(const std::string& fault) {
     TimingLock timing_lock;
     const std::vector<Subject> subjects = handshake(implementation, timing_lock);
     Found found;
+    FunctionSink sink = sink_into(found);
     run_campaign(
-        corpus(), subjects, [&](const Subject& s) { return make_executor(s, timing_lock); }, {},
-        [&](ChunkReport&& report) { gather(std::move(report), found); });
+        corpus(), subjects, [&](const Subject& s) { return make_executor(s, timing_lock); }, {}, sink);
     return found;
 }
 
@@ -91,7 +95,7 @@ TEST_P(SeededFault, IsFoundAndNamedAndNothingElseIs) {
         return;
     }
     for (const auto& [cause, count] : found.causes) {
-        const auto known = find_format("json")->causes();
+        const auto known = find_format("json")->constants().causes;
         EXPECT_TRUE(std::any_of(known.begin(), known.end(), [&](const Cause& c) { return c.slug == cause; }))
             << cause;
     }

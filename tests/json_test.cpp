@@ -291,7 +291,7 @@ TEST(Expected, IllFormedTextHasAnAnswerForEachWayToTakeIt) {
 
 TEST(Cuts, LeaveDocumentsThatAreJsonAndSmaller) {
     const std::string document = R"({"bells":[{"name":"Hour","hz":110.5},{"name":"Fire"}],"tower":"North"})";
-    const auto cuts = json::format().cuts(document);
+    const auto cuts = json::format().reduction()->cuts(document);
     ASSERT_FALSE(cuts.empty());
     EXPECT_TRUE(std::is_sorted(cuts.begin(), cuts.begin() + 5,
                                [](const Cut& a, const Cut& b) { return a.saved() > b.saved(); }));
@@ -309,7 +309,7 @@ TEST(Cuts, OfDeepDocumentsTakeNoMoreRoomThanTheDocument) {
     // A piece that stays is a part of the document and no copy: copies of all levels would be gigabytes.
     const std::size_t levels = 200'000;
     const std::string document = std::string(levels, '[') + std::string(levels, ']');
-    const auto cuts = json::format().cuts(document);
+    const auto cuts = json::format().reduction()->cuts(document);
     EXPECT_LT(cuts.size(), 10 * levels);
     for (const Cut& cut : cuts)
         if (!cut.replacement.empty()) {
@@ -324,11 +324,13 @@ TEST(Cuts, OfDeepDocumentsTakeNoMoreRoomThanTheDocument) {
 
 TEST(Respelling, IsNamedKindByKind) {
     const Format& format = json::format();
-    EXPECT_EQ(format.reformatted("[1, 2]", "[1,2]"), std::vector<std::string>{"white-space"});
-    EXPECT_EQ(format.reformatted("[1.0]", "[1]"), std::vector<std::string>{"number-spelling"});
-    EXPECT_EQ(format.reformatted("[\"\\u00e9\"]", "[\"\xC3\xA9\"]"), std::vector<std::string>{"escapes"});
-    EXPECT_EQ(format.reformatted(R"({"b":1,"a":2})", R"({"a":2,"b":1})"), std::vector<std::string>{"member-order"});
-    EXPECT_TRUE(format.reformatted("[1]", "[1]").empty());
+    EXPECT_EQ(format.text_differences()->reformatted("[1, 2]", "[1,2]"), std::vector<std::string>{"white-space"});
+    EXPECT_EQ(format.text_differences()->reformatted("[1.0]", "[1]"), std::vector<std::string>{"number-spelling"});
+    EXPECT_EQ(format.text_differences()->reformatted("[\"\\u00e9\"]", "[\"\xC3\xA9\"]"),
+              std::vector<std::string>{"escapes"});
+    EXPECT_EQ(format.text_differences()->reformatted(R"({"b":1,"a":2})", R"({"a":2,"b":1})"),
+              std::vector<std::string>{"member-order"});
+    EXPECT_TRUE(format.text_differences()->reformatted("[1]", "[1]").empty());
 }
 
 }  // namespace

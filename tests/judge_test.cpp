@@ -148,8 +148,7 @@ TEST(Readings, OfOneDocumentAreMadeOnce) {
     const auto first = cache.read(format, "<p:a/>", {});
     EXPECT_EQ(cache.read(format, "<p:a/>", {}), first);
     EXPECT_NE(cache.read(format, "<p:b/>", {}), first);
-    ReadOptions without;
-    without.namespaces = false;
+    const Settings without{{"namespaces", "off"}};
     EXPECT_TRUE(first->rejection);
     EXPECT_FALSE(cache.read(format, "<p:a/>", without)->rejection) << "read otherwise, it is another reading";
     EXPECT_TRUE(cache.read(*find_format("json"), "<p:a/>", without)->rejection) << "and of another format, too";
@@ -690,7 +689,7 @@ TEST(CausesTable, IsInTheDocumentation) {
     const std::string text{std::istreambuf_iterator<char>(in), std::istreambuf_iterator<char>()};
     for (const Format* format : formats()) {
         std::string table = "| cause | meaning | smallest document |\n|---|---|---|\n";
-        for (const Cause& c : format->causes())
+        for (const Cause& c : format->constants().causes)
             table += "| `" + c.slug + "` | " + c.meaning + " | `" + c.smallest + "` |\n";
         EXPECT_NE(text.find(table), std::string::npos) << "docs/causes.md should hold:\n" << table;
     }

@@ -99,11 +99,9 @@ std::vector<std::string> completions(const Grammar& grammar) {
 /// The first completion that makes a document of it.
 std::optional<std::string> completed(const Format& format, const std::string& begin,
                                      const std::vector<std::string>& by) {
-    ReadOptions options;
-    options.trace = false;
-    options.namespaces = false;
+    const Settings settings{{"namespaces", "off"}};
     for (const std::string& completion : by)
-        if (format.read(begin + completion, options).accepted()) return completion;
+        if (!verdict_of(format, begin + completion, settings)) return completion;
     return std::nullopt;
 }
 
@@ -114,9 +112,7 @@ class Placement {
 
     /// Empty where the position is right, or where the text is a document or no matter of the grammar.
     std::string problem(const std::string& document) {
-        ReadOptions options;
-        options.namespaces = false;
-        const auto rejection = format_.read(document, options).rejection;
+        const auto rejection = format_.read(document, {{{"namespaces", "off"}}, {}}).rejection;
         if (!rejection || !rejection->entity_stack.empty()) return "";
         // A broken constraint of XML is placed by its name; only productions are by what nothing continues.
         const bool constraint = rejection->clause.find("WFC") != std::string::npos ||

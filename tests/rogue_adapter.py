@@ -88,6 +88,11 @@ if way.startswith("hello:"):
 else:
     replies.write(b"nachklang-adapter 1\nimplementation rogue 1.0\njson decode\n\n")
 replies.flush()
+if way == "deaf":
+    # It closes its input while requests are under way: writing to it gives EPIPE.
+    os.close(requests.fileno())
+    time.sleep(0.3)
+    sys.exit(5)
 while True:
     head = requests.readline()
     if not head:

@@ -4,8 +4,12 @@
 #include <fmt/format.h>
 #include <signal.h>
 
+#include <atomic>
+#include <chrono>
 #include <filesystem>
 #include <fstream>
+#include <mutex>
+#include <shared_mutex>
 #include <thread>
 
 #include <nachklang/corpus.hpp>
@@ -317,7 +321,7 @@ INSTANTIATE_TEST_SUITE_P(
             ""},
         HelloRow{
             "modes",
-            R"(nachklang-adapter 1\nimplementation halm 2\njson decode\nmode plain\nmode strict\njson round trip)",
+            R"(nachklang-adapter 1\nimplementation halm 2\njson decode\nmode plain\nmode strict\njson round-trip)",
             ""},
         HelloRow{"other_version", R"(nachklang-adapter 2\nimplementation halm 2\njson decode)",
                  "the first line is 'nachklang-adapter 2', not 'nachklang-adapter 1'"},
@@ -474,6 +478,60 @@ TEST(Configurations, TellWhatIsRunAndWhatIsShipped) {
     ASSERT_EQ(c.corpora.size(), 1U);
     EXPECT_EQ(c.corpora[0].folder, scratch.path() + "/mine");
     EXPECT_EQ(c.corpora[0].rules, (std::vector<std::pair<std::string, std::string>>{{"bad/**", "reject"}}));
+}
+
+// With glibc's std::shared_mutex a writer waits until no reader is left: four readers that overlap keep it out.
+TEST(TimingLock, AWriterGetsItsTurnBesideReadersThatOverlap) {
+    TimingLock lock;
+    std::atomic<bool> over = false;
+    std::vector<std::jthread> readers;
+    for (int i = 0; i < 4; ++i)
+        readers.emplace_back([&, i] {
+            std::this_thread::sleep_for(std::chrono::milliseconds(5 * i));
+            while (!over) {
+                const std::shared_lock share(lock);
+                std::this_thread::sleep_for(std::chrono::milliseconds(20));
+            }
+        });
+    std::this_thread::sleep_for(std::chrono::milliseconds(50));
+    const auto begun = std::chrono::steady_clock::now();
+    std::jthread([&] { const std::unique_lock alone(lock); }).join();
+    const auto waited = std::chrono::steady_clock::now() - begun;
+    over = true;
+    EXPECT_LT(waited, std::chrono::seconds(2))
+        << "it waits for the readers that hold the lock, and for no later ones";
+}
+
+TEST(TimingLock, KeepsReadersOutWhileAWriterHoldsIt) {
+    TimingLock lock;
+    int inside = 0;
+    {
+        const std::unique_lock alone(lock);
+        std::jthread reader([&] {
+            const std::shared_lock share(lock);
+            ++inside;
+        });
+        std::this_thread::sleep_for(std::chrono::milliseconds(30));
+        EXPECT_EQ(inside, 0);
+        reader.detach();
+    }
+    for (int i = 0; i < 200 && inside == 0; ++i) std::this_thread::sleep_for(std::chrono::milliseconds(10));
+    EXPECT_EQ(inside, 1);
+}
+
+// A library must leave its host's signals alone.
+TEST(Runner, LeavesTheHostsBrokenPipeSignalAsItWas) {
+    struct sigaction before {
+    }, after{};
+    ASSERT_EQ(::sigaction(SIGPIPE, nullptr, &before), 0);
+    const Chunk chunk = run("deaf", std::vector<std::string>(2, std::string(600000, 'x')));
+    ASSERT_EQ(::sigaction(SIGPIPE, nullptr, &after), 0);
+    EXPECT_EQ(before.sa_handler, after.sa_handler);
+    EXPECT_EQ(after.sa_handler, SIG_DFL) << "and nothing was killed by it: this test still runs";
+    sigset_t mask;
+    ASSERT_EQ(::pthread_sigmask(SIG_BLOCK, nullptr, &mask), 0);
+    EXPECT_EQ(sigismember(&mask, SIGPIPE), 0);
+    EXPECT_EQ(chunk.outcomes.size(), 2U);
 }
 
 }  // namespace

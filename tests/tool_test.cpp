@@ -384,7 +384,7 @@ TEST_F(Tool, ReadTakesAFormatsChoices) {
     EXPECT_EQ(run("read --as canonical --prefix q -", document).status, 2);
     const Called foreign = run("read --namespaces off -", "[1]");
     EXPECT_EQ(foreign.status, 2);
-    EXPECT_EQ(foreign.err, "nachklang: --namespaces: json has no such choice; leave it out\n");
+    EXPECT_EQ(foreign.err, "nachklang: --namespaces: json has no such option; leave it out\n");
 }
 
 TEST_F(Tool, ReadOpensOnlyWhatAFolderHolds) {
@@ -429,7 +429,7 @@ TEST_F(Tool, ProfilesOfARunAdviseAndFailNobody) {
     configuration({"sound"});
     const Called r = run("run json --config codecs.toml --aspect names --profile i-json --results names.jsonl");
     EXPECT_EQ(r.status, 0) << r.out;
-    EXPECT_NE(r.out.find("taken:   the name stands in this object already, RFC 7493, 2.3"), std::string::npos)
+    EXPECT_NE(r.out.find("read:    the name stands in this object already, RFC 7493, 2.3"), std::string::npos)
         << r.out;
     EXPECT_NE(slurp(folder_ / "names.jsonl").find(R"("advice":[{"clause":"RFC 7493, 2.3",)"), std::string::npos);
     const Called without = run("run json --config codecs.toml --aspect names");

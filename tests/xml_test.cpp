@@ -168,7 +168,7 @@ TEST(XmlReader, ReadsWhatItIsGivenFromOutside) {
     const std::string document = "<!DOCTYPE a SYSTEM 'bells.dtd' [<!ENTITY m SYSTEM 'mass.xml'>]><a>&e;&m;</a>";
     const xml::Reading read = xml::read(document, fetch);
     ASSERT_FALSE(read.rejection) << read.rejection->message;
-    EXPECT_EQ(xml::format().shown(read.trace, 200), "<a b=\"x\">Hour<m>\u00e9\\n</m></a>");
+    EXPECT_EQ(xml::format().describe(read.trace, 200), "<a b=\"x\">Hour<m>\u00e9\\n</m></a>");
     const xml::Reading unread = xml::read(document);
     EXPECT_NE(unread.trace.text().find("ref u8:65\nref u8:6d\n"), std::string::npos) << unread.trace.text();
     const xml::Reading torn = xml::read("<!DOCTYPE a [<!ENTITY t SYSTEM 'torn.xml'>]><a>&t;</a>", fetch);
@@ -239,7 +239,7 @@ TEST(XmlVerdict, GoesOverItsWindow) {
 struct FormRow {
     const char* name;
     std::string document;
-    CanonicalOptions options;
+    xml::CanonicalOptions options;
     std::string form;
 };
 class XmlCanonicalForms : public testing::TestWithParam<FormRow> {};
@@ -284,7 +284,7 @@ INSTANTIATE_TEST_SUITE_P(
     [](const auto& info) { return info.param.name; });
 
 TEST(XmlCanonicalForms, AreMissingWithAReason) {
-    const auto why = [](const char* document, const CanonicalOptions& options = {}) {
+    const auto why = [](const char* document, const xml::CanonicalOptions& options = {}) {
         return xml::canonical(document, options).refused.value_or(Rejection{}).message;
     };
     EXPECT_EQ(why("<a xmlns='u'/>"),
@@ -299,7 +299,7 @@ TEST(XmlCanonicalForms, AreMissingWithAReason) {
 TEST(XmlSettings, LeadToExpectationsOfTheirOwn) {
     const std::string kept = "<!DOCTYPE a [<!ENTITY e 'x'>]><a>&e;</a>";
     const auto shown = [&](const std::string& document, const Settings& settings) {
-        return xml::format().shown(*xml::format().expect(document, settings).value, 100);
+        return xml::format().describe(*xml::format().expect(document, settings).value, 100);
     };
     EXPECT_EQ(shown(kept, {}), "<a>x</a>");
     EXPECT_EQ(shown(kept, {{"entities", "kept"}}), "<a>&e;</a>");
@@ -309,7 +309,7 @@ TEST(XmlSettings, LeadToExpectationsOfTheirOwn) {
 }
 
 TEST(XmlReader, NestsAMillionLevelsWithoutRecursion) {
-    const std::string document = xml::format().sample_document(Format::SampleDocument::deep);
+    const std::string document = xml::format().generators()->sample_document(Generators::Sample::deep);
     EXPECT_FALSE(xml::read(document).rejection.has_value());
 }
 
@@ -383,9 +383,12 @@ TEST(XmlLayers, WhatAnAdapterLacksIsLeftOutOfTheComparison) {
     const auto exact = static_cast<std::size_t>(Layer::exact);
     EXPECT_EQ(xml::format().digests(document("<p:a xmlns:p='u'><!--c--></p:a>"), cannot_represent)[exact],
               xml::format().digests(document("<a xmlns='u'/>"), cannot_represent)[exact]);
-    EXPECT_EQ(xml::format().layer_without("comments"), Layer::exact);
-    EXPECT_EQ(xml::format().layer_without("cdata"), Layer::representation);
-    EXPECT_FALSE(xml::format().layer_without("bells").has_value());
+    std::map<std::string_view, Layer> first_layers;
+    for (const RepresentationLimit& limit : xml::format().constants().representation_limits)
+        first_layers[limit.word] = limit.first_layer;
+    EXPECT_EQ(first_layers.at("comments"), Layer::exact);
+    EXPECT_EQ(first_layers.at("cdata"), Layer::representation);
+    EXPECT_FALSE(first_layers.contains("bells"));
 }
 
 struct CauseRow {
@@ -435,7 +438,7 @@ class XmlShown : public testing::TestWithParam<ShownRow> {};
 TEST_P(XmlShown, IsMarkupThatATerminalMayShow) {
     const auto trace = Trace::parse(std::string(GetParam().trace) + "\n");
     ASSERT_TRUE(trace);
-    EXPECT_EQ(xml::format().shown(*trace, 200), GetParam().shown);
+    EXPECT_EQ(xml::format().describe(*trace, 200), GetParam().shown);
 }
 INSTANTIATE_TEST_SUITE_P(
     Rows, XmlShown,
@@ -455,7 +458,7 @@ INSTANTIATE_TEST_SUITE_P(
 
 TEST(XmlShown, IsCutWhereItIsTooLong) {
     const auto trace = document("<a><b>" + std::string(500, 'x') + "</b></a>");
-    const std::string shown = xml::format().shown(trace, 40);
+    const std::string shown = xml::format().describe(trace, 40);
     EXPECT_LT(shown.size(), 100U);
     EXPECT_TRUE(shown.ends_with("…")) << shown;
 }
@@ -463,8 +466,9 @@ TEST(XmlShown, IsCutWhereItIsTooLong) {
 TEST(XmlRequirements, AreExercisedOnTheSideThatADocumentIsOn) {
     const auto told = [](const std::string& text, const Fetch& fetch = {}) {
         std::set<std::string> out;
-        for (const Exercised& e : xml::format().exercised(text, fetch))
-            out.insert(xml::format().requirements()[e.requirement].clause + " " + std::string(name_of(e.side)));
+        for (const Exercised& e : xml::format().coverage()->exercised(text, fetch))
+            out.insert(xml::format().coverage()->requirements()[e.requirement].clause + " " +
+                       std::string(name_of(e.side)));
         return out;
     };
     EXPECT_TRUE(told("<a><!--x--></a>").contains("XML 1.0, production 15 accept"));
@@ -561,7 +565,7 @@ TEST(XmlShrinking, LeavesLevelsByHalves) {
 TEST(XmlCuts, MostLeaveWellFormedDocuments) {
     const std::string text = "<a x='1'><b>t<c/></b><!-- <d> --><e f='>'/></a>";
     std::size_t well_formed = 0;
-    for (const Cut& cut : xml::format().cuts(text))
+    for (const Cut& cut : xml::format().reduction()->cuts(text))
         if (!xml::read(text.substr(0, cut.begin) + std::string(cut.replacement) + text.substr(cut.end)).rejection)
             ++well_formed;
     EXPECT_GT(well_formed, 8U);

@@ -48,6 +48,32 @@ void add_common(CLI::App& command, tool::Common& common, Selection selection) {
     command.add_flag("--no-colour", common.no_colour, "no colours (NO_COLOR is honoured too)");
 }
 
+/// The options that formats list for reading and for their canonical forms, each once.
+void add_format_options(CLI::App& command, nachklang::Choices& choices) {
+    const auto add = [&](const nachklang::Option& option) {
+        const std::string name(option.name), about(option.about);
+        if (command.get_option_no_throw("--" + name) != nullptr) return;
+        if (option.kind == nachklang::Option::Kind::flag) {
+            command.add_flag_function(
+                "--" + name, [&choices, name](std::int64_t) { choices.emplace(name, ""); }, about);
+            return;
+        }
+        CLI::Option* added = command.add_option_function<std::vector<std::string>>(
+            "--" + name,
+            [&choices, name](const std::vector<std::string>& values) {
+                for (const std::string& value : values) choices.emplace(name, value);
+            },
+            about);
+        added->type_size(1)->allow_extra_args(false);
+        if (option.kind == nachklang::Option::Kind::value) added->expected(1);
+    };
+    for (const nachklang::Format* format : nachklang::formats()) {
+        for (const nachklang::Option& option : format->constants().reading_options) add(option);
+        if (const nachklang::CanonicalForm* form = format->canonical_form())
+            for (const nachklang::Option& option : form->canonical_options()) add(option);
+    }
+}
+
 /// A reader of ours that goes away ends us as it ends others; what else keeps a line from being printed is told.
 int output_lost(int error) {
     if (error == EPIPE) {
@@ -91,14 +117,8 @@ int parse_and_run(int argc, char** argv) {
     c->add_option("--as", read.as, "tree, trace or canonical");
     c->add_option("--profile", read.profile,
                   "also what a narrower standard says of it: i-json (RFC 7493) or jcs (RFC 8785)");
-    c->add_option("--namespaces", read.namespaces, "off: the verdict without them (on)");
-    c->add_option("--allow-folder", read.allow_folder,
-                  "read what the document names outside itself, from this folder only");
-    c->add_flag("--with-comments", read.with_comments, "in the canonical form");
-    c->add_flag("--exclusive", read.exclusive, "the exclusive canonical form");
-    c->add_option("--prefix", read.prefixes,
-                  "of the exclusive form: a prefix treated inclusively ('' for the default)");
-    c->add_option("--subset", read.subset, "the canonical form of one element, such as /register/bell[2]");
+    c->add_option("--allow-folder", read.allow_folder, "read files that the document names, from this folder only");
+    add_format_options(*c, read.choices);
     c->add_flag("--quiet", read.quiet, "the verdict only, in memory that does not grow with the document");
 
     tool::TryOptions attempt;

@@ -460,9 +460,8 @@ inline Reply run_request(Codec& codec, std::string_view operation, std::string_v
             TraceOut out(show);
             Reply reply = codec.decode(format, mode, bytes, out);
             if (reply.kind == "accepted") reply.bytes = out.take();
-            // A document of XML that was accepted and holds nothing at all.
-            if (reply.kind == "accepted" && show && reply.bytes.empty() && format == "xml")
-                reply.bytes = "text u8:\n";
+            // An accepted document that holds nothing at all; a trace has at least one line.
+            if (reply.kind == "accepted" && show && reply.bytes.empty()) reply.bytes = "text u8:\n";
             return reply;
         }
         if (operation == "round-trip") return codec.round_trip(format, mode, bytes);

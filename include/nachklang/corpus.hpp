@@ -6,6 +6,7 @@
 
 #include <memory>
 #include <optional>
+#include <span>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -46,9 +47,12 @@ struct FileRule {
 };
 
 /// Loads every sheet (*.toml) and every document file below a folder. Document files are cases of their own.
-Checked<Corpus> load_corpus(const std::string& folder, const std::vector<FileRule>& rules = {});
+/// `known` are the formats that a sheet may name.
+Checked<Corpus> load_corpus(const std::string& folder, const std::vector<FileRule>& rules = {},
+                            std::span<const Format* const> known = formats());
 /// Loads one sheet. `root` is the folder that `file =` may not leave.
-Checked<std::vector<Case>> load_sheet(const std::string& file, const std::string& corpus_name);
+Checked<std::vector<Case>> load_sheet(const std::string& file, const std::string& corpus_name,
+                                      std::span<const Format* const> known = formats());
 /// A case made of a document alone.
 Case case_of_document(std::string corpus, std::string name, const Format& format, std::string document);
 

@@ -1,6 +1,6 @@
-// Loops that use the stages: a run of a corpus through implementations, and the search for a smallest document.
+// Loops that use the stages: cards, limits, number surveys, and the search for a smallest document.
 //
-// No stage knows an experiment. Findings depend on the cases and the subjects alone, never on the number of
+// No stage knows an experiment. What they find depends on the cases and the subjects alone, never on the number of
 // workers.
 #pragma once
 
@@ -10,49 +10,9 @@
 #include <string>
 #include <vector>
 
-#include <nachklang/compare.hpp>
+#include <nachklang/campaign.hpp>
 
 namespace nachklang {
-
-/// One case, one subject, one operation: what happened, and the finding.
-struct Result {
-    const Case* test_case = nullptr;
-    const Subject* subject = nullptr;
-    Operation operation = Operation::decode;
-    Outcome outcome;
-    Finding finding;
-    std::optional<LayerDigests> digests;  ///< of the value decoded, or of the document written
-    std::optional<Trace> value;           ///< that value; shared by all answers that are the same at every layer
-};
-
-struct IncidentReport {
-    const Subject* subject = nullptr;
-    std::vector<std::string> sequence;  ///< "decode numbers/tenth" …, in the order they were asked
-    OutcomeKind outcome = OutcomeKind::unsteady;
-    std::string detail;
-};
-
-/// All about one chunk of cases, in a fixed order.
-struct ChunkReport {
-    std::vector<Result> results;  ///< by case, then subject, then operation
-    std::vector<Disagreement> disagreements;
-    std::vector<IncidentReport> incidents;
-};
-
-struct CampaignOptions {
-    unsigned workers = 1;
-    std::atomic<bool>* cancelled = nullptr;  ///< set from outside: the run ends after what is under way
-    std::function<void(std::size_t done, std::size_t all)> progress{};  ///< tasks; called on the caller's thread
-    std::string profile{};  ///< a profile's name: findings carry its advice on cases of formats that have it
-};
-
-/// Makes executors: the process runner's by default, or the caller's own (in-process).
-using ExecutorFactory = std::function<std::unique_ptr<Executor>(const Subject&)>;
-
-/// Runs all cases through all subjects that do their format. `take` hears each chunk in order, on the caller's
-/// thread, as soon as it and all before it are done. Cases and subjects must outlive the reports.
-void run_campaign(std::span<const Case> cases, std::span<const Subject> subjects, const ExecutorFactory& make,
-                  const CampaignOptions& options, const std::function<void(ChunkReport&&)>& take);
 
 /// One implementation's answers to all questions, and the aspects it passes.
 struct Card {
@@ -65,9 +25,16 @@ struct Card {
     using Question = std::pair<std::string, std::string>;            ///< format, id
     std::map<Question, std::map<std::string, std::size_t>> answers;  ///< each answer with how many cases gave it
 };
-std::vector<Card> blank_cards(std::span<const Subject> subjects);
-/// Adds what a chunk of a campaign says; subjects are known by their address.
-void add_to_cards(std::vector<Card>& cards, const ChunkReport& report);
+/// Gathers a card for each subject of a run.
+class CardSink final : public ResultSink {
+  public:
+    void begin(const RunHeader& header) override;
+    void chunk(const ChunkReport& report) override;
+    [[nodiscard]] const std::vector<Card>& cards() const { return cards_; }
+
+  private:
+    std::vector<Card> cards_;
+};
 
 /// How far one implementation goes in one shape.
 struct LimitFound {

@@ -1,4 +1,9 @@
-// A format is a plug: after its reader, every stage sees documents, traces and trees through this interface only.
+// A format is a plug-in: after the reader, every stage sees documents, traces and trees through this interface
+// only.
+//
+// `Format` is the core that every format has: it detects, reads, expects, describes and compares. What only some
+// formats have is a facet (a canonical form, profiles, number literals …); a format without one returns null.
+// tests/toy_format_test.cpp runs a third format with the core alone through all stages.
 //
 // Formats are immutable and may be used from several threads at once.
 #pragma once
@@ -6,6 +11,7 @@
 #include <functional>
 #include <map>
 #include <memory>
+#include <optional>
 #include <span>
 #include <string>
 #include <string_view>
@@ -17,84 +23,100 @@
 
 namespace nachklang {
 
+// --- what a reading says ---
+
 /// A rejection by a reference reader.
 struct Rejection {
     Position position;         ///< the first byte after which no continuation is a document; see docs/positions.md
-    std::string message;       ///< what was expected, and what stands there
+    std::string message;       ///< what was expected, and what was found instead
     std::string clause;        ///< "RFC 8259, 6", "XML 1.0, production 39"
-    std::string entity_stack;  ///< the stack of entities, where the place lies inside one
+    std::string entity_stack;  ///< the entities being read, if the position lies inside one
 };
 
-/// How strongly the standard speaks.
+/// How strongly the standard speaks: MUST, SHOULD, MAY, or no sentence at all but changed data.
 enum class Basis : std::uint8_t { required, advised, permitted, fidelity };
 std::string_view name_of(Basis basis);
 
-/// Something the standard leaves open, with the answers known.
+/// An answer that a question lists.
+struct KnownAnswer {
+    std::string name;
+    bool keeps_value = false;  ///< a decoder that answers so still holds the value that was written
+    KnownAnswer(const char* text) : name(text) {}             // NOLINT: tables list names
+    KnownAnswer(std::string text) : name(std::move(text)) {}  // NOLINT: tables list names
+    static KnownAnswer keeps(std::string name) {
+        KnownAnswer out(std::move(name));
+        out.keeps_value = true;
+        return out;
+    }
+};
+
+/// Something the standard leaves open, with the known answers.
 struct Question {
     std::string id;
     std::string clause;
-    std::vector<std::string> answers;
-    bool unlisted_is_altered = true;  ///< an answer nobody foresaw is a finding; otherwise only a group of its own
+    std::vector<KnownAnswer> answers;
+    bool unlisted_is_altered = true;  ///< an unlisted answer is a finding; otherwise it only forms a group
     std::size_t raised_from = 0;      ///< the amount from which on a document raises the question
     std::size_t refusal_from = 0;     ///< the amount from which on a refusal is an answer to it
     bool limit = false;               ///< a depth or size: running out of memory or stack is an answer, too
     std::string about;                ///< one line for people
 
-    static Question open_point(std::string id, std::string clause, std::vector<std::string> answers,
+    static Question open_point(std::string id, std::string clause, std::vector<KnownAnswer> answers,
                                std::string about);
     /// A depth or size, raised from an amount on.
     static Question limit_from(std::size_t amount, std::string id, std::string clause, std::string about);
+    /// The listed answer of that name, or null.
+    [[nodiscard]] const KnownAnswer* find(std::string_view name) const;
 };
 
-/// An open point that a document contains.
+/// A place in a document that raises a question.
 struct Occurrence {
     std::string question;
-    std::size_t offset = 0;  ///< of the first such point
+    std::size_t offset = 0;  ///< of the first such place
     std::size_t amount = 0;  ///< how much: levels, digits, bytes …
-    std::size_t count = 1;   ///< how many such points there are
+    std::size_t count = 1;   ///< how many such places there are
 };
 
-/// The bytes of something outside the document, and what names inside it are relative to.
+/// The bytes of an external entity, and what names inside it are relative to.
 struct ExternalEntity {
     std::string bytes, base;
 };
-/// Finds what a document names outside itself; nothing where it is not to be read. The readers themselves open no
-/// file and no connection.
+/// Finds what a document names outside itself; returns nothing if it must not be read. The readers themselves open
+/// no file and no connection.
 using Fetch = std::function<std::optional<ExternalEntity>(std::string_view system_id, std::string_view base)>;
 
-/// Whom a case speaks of, where what is right depends on it: who reads nothing outside the document, or who reads
-/// all that it names (XML 1.0, 4.1 and 5.1).
+/// Which implementations a case applies to when the result depends on external access: those that read nothing
+/// outside the document, or those that read all that it names (XML 1.0, 4.1 and 5.1).
 enum class ExternalAccess : std::uint8_t { either, none, external };
 struct ExternalContext {
     ExternalAccess reads = ExternalAccess::either;
     Fetch fetch{};
 };
 
-struct ReadOptions {
-    bool trace = true;       ///< otherwise the verdict (and what it raises as far as that needs no tree)
-    bool namespaces = true;  ///< otherwise that verdict is not asked for
-    Fetch fetch{};
-};
-
-/// What an adapter's hello tells of its own choices: `namespaces` = `on`.
+/// Choices by name, such as `namespaces` = `on`: what an adapter's hello reports, or how a document is to be read.
 using Settings = std::map<std::string, std::string>;
+
+struct ReadOptions {
+    Settings settings{};  ///< of those that FormatConstants::reading_options lists; others are ignored
+    Fetch fetch{};        ///< null: nothing outside the document is read
+};
 
 /// What a reference reader makes of a document.
 struct Reading {
     std::optional<Rejection> rejection;
-    std::string
-        unreadable_because;  ///< not empty: what the reader does not read, so that it says nothing of this document
-    std::string
-        weaker_verdict;  ///< of a document rejected by the last of several verdicts: what it is all the same
-    Trace trace;         ///< where accepted and asked for
-    std::vector<Occurrence> occurrences;  ///< sorted by question
+    std::string unreadable_because;  ///< not empty: the reader cannot read this document, so it gives no verdict
+    std::string weaker_verdict;  ///< of a document that fails only the last of several verdicts: what it still is
+    Trace trace;                 ///< of an accepted document
+    std::vector<Occurrence> occurrences;  ///< of an accepted document, sorted by question
     [[nodiscard]] bool accepted() const { return !rejection.has_value() && unreadable_because.empty(); }
 };
+
+// --- what is expected, and how values differ ---
 
 enum class Stance : std::uint8_t { accept, reject, open };
 std::string_view name_of(Stance stance);
 
-/// One way to answer a question: what a decoder that answers so holds. Nothing where it refuses.
+/// One way to answer a question: the value that a decoder then holds. No trace: it refuses.
 struct Answer {
     std::string question, name;
     std::optional<Trace> trace;
@@ -103,29 +125,30 @@ struct Answer {
 /// What the standard says of one document.
 struct Expectation {
     Stance stance = Stance::accept;
-    Basis acceptance_basis = Basis::advised;  ///< of the finding too-lenient, where accepted against the stance
+    Basis acceptance_basis = Basis::advised;  ///< of the finding too-lenient, if accepted against the stance
     std::string acceptance_cause;             ///< and its cause
     std::string clause;
-    std::string unreadable_because;  ///< see Reading::beyond: nothing is expected
-    std::string not_asked;           ///< not empty: why an implementation with these settings cannot be judged
-    std::optional<Trace> value;      ///< where a decoder that accepts must hold this
+    std::string unreadable_because;    ///< see Reading::unreadable_because: nothing is expected
+    std::string not_asked;             ///< not empty: why an implementation with these settings cannot be judged
+    bool depends_on_external = false;  ///< the value depends on what is read outside the document
+    std::optional<Trace> value;        ///< a decoder that accepts must hold this
     std::optional<Trace>
-        written_value;            ///< what a round trip's text must read as, where settings make that another
+        written_value;            ///< what a round trip's text must read as, if settings make that another value
     std::vector<Answer> answers;  ///< listed answers of open points
     std::vector<Occurrence> occurrences;
 };
 
 /// A difference between what was expected and what came, explained.
 struct Difference {
-    std::string at;        ///< path, "" for the whole
+    std::string at;        ///< path, "" for the whole document
     std::string cause;     ///< slug
     std::string detail;    ///< "0.1 became 0.09999999999999999 (1 ulp below)"
     std::string question;  ///< the question that explains it, or empty
     std::string answer;    ///< and the answer it is
 };
 
-/// An answer to a raised question that was read off the values where nothing differs or where a question explains
-/// it.
+/// An answer to a raised question, read off the value: either the values are equal, or the question explains the
+/// difference.
 struct Observed {
     std::string question, answer;
     friend auto operator<=>(const Observed&, const Observed&) = default;
@@ -136,68 +159,16 @@ struct Comparison {
     std::vector<Observed> observed;       ///< sorted, each once
 };
 
-/// What an adapter's values cannot show, as its hello lists it.
+/// What an adapter's values cannot show, as its hello lists it after `cannot-represent`.
 using CannotRepresent = std::vector<std::string>;
 
 struct CompareOptions {
     Layer layer = Layer::value;
     bool of_round_trip =
-        false;  ///< the other side is a re-encoded document: a number equal at `value` is only rounded
+        false;  ///< `got` was read from a re-encoded document: a number equal at `value` is only rounded
     CannotRepresent cannot_represent{};
     std::size_t most = 8;
-    bool of_encoding = false;  ///< the other side was written from the expected value: all that it holds counts
-};
-
-/// Which canonical form, where a format has several.
-struct CanonicalOptions {
-    bool comments = false;
-    bool exclusive = false;               ///< Exclusive XML Canonicalization 1.0; else Canonical XML 1.0
-    std::vector<std::string> prefixes{};  ///< exclusive: those treated inclusively, "" for the default namespace
-    std::string subset{};  ///< the element alone that a path names ("/register/bell[2]"); empty: the whole document
-};
-
-/// A document in its format's canonical form.
-struct Canonical {
-    std::optional<Rejection> refused;  ///< no document of the format, or one that has no canonical form
-    std::string unreadable_because;    ///< not empty: what is not read yet
-    std::string bytes;
-};
-
-/// A production of the grammar, or a sentence of the standard with a requirement word, and the sides it has: what
-/// must be accepted, what must be refused, what is left open.
-struct Requirement {
-    std::string id, clause, wording;
-    bool accepts = false, rejects = false, opens = false;
-};
-/// A requirement that a case rests on, and on which side.
-struct Exercised {
-    std::size_t requirement = 0;  ///< index into the format's
-    Stance side = Stance::accept;
-};
-
-/// A narrower standard that a writer may keep to.
-struct Profile {
-    std::string_view name, standard, about;
-};
-/// What a profile says against a document: to its writer, never a reason for a reader to fail.
-struct Advice {
-    Position position;
-    std::string message, clause;
-    Basis basis = Basis::advised;
-};
-
-/// A kind of document that exists in every amount: levels, elements, bytes.
-struct Shape {
-    std::string_view name, unit;
-    std::string_view question;  ///< the limit it probes
-};
-
-/// What an implementation holds of a number literal.
-struct StoredLiteral {
-    std::string answer;  ///< "exact", "correctly rounded", "off by ulps", "saturated", "turned into text" …
-    std::string stored;  ///< for people
-    double ulps = 0;     ///< of a finite binary value: its signed distance from the literal's, in its unit
-    bool wrong = false;  ///< not the number, nor the nearest to it that its kind can hold
+    bool of_encoding = false;  ///< `got` was written from `expected`: all that it holds counts
 };
 
 /// A slug that a format's findings may carry.
@@ -207,46 +178,87 @@ struct Cause {
     std::string smallest;  ///< the smallest document that shows it, in printable form
 };
 
-/// A verdict on a document that comes in pieces.
+/// Causes that the stages themselves give; each format lists them with its own example.
+namespace common_cause {
+inline constexpr std::string_view refused = "verdict/refused";
+inline constexpr std::string_view against_the_sheet = "verdict/accepted-against-the-sheet";
+inline constexpr std::string_view accepted_differently = "verdict/accepted-differently";
+inline constexpr std::string_view verdict_prefix = "verdict/";
+inline constexpr std::string_view other_value = "value/kind";
+inline constexpr std::string_view ill_formed_output = "output/ill-formed";
+inline constexpr std::string_view not_canonical = "output/not-canonical";
+inline constexpr std::string_view unstable = "round-trip/unstable";
+inline constexpr std::string_view outcome_prefix = "outcome/";
+inline constexpr std::string_view undeclared_answer = "question/undeclared-answer";
+}  // namespace common_cause
+
+// --- the core interface ---
+
+/// A choice that a user or an adapter can make, with its values.
+struct Option {
+    std::string_view name, about;
+    enum class Kind : std::uint8_t { flag, value, values } kind = Kind::value;
+    std::vector<std::string_view> allowed{};  ///< empty: any text
+    std::string_view needs{};                 ///< another option without which this one means nothing
+};
+/// Options chosen; one of kind `values` may appear several times.
+using Choices = std::multimap<std::string, std::string, std::less<>>;
+
+/// A word that a hello may list after `cannot-represent`, and the first layer that compares what is missing.
+struct RepresentationLimit {
+    std::string_view word;
+    Layer first_layer;
+};
+
+/// What never changes about a format.
+struct FormatConstants {
+    std::string_view name;                  ///< "json": on the wire, in sheets and in options
+    Basis writing_basis = Basis::fidelity;  ///< how strongly the standard binds writers to well-formed text
+    std::span<const Question> questions;
+    std::span<const Cause> causes;
+    std::span<const RepresentationLimit> representation_limits;
+    std::span<const Option> reading_options;  ///< for ReadOptions::settings
+    bool names_external_files = false;        ///< documents may name files outside themselves
+};
+
+/// A verdict on a document that comes in pieces, in memory that does not grow with the document where the format
+/// allows that.
 class VerdictStream {
   public:
     virtual ~VerdictStream() = default;
-    /// False once the document cannot be one any more.
+    /// False once no continuation can be a document.
     virtual bool feed(std::string_view piece) = 0;
     virtual std::optional<Rejection> finish() = 0;
-    /// After finish: see Reading::beyond.
+    /// After finish: see Reading::unreadable_because.
     [[nodiscard]] virtual std::string unreadable_because() const { return ""; }
 };
+
+class CanonicalForm;
+class TextDifferences;
+class Reduction;
+class Coverage;
+class Profiles;
+class Generators;
+class NumberProbes;
 
 class Format {
   public:
     virtual ~Format() = default;
-    [[nodiscard]] virtual std::string_view name() const = 0;
-    /// What the standard calls a document of this format, and the standard itself.
-    [[nodiscard]] virtual std::string_view standard() const = 0;
-    /// A guess by the first bytes or the file's name; the first format that says so is taken.
-    [[nodiscard]] virtual bool looks_like(std::string_view file_name, std::string_view document) const = 0;
-    [[nodiscard]] virtual std::string_view layer_name(Layer layer) const { return name_of(layer); }
+    [[nodiscard]] virtual const FormatConstants& constants() const = 0;
+    [[nodiscard]] std::string_view name() const { return constants().name; }
 
+    /// A guess from the file's name or the first bytes; the first format that says yes is taken.
+    [[nodiscard]] virtual bool detect(std::string_view file_name, std::string_view document) const = 0;
     [[nodiscard]] virtual Reading read(std::string_view document, const ReadOptions& options = {}) const = 0;
-    /// How to read what an implementation with these settings wrote.
-    [[nodiscard]] virtual ReadOptions options_for(const Settings&) const { return {}; }
-    [[nodiscard]] virtual std::unique_ptr<VerdictStream> verdict_stream(const ReadOptions& options = {}) const = 0;
-    /// Which of a reading's choices the format has: "namespaces", "allow-folder", "with-comments", "exclusive",
-    /// "subset".
-    [[nodiscard]] virtual std::span<const std::string_view> choices() const { return {}; }
-    /// The one spelling of the document's value that the format's canonical form allows (RFC 8785, Canonical XML).
-    [[nodiscard]] virtual Canonical canonical(std::string_view document, const CanonicalOptions& options = {},
-                                              const Fetch& fetch = {}) const = 0;
-    /// What that form rests on.
-    [[nodiscard]] virtual std::string_view canonical_clause() const = 0;
-    /// What is expected of a document that comes without a sheet, by the reference reader alone, of an
+    /// Of an adapter's settings those that say how to read what it wrote.
+    [[nodiscard]] virtual Settings reading_settings(const Settings&) const { return {}; }
+    [[nodiscard]] virtual std::unique_ptr<VerdictStream> verdict_stream(const Settings& settings = {}) const = 0;
+    /// What is expected of a document that no sheet describes, by the reference reader alone, from an
     /// implementation with these settings.
     [[nodiscard]] virtual Expectation expect(std::string_view document, const Settings& settings = {},
-                                             const ExternalContext& outside = {}) const = 0;
-    /// The value in a few words of this format's own, as it is shown side by side; whole unless longer than `most`.
-    [[nodiscard]] virtual std::string shown(const Trace& trace, std::size_t most) const = 0;
-
+                                             const ExternalContext& external = {}) const = 0;
+    /// The value in the format's own words, for display; cut when longer than `most`.
+    [[nodiscard]] virtual std::string describe(const Trace& trace, std::size_t most) const = 0;
     [[nodiscard]] virtual Tree tree(const Trace& trace, Layer layer,
                                     const CannotRepresent& cannot_represent = {}) const = 0;
     [[nodiscard]] virtual LayerDigests digests(const Trace& trace,
@@ -254,56 +266,151 @@ class Format {
     /// Explains where and why `got` is not `expected`, at a layer.
     [[nodiscard]] virtual Comparison compare(const Trace& expected, const Trace& got,
                                              const CompareOptions& options = {}) const = 0;
-    /// How strongly the standard binds who writes a document to write a well-formed one.
-    [[nodiscard]] virtual Basis writing_basis() const = 0;
-    /// Of a text that an encoder wrote for a value, and that reads as it: which of several spellings it chose, as
-    /// answers to the format's questions.
-    [[nodiscard]] virtual std::vector<Observed> encoder_choices(const Trace&, std::string_view) const { return {}; }
-    /// The first layer that compares what a `lacks` word says is missing; nothing for a word unknown.
-    [[nodiscard]] virtual std::optional<Layer> layer_without(std::string_view word) const = 0;
-    /// Whether a document was reformatted, and how: slugs of what changed though the value is the same.
+
+    // Facets; null if the format has no such thing.
+    [[nodiscard]] virtual const CanonicalForm* canonical_form() const { return nullptr; }
+    [[nodiscard]] virtual const TextDifferences* text_differences() const { return nullptr; }
+    [[nodiscard]] virtual const Reduction* reduction() const { return nullptr; }
+    [[nodiscard]] virtual const Coverage* coverage() const { return nullptr; }
+    [[nodiscard]] virtual const Profiles* profiles() const { return nullptr; }
+    [[nodiscard]] virtual const Generators* generators() const { return nullptr; }
+    [[nodiscard]] virtual const NumberProbes* number_probes() const { return nullptr; }
+};
+
+/// The question of that id, or null.
+const Question* find_question(const Format& format, std::string_view id);
+/// The verdict on a whole document, without its value. Throws nothing; see VerdictStream::unreadable_because for
+/// documents that the reader cannot read: they count as rejected with that reason as the message.
+std::optional<Rejection> verdict_of(const Format& format, std::string_view document, const Settings& settings = {});
+
+// --- facets ---
+
+/// A document in its format's canonical form.
+struct Canonical {
+    std::optional<Rejection> refused;  ///< no document of the format, or one that has no canonical form
+    std::string unreadable_because;    ///< not empty: the reader cannot read this document
+    std::string bytes;
+};
+/// The one spelling of a document's value that a standard allows (RFC 8785, Canonical XML).
+class CanonicalForm {
+  public:
+    virtual ~CanonicalForm() = default;
+    /// The clause that the form rests on.
+    [[nodiscard]] virtual std::string_view canonical_clause() const = 0;
+    [[nodiscard]] virtual std::span<const Option> canonical_options() const { return {}; }
+    [[nodiscard]] virtual Canonical canonical(std::string_view document, const Choices& choices = {},
+                                              const Fetch& fetch = {}) const = 0;
+};
+
+/// How texts of one value differ.
+class TextDifferences {
+  public:
+    virtual ~TextDifferences() = default;
+    /// Slugs of what changed between two texts of the same value.
     [[nodiscard]] virtual std::vector<std::string> reformatted(std::string_view before,
                                                                std::string_view after) const = 0;
+    /// Which of several spellings an encoder chose for a value, as answers to the format's questions.
+    [[nodiscard]] virtual std::vector<Observed> encoder_choices(const Trace&, std::string_view) const { return {}; }
+};
 
-    /// A document to test an adapter's protocol with.
-    enum class SampleDocument : std::uint8_t { small, large, deep };
-    /// small: a few bytes; large: a megabyte and more; deep: a million levels.
-    [[nodiscard]] virtual std::string sample_document(SampleDocument kind) const = 0;
-    /// Pieces to try to leave out, the largest first; every one keeps the rest as it is. They look into `document`.
+/// How documents become smaller.
+class Reduction {
+  public:
+    virtual ~Reduction() = default;
+    /// Pieces to try to leave out, the largest first; each leaves the rest as it is. They point into `document`.
     [[nodiscard]] virtual std::vector<Cut> cuts(std::string_view document) const = 0;
-    [[nodiscard]] virtual std::span<const Requirement> requirements() const { return {}; }
-    /// What a document exercises, with what it names outside itself where that is read.
-    [[nodiscard]] virtual std::vector<Exercised> exercised(std::string_view, const Fetch& = {}) const { return {}; }
+};
+
+/// A production of the grammar, or a sentence with a requirement word, and the sides it has: what must be accepted,
+/// what must be refused, what is left open.
+struct Requirement {
+    std::string id, clause, wording;
+    bool accepts = false, rejects = false, opens = false;
+};
+/// A requirement that a case rests on, and on which side.
+struct Exercised {
+    std::size_t requirement = 0;  ///< index into the format's
+    Stance side = Stance::accept;
+};
+/// Which sentences of the standard a corpus covers.
+class Coverage {
+  public:
+    virtual ~Coverage() = default;
+    [[nodiscard]] virtual std::span<const Requirement> requirements() const = 0;
+    /// What a document exercises, with the files that it names if `fetch` reads them.
+    [[nodiscard]] virtual std::vector<Exercised> exercised(std::string_view document,
+                                                           const Fetch& fetch = {}) const = 0;
     /// What a value to be encoded exercises.
     [[nodiscard]] virtual std::vector<Exercised> exercised_by_encoding() const { return {}; }
-    [[nodiscard]] virtual std::span<const Profile> profiles() const { return {}; }
-    /// What a profile, by its name, says of a document; nothing of what is no document.
-    [[nodiscard]] virtual std::vector<Advice> advice(std::string_view, std::string_view) const { return {}; }
+};
+
+/// A narrower standard that a writer may keep to.
+struct Profile {
+    std::string_view name, standard, about;
+};
+/// What a profile says against a document: meant for its writer, never a reason for a reader to fail.
+struct Advice {
+    Position position;
+    std::string message, clause;
+    Basis basis = Basis::advised;
+};
+class Profiles {
+  public:
+    virtual ~Profiles() = default;
+    [[nodiscard]] virtual std::span<const Profile> list() const = 0;
+    /// What a profile, by its name, says of a document; empty for text that is no document.
+    [[nodiscard]] virtual std::vector<Advice> advice(std::string_view profile, std::string_view document) const = 0;
+};
+
+/// A kind of document that exists in every amount: levels, elements, bytes.
+struct Shape {
+    std::string_view name, unit;
+    std::string_view question;  ///< the limit it probes
+};
+/// Documents made to order.
+class Generators {
+  public:
+    virtual ~Generators() = default;
+    /// small: a few bytes; large: a megabyte and more; deep: a million levels.
+    enum class Sample : std::uint8_t { small, large, deep };
+    /// A document to test an adapter's protocol with.
+    [[nodiscard]] virtual std::string sample_document(Sample kind) const = 0;
     [[nodiscard]] virtual std::span<const Shape> shapes() const { return {}; }
     /// The document of a shape and an amount of at least 1.
     [[nodiscard]] virtual std::string shaped(std::size_t, std::size_t) const { return {}; }
-    /// The value of a shaped document in trace notation, to be encoded; nothing where the shape is one of spelling
+    /// The value of a shaped document in trace notation, to be encoded; nothing if the shape is one of spelling
     /// alone.
     [[nodiscard]] virtual std::optional<std::string> shaped_value(std::size_t, std::string_view) const {
         return std::nullopt;
     }
-    /// A document that holds these number literals one after another; empty for a format without numbers.
-    [[nodiscard]] virtual std::string number_row(std::span<const std::string>) const { return {}; }
-    /// What a decoder of such a document holds of each; empty where its value is no such row.
-    [[nodiscard]] virtual std::vector<StoredLiteral> stored_numbers(std::span<const std::string>,
-                                                                    const Trace&) const {
-        return {};
-    }
-    [[nodiscard]] virtual std::span<const Question> questions() const = 0;
-    [[nodiscard]] virtual std::span<const Cause> causes() const = 0;
 };
 
-/// All formats, in the order they are asked.
+/// What an implementation stores for a number literal.
+struct StoredLiteral {
+    std::string answer;  ///< "exact", "correctly rounded", "off by ulps", "saturated", "turned into text" …
+    std::string stored;  ///< for people
+    double ulps = 0;     ///< of a finite binary value: its signed distance from the literal's, in its unit
+    bool wrong = false;  ///< neither the number nor the nearest one that its kind can hold
+};
+/// Documents that hold number literals.
+class NumberProbes {
+  public:
+    virtual ~NumberProbes() = default;
+    /// A document that holds these literals one after another.
+    [[nodiscard]] virtual std::string number_row(std::span<const std::string> literals) const = 0;
+    /// What a decoder of such a document stores for each; empty if its value is no such row.
+    [[nodiscard]] virtual std::vector<StoredLiteral> stored_numbers(std::span<const std::string> literals,
+                                                                    const Trace& trace) const = 0;
+};
+
+// --- the table of formats ---
+
+/// All formats, in the order in which detection asks them.
 std::span<const Format* const> formats();
 /// The format of that name, or null.
 const Format* find_format(std::string_view name);
-/// The format a file is taken for: by its name, else by its first bytes; the first of the list where none claims
-/// it.
-const Format& guess_format(std::string_view file_name, std::string_view document);
+/// The format a file is taken for: by its name, else by its first bytes; else the first of the list.
+const Format& guess_format(std::string_view file_name, std::string_view document,
+                           std::span<const Format* const> known = formats());
 
 }  // namespace nachklang

@@ -138,7 +138,7 @@ struct Extended {
 /// Finds the extensions a document uses; nothing where it is no JSON even so, or needs none.
 std::optional<Extended> read_extended(std::string_view document);
 
-/// The format's plug.
+/// The plug-in.
 const Format& format();
 
 }  // namespace nachklang::json

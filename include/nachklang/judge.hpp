@@ -48,17 +48,16 @@ struct Finding {
     [[nodiscard]] bool failing() const;
 };
 
-/// Readings of what implementations wrote: many write the same text, and judging, comparing and round trips all
-/// read it. May be used from several threads at once.
+/// Readings of what implementations wrote. Many write the same text, and judging, comparing and second round trips
+/// all read it. May be used from several threads at once.
 class ReadingCache {
   public:
-    /// The options are those of Format::options_for.
-    std::shared_ptr<const Reading> read(const Format& format, std::string_view document,
-                                        const ReadOptions& options);
+    /// `settings` are those of Format::reading_settings. Nothing outside the document is read.
+    std::shared_ptr<const Reading> read(const Format& format, std::string_view document, const Settings& settings);
 
   private:
     std::mutex mutex_;
-    std::map<std::tuple<const Format*, bool, Digest>, std::shared_ptr<const Reading>> readings_;
+    std::map<std::tuple<const Format*, Settings, Digest>, std::shared_ptr<const Reading>> readings_;
 };
 
 struct JudgeInput {

@@ -1,84 +1,36 @@
-// Asking implementations: the configuration, the adapter protocol (version 1), and what comes back.
+// Running implementations: what is asked, what comes back, and the ways to ask.
 //
-// Implementations run outside the process; the in-process way goes through the same interface (Executor). an
-// Executor is used from one thread at a time; several may run side by side.
+// Implementations run outside the process and speak the adapter protocol (docs/protocol.md); the in-process way
+// goes through the same interface, Executor. An Executor is used from one thread at a time; several may run in
+// parallel.
 #pragma once
 
-#include <chrono>
-#include <functional>
+#include <condition_variable>
 #include <map>
 #include <memory>
+#include <mutex>
 #include <optional>
 #include <set>
-#include <shared_mutex>
 #include <span>
 #include <string>
 #include <string_view>
 #include <vector>
 
 #include <nachklang/adapter.hpp>
-#include <nachklang/format.hpp>
-#include <nachklang/problem.hpp>
+#include <nachklang/config.hpp>
+#include <nachklang/operation.hpp>
 
 namespace nachklang {
-
-/// How much an adapter shows.
-enum class Reach : std::uint8_t { verdict, round_trip, trace };
-std::string_view name_of(Reach reach);
-
-/// One [[implementation]] of a configuration.
-struct Implementation {
-    std::string name;
-    Reach reach = Reach::trace;
-    std::vector<std::string> command;
-    std::vector<std::string> formats;
-    double deadline_s = 5;         ///< a request
-    double start_s = 20;           ///< until the hello
-    std::size_t memory_mb = 2048;  ///< resident, of the process and its children
-    std::vector<int> rejected_status{1};
-    std::vector<std::pair<std::string, std::string>> declares;  ///< question, answer
-    std::vector<std::string> packages;                          ///< Debian's, that it needs
-    std::string set;                          ///< of a shipped one, how dear it is: cheap, middle, all
-    std::vector<std::string> requires_files;  ///< files that are there where it is installed
-    std::string needs;                        ///< what installs it, in words
-    std::string where;                        ///< file and line of the entry
-};
-
-/// One [[corpus]] of a configuration.
-struct CorpusEntry {
-    std::string folder;
-    std::vector<std::pair<std::string, std::string>> rules;  ///< glob, stance
-    std::string where;
-};
-
-struct Configuration {
-    std::vector<Implementation> implementations;
-    std::vector<CorpusEntry> corpora;
-    bool ships_implementations = true;                 ///< the shipped list applies too
-    std::vector<std::string> shipped_implementations;  ///< only these of it; empty: all
-    bool ships_corpora = true;
-};
-/// Reads a configuration. In commands `{adapters}` stands for `adapters_folder` and `{built}` for `built_folder`;
-/// relative folders count from the configuration's own.
-Checked<Configuration> load_configuration(const std::string& file, const std::string& adapters_folder,
-                                          const std::string& built_folder);
-
-/// Whether the first word of a command can be run, and the scripts it names and the files it requires are there;
-/// otherwise what is missing.
-std::optional<std::string> missing_of(const Implementation& implementation);
-
-enum class Operation : std::uint8_t { decode, encode, round_trip };
-std::string_view name_of(Operation operation);
 
 /// One implementation in one mode: what findings are about.
 struct Subject {
     Implementation implementation;
     std::string mode;             ///< empty: it has none
-    std::string version, engine;  ///< as the hello tells them; the engine is its name where it stands on none
+    std::string version, engine;  ///< from the hello; without an engine of its own, the implementation's name
     std::map<std::string, std::set<std::string>> operations;  ///< by format
     CannotRepresent cannot_represent;
     Settings settings;
-    std::string failed_hello;  ///< not empty: it runs and says no hello
+    std::string failed_hello;  ///< not empty: why the adapter sent no valid hello
     [[nodiscard]] std::string name() const {
         return mode.empty() ? implementation.name : implementation.name + "/" + mode;
     }
@@ -99,7 +51,7 @@ enum class OutcomeKind : std::uint8_t {
     unsteady
 };
 std::string_view name_of(OutcomeKind kind);
-/// Whether an implementation gave this answer itself, rather than failing to.
+/// Whether the implementation itself gave this answer.
 bool is_answer(OutcomeKind kind);
 
 struct Request {
@@ -134,22 +86,38 @@ struct Chunk {
 class Executor {
   public:
     virtual ~Executor() = default;
-    /// Asks all requests, in one process where there is one.
+    /// Runs all requests in order, in one process if the implementation is one.
     virtual Chunk run(std::span<const Request> requests) = 0;
 };
 
-/// Keeps time-outs honest: every process runs under a share of it, a confirmation alone.
-using TimingLock = std::shared_mutex;
+/// Keeps time-outs honest. Every process runs under a share of it; a time-out is confirmed with the lock held
+/// alone, so that a deadline missed because of the machine's load is not booked on an implementation.
+///
+/// A waiting writer goes before readers that come later. std::shared_mutex gives no such promise: with glibc its
+/// readers win, and a confirmation waits until no worker has anything left to run.
+class TimingLock {
+  public:
+    void lock_shared();
+    void unlock_shared();
+    void lock();
+    void unlock();
 
-/// Starts an adapter once and reads its hello: a subject a mode. For command lines the subject is the entry itself.
-std::vector<Subject> handshake(const Implementation& implementation, TimingLock& quiet);
+  private:
+    std::mutex mutex_;
+    std::condition_variable changed_;
+    std::size_t readers_ = 0, writers_waiting_ = 0;
+    bool writing_ = false;
+};
+
+/// Starts an adapter once and reads its hello; returns one subject for each mode. A command line is one subject.
+std::vector<Subject> handshake(const Implementation& implementation, TimingLock& timing_lock);
 /// An executor for one subject; it starts processes as it needs them.
-std::unique_ptr<Executor> make_executor(const Subject& subject, TimingLock& quiet);
-/// The in-process way: the codec must outlive the executor. A crash is the caller's own.
+std::unique_ptr<Executor> make_executor(const Subject& subject, TimingLock& timing_lock);
+/// Runs a codec inside this process. The codec must outlive the executor. A crash ends this process.
 std::unique_ptr<Executor> make_in_process_executor(adapter::Codec& codec, std::string mode = {});
 Subject handshake(const adapter::Codec& codec, std::string mode = {});
 
-/// A problem with an adapter's protocol, in words.
+/// What `implementations check` found, check by check.
 struct ProtocolReport {
     struct Check {
         std::string name;
@@ -161,6 +129,6 @@ struct ProtocolReport {
     [[nodiscard]] bool passed() const;
 };
 /// Tests an adapter's framing, ids, bodies, order, standard output and end (see docs/protocol.md).
-ProtocolReport check_protocol(const Subject& subject, TimingLock& quiet);
+ProtocolReport check_protocol(const Subject& subject, TimingLock& timing_lock);
 
 }  // namespace nachklang

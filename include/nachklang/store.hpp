@@ -1,22 +1,80 @@
-// The result record: JSON Lines, in the fields of docs/records.md.
+// Result records: JSON Lines, in the fields of docs/records.md. What is written can be read back, and written again
+// it is the same file.
 #pragma once
 
 #include <cstdint>
 #include <memory>
+#include <optional>
 #include <string>
+#include <string_view>
+#include <utility>
+#include <variant>
+#include <vector>
 
-#include <nachklang/experiments.hpp>
 #include <nachklang/problem.hpp>
+#include <nachklang/result_sink.hpp>
 
 namespace nachklang {
 
-/// One line each, without the line end.
-std::string record_of_run(std::size_t cases, std::span<const Subject> subjects);
-std::string record_of(const Result& result);
-std::string record_of(const Disagreement& disagreement);
-std::string record_of(const IncidentReport& incident);
+/// The first line of a file: what was run.
+struct RunRecord {
+    struct Entry {
+        std::string implementation, version, engine, reach;
+    };
+    std::size_t cases = 0;
+    std::vector<Entry> implementations;
+};
+/// One case, implementation and operation. Names are those of docs/records.md; an empty text is null in the file.
+struct ResultRecord {
+    struct GivenAnswer {
+        std::string question, answered, declared;
+    };
+    struct GivenCause {
+        std::string cause, at;
+    };
+    struct GivenAdvice {
+        std::string clause, message;
+        std::uint64_t offset = 0;
+    };
+    std::string corpus, case_name, implementation, operation, outcome, finding, basis;
+    std::vector<GivenAnswer> answers;
+    std::vector<GivenCause> causes;
+    std::vector<std::string> reformatted;
+    std::vector<GivenAdvice> advice;
+    std::string detail, clause;
+    std::vector<std::pair<std::string, std::string>> digests;  ///< layer, digest; empty: no value
+    std::optional<std::uint64_t> offset, line, column;
+    std::string message, log;  ///< any bytes
+};
+struct IncidentRecord {
+    std::string implementation;
+    std::vector<std::string> sequence;
+    std::string outcome, detail;
+};
+struct DisagreementRecord {
+    struct GivenGroup {
+        std::string shown;
+        std::vector<std::string> implementations, engines, not_reported;
+    };
+    std::string corpus, case_name, operation, layer, question, cause, detail;
+    std::vector<GivenGroup> groups;
+    std::vector<std::string> not_reported;
+};
+using Record = std::variant<RunRecord, ResultRecord, IncidentRecord, DisagreementRecord>;
 
-/// A file of lines. Every line is checked when it is written: a full disk is a Problem, and what is there stays.
+RunRecord record_of(const RunHeader& header);
+ResultRecord record_of(const Result& result);
+IncidentRecord record_of(const IncidentReport& incident);
+DisagreementRecord record_of(const Disagreement& disagreement);
+
+/// One line, without the line end.
+std::string line_of(const Record& record);
+/// Reads one line; a problem names what is wrong with it.
+Checked<Record> parse_record(std::string_view line);
+/// Reads a file of records.
+Checked<std::vector<Record>> read_records(const std::string& path);
+
+/// A file of lines. Every line is checked when it is written: a full disk is a Problem, and the lines so far stay.
 class LineFile {
   public:
     static Checked<std::unique_ptr<LineFile>> create(const std::string& path);
@@ -30,6 +88,25 @@ class LineFile {
     struct File;
     explicit LineFile(std::unique_ptr<File> file);
     std::unique_ptr<File> file_;
+};
+
+/// Writes a run's results and incidents to one file of lines and its disagreements to another; either may be null.
+class LineSink final : public ResultSink {
+  public:
+    LineSink(LineFile* results, LineFile* disagreements) : results_(results), disagreements_(disagreements) {}
+    void begin(const RunHeader& header) override;
+    void chunk(const ChunkReport& report) override;
+    void incident(const IncidentReport& report) override;
+    void end(const RunEnd& how) override;
+    /// The first thing that went wrong; later records are dropped.
+    [[nodiscard]] const std::optional<Problem>& problem() const { return problem_; }
+
+  private:
+    void write(LineFile* file, const Record& record);
+    void flush();
+    LineFile* results_;
+    LineFile* disagreements_;
+    std::optional<Problem> problem_;
 };
 
 }  // namespace nachklang

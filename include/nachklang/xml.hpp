@@ -5,6 +5,7 @@
 // nothing of documents in encodings that it cannot read, and of those whose entities expand past its budget.
 #pragma once
 
+#include <memory>
 #include <optional>
 #include <string>
 #include <string_view>
@@ -45,6 +46,13 @@ class VerdictReader {
     std::unique_ptr<State> state_;
 };
 
+/// Which canonical form is written.
+struct CanonicalOptions {
+    bool comments = false;
+    bool exclusive = false;               ///< Exclusive XML Canonicalization 1.0; else Canonical XML 1.0
+    std::vector<std::string> prefixes{};  ///< exclusive: those treated inclusively, "" for the default namespace
+    std::string subset{};  ///< the one element that a path names ("/register/bell[2]"); empty: the whole document
+};
 /// Canonical XML 1.0 (without a subset the same as 1.1), or its exclusive form.
 Canonical canonical(std::string_view document, const CanonicalOptions& options = {}, const Fetch& fetch = {});
 
@@ -56,7 +64,7 @@ bool is_name_char(char32_t c);
 bool is_fourth_edition_name_start(char32_t c);
 bool is_fourth_edition_name_char(char32_t c);
 
-/// The format's plug.
+/// The plug-in.
 const Format& format();
 
 }  // namespace nachklang::xml

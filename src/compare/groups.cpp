@@ -38,11 +38,10 @@ class Comparer {
   private:
     /// Whether an implementation tells all that a layer compares.
     [[nodiscard]] bool tells(const Participant& participant, Layer layer) const {
-        return std::none_of(participant.cannot_represent.begin(), participant.cannot_represent.end(),
-                            [&](const std::string& word) {
-                                const auto first = case_.format->layer_without(word);
-                                return first && layer >= *first;
-                            });
+        for (const RepresentationLimit& limit : case_.format->constants().representation_limits)
+            for (const std::string& word : participant.cannot_represent)
+                if (word == limit.word && layer >= limit.first_layer) return false;
+        return true;
     }
 
     void refine(const Members& whole, Layer first) {
@@ -103,7 +102,7 @@ class Comparer {
         if (layer == Layer::verdict || !first.trace) {
             group.shown = std::string(name_of(first.outcome));
         } else {
-            group.shown = case_.format->shown(*first.trace, 160);
+            group.shown = case_.format->describe(*first.trace, 160);
         }
         return group;
     }
@@ -152,14 +151,14 @@ class Comparer {
             for (const Members& part : parts) {
                 const Finding* finding = part.front()->finding;
                 if (finding == nullptr || finding->causes.empty()) continue;
-                if (d.cause.empty() || d.cause.starts_with("verdict/")) {
+                if (d.cause.empty() || d.cause.starts_with(common_cause::verdict_prefix)) {
                     d.cause = finding->cause();
                     d.detail = finding->detail;
                 }
             }
             if (!d.cause.empty() || !d.question.empty()) return;
             if (layer == Layer::verdict) {
-                d.cause = "verdict/accepted-differently";
+                d.cause = common_cause::accepted_differently;
                 return;
             }
         }

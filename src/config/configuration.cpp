@@ -11,9 +11,14 @@
 
 #include <nachklang/corpus.hpp>
 
-#include <nachklang/runner.hpp>
+#include <nachklang/config.hpp>
 
 namespace nachklang {
+
+std::string_view name_of(Reach reach) {
+    constexpr std::array<std::string_view, 3> names{"verdict", "round-trip", "trace"};
+    return names[static_cast<std::size_t>(reach)];
+}
 namespace {
 
 namespace fs = std::filesystem;

@@ -57,7 +57,7 @@ Expectation expectation_of(const Case& c, const Settings& settings) {
     if (c.stance && !(c.stance == Stance::reject && read_as_document && !settings.empty())) {
         if (*c.stance == Stance::reject && read_as_document) {
             out.acceptance_basis = Basis::advised;
-            out.acceptance_cause = "verdict/accepted-against-the-sheet";
+            out.acceptance_cause = common_cause::against_the_sheet;
         }
         out.stance = *c.stance;
     }
@@ -71,9 +71,9 @@ Expectation expectation_of(const Case& c, const Settings& settings) {
     if (!c.question.empty()) {
         std::erase_if(out.answers, [&](const Answer& a) { return a.question == c.question && !c.answers.empty(); });
         out.answers.insert(out.answers.end(), c.answers.begin(), c.answers.end());
-        const bool touched = std::any_of(out.occurrences.begin(), out.occurrences.end(),
-                                         [&](const Occurrence& t) { return t.question == c.question; });
-        if (!touched) out.occurrences.push_back({c.question, 0, static_cast<std::size_t>(-2), 1});
+        const bool raised = std::any_of(out.occurrences.begin(), out.occurrences.end(),
+                                        [&](const Occurrence& t) { return t.question == c.question; });
+        if (!raised) out.occurrences.push_back({c.question, 0, static_cast<std::size_t>(-2), 1});
     }
     return out;
 }
@@ -108,12 +108,10 @@ std::vector<Problem> check_case(const Case& c) {
                    "one of the two is wrong");
     }
     if (!c.question.empty()) {
-        const bool touched = std::any_of(reader.occurrences.begin(), reader.occurrences.end(),
-                                         [&](const Occurrence& t) { return t.question == c.question; });
-        const auto questions = c.format->questions();
-        const bool built_in =
-            std::any_of(questions.begin(), questions.end(), [&](const Question& q) { return q.id == c.question; });
-        if (built_in && !touched)
+        const bool raised = std::any_of(reader.occurrences.begin(), reader.occurrences.end(),
+                                        [&](const Occurrence& t) { return t.question == c.question; });
+        const bool built_in = find_question(*c.format, c.question) != nullptr;
+        if (built_in && !raised)
             report("the document does not raise the question " + c.question, "name the question it raises");
     }
     return out;

@@ -23,7 +23,8 @@ struct SheetProblem {
 
 class SheetLoader {
   public:
-    SheetLoader(std::string file, std::string corpus) : file_(std::move(file)), corpus_(std::move(corpus)) {}
+    SheetLoader(std::string file, std::string corpus, std::span<const Format* const> known)
+        : file_(std::move(file)), corpus_(std::move(corpus)), known_(known) {}
 
     std::vector<Case> load() {
         const toml::table root = parse();
@@ -33,7 +34,8 @@ class SheetLoader {
         known_keys(root, {"sheet", "question", "case"});
         known_keys(*sheet, {"format", "aspect", "standard", "about"});
         const std::string format_name = text(*sheet, "format");
-        format_ = find_format(format_name);
+        for (const Format* format : known_)
+            if (format->name() == format_name) format_ = format;
         if (format_ == nullptr)
             fail(*sheet, fmt::format("no format is called '{}'", format_name), "use one of " + format_names());
         aspect_ = text(*sheet, "aspect");
@@ -61,9 +63,9 @@ class SheetLoader {
                             std::move(what), std::move(advice)}};
     }
 
-    static std::string format_names() {
+    [[nodiscard]] std::string format_names() const {
         std::string out;
-        for (const Format* format : formats()) out += (out.empty() ? "" : ", ") + std::string(format->name());
+        for (const Format* format : known_) out += (out.empty() ? "" : ", ") + std::string(format->name());
         return out;
     }
 
@@ -102,7 +104,7 @@ class SheetLoader {
             question.unlisted_is_altered = text_or(table, "unlisted") != "shown";
             if (const toml::array* answers = table["answers"].as_array())
                 for (const toml::node& answer : *answers)
-                    question.answers.push_back(answer.value_or<std::string>(""));
+                    question.answers.emplace_back(answer.value_or<std::string>(""));
             questions_[question.id] = question;
         }
     }
@@ -267,20 +269,18 @@ class SheetLoader {
         if (given == nullptr) return;
         for (const auto& [key, value] : *given) {
             const std::string name(key.str());
-            if (std::find(known->answers.begin(), known->answers.end(), name) == known->answers.end())
+            if (known->find(name) == nullptr)
                 fail(value, fmt::format("'{}' is no answer to {}", text::printable(name), c.question),
                      "list it among the question's answers");
             c.answers.push_back({c.question, name, answer(value, c)});
         }
         if (std::none_of(c.answers.begin(), c.answers.end(), [](const Answer& a) { return a.name == "refused"; }) &&
-            std::find(known->answers.begin(), known->answers.end(), "refused") != known->answers.end())
+            known->find("refused") != nullptr)
             c.answers.push_back({c.question, "refused", std::nullopt});
     }
     [[nodiscard]] const Question* find_question(const std::string& id) const {
         if (const auto own = questions_.find(id); own != questions_.end()) return &own->second;
-        for (const Question& question : format_->questions())
-            if (question.id == id) return &question;
-        return nullptr;
+        return nachklang::find_question(*format_, id);
     }
     std::optional<Trace> answer(const toml::node& node, const Case& c) const {
         if (const auto document = node.value<std::string>()) return read_answer(node, *document);
@@ -306,6 +306,7 @@ class SheetLoader {
     }
 
     std::string file_, corpus_, aspect_, standard_;
+    std::span<const Format* const> known_;
     const Format* format_ = nullptr;
     std::map<std::string, Question> questions_;
     std::vector<Case> cases_;
@@ -313,15 +314,17 @@ class SheetLoader {
 
 }  // namespace
 
-Checked<std::vector<Case>> load_sheet(const std::string& file, const std::string& corpus_name) {
+Checked<std::vector<Case>> load_sheet(const std::string& file, const std::string& corpus_name,
+                                      std::span<const Format* const> known) {
     try {
-        return SheetLoader(file, corpus_name).load();
+        return SheetLoader(file, corpus_name, known).load();
     } catch (const SheetProblem& caught) {
         return caught.problem;
     }
 }
 
-Checked<Corpus> load_corpus(const std::string& folder, const std::vector<FileRule>& rules) {
+Checked<Corpus> load_corpus(const std::string& folder, const std::vector<FileRule>& rules,
+                            std::span<const Format* const> known) {
     std::error_code error;
     if (!fs::is_directory(folder, error))
         return Problem{folder, "is no folder", "name a folder of sheets and documents"};
@@ -336,7 +339,7 @@ Checked<Corpus> load_corpus(const std::string& folder, const std::vector<FileRul
     out.name = root.filename().empty() ? root.parent_path().filename().string() : root.filename().string();
     for (const fs::path& file : files) {
         if (file.extension() != ".toml") continue;
-        auto cases = load_sheet(file.string(), out.name);
+        auto cases = load_sheet(file.string(), out.name, known);
         if (!cases.ok()) return cases.problem();
         std::move(cases.value().begin(), cases.value().end(), std::back_inserter(out.cases));
     }
@@ -350,7 +353,8 @@ Checked<Corpus> load_corpus(const std::string& folder, const std::vector<FileRul
         const std::string name = file.lexically_normal().lexically_relative(root).generic_string();
         auto bytes = read_file(file.string());
         if (!bytes.ok()) return bytes.problem();
-        Case c = case_of_document(out.name, name, guess_format(name, bytes.value()), std::move(bytes.value()));
+        Case c =
+            case_of_document(out.name, name, guess_format(name, bytes.value(), known), std::move(bytes.value()));
         c.source = file.string();
         const auto rule = std::find_if(rules.begin(), rules.end(),
                                        [&](const FileRule& r) { return matches_glob(r.match, name); });

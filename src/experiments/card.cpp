@@ -5,17 +5,15 @@
 
 namespace nachklang {
 
-std::vector<Card> blank_cards(std::span<const Subject> subjects) {
-    std::vector<Card> out;
-    for (const Subject& subject : subjects) out.push_back({&subject, {}, {}});
-    return out;
+void CardSink::begin(const RunHeader& header) {
+    for (const Subject& subject : header.subjects) cards_.push_back({&subject, {}, {}});
 }
 
-void add_to_cards(std::vector<Card>& cards, const ChunkReport& report) {
+void CardSink::chunk(const ChunkReport& report) {
     for (const Result& result : report.results) {
         const auto card =
-            std::find_if(cards.begin(), cards.end(), [&](const Card& c) { return c.subject == result.subject; });
-        if (card == cards.end()) continue;
+            std::find_if(cards_.begin(), cards_.end(), [&](const Card& c) { return c.subject == result.subject; });
+        if (card == cards_.end()) continue;
         Card::Aspect& aspect = card->aspects[result.test_case->aspect];
         const Finding& finding = result.finding;
         ++aspect.asked;
@@ -24,9 +22,9 @@ void add_to_cards(std::vector<Card>& cards, const ChunkReport& report) {
         } else if (finding.kind != FindingKind::conforms && finding.kind != FindingKind::open) {
             ++(finding.failing() ? aspect.failing : aspect.permitted);
         }
-        // A round trip answers what decoding answered already, and less exactly.
-        const bool counts = result.operation == Operation::decode ||
-                            !result.subject->does(result.test_case->format->name(), Operation::decode);
+        // An operation that continues another repeats its answers, less exactly.
+        const auto continues = info_of(result.operation).continues;
+        const bool counts = !continues || !result.subject->does(result.test_case->format->name(), *continues);
         if (!counts) continue;
         for (const GivenAnswer& answer : finding.answers)
             ++card->answers[{std::string(result.test_case->format->name()), answer.question}][answer.answered];

@@ -1,6 +1,5 @@
 // Galloping, then halving: the largest amount of a shape that an implementation takes, and what stands one past it.
 #include <algorithm>
-#include <array>
 #include <mutex>
 
 #include <nachklang/experiments.hpp>
@@ -22,8 +21,12 @@ bool kept(const Format& format, const std::string& document, const std::string& 
     return after.accepted() && format.digests(before.trace)[value] == format.digests(after.trace)[value];
 }
 
-bool has_shape(const Format& format, Operation operation, std::size_t shape) {
-    return operation != Operation::encode || format.shaped_value(shape, format.shaped(shape, 1)).has_value();
+bool takes_value(Operation operation) {
+    return info_of(operation).input == Content::value;
+}
+
+bool has_shape(const Generators& generators, Operation operation, std::size_t shape) {
+    return !takes_value(operation) || generators.shaped_value(shape, generators.shaped(shape, 1)).has_value();
 }
 
 struct Probe {
@@ -32,16 +35,17 @@ struct Probe {
 };
 
 Probe probe(const Format& format, Executor& executor, Operation operation, std::size_t shape, std::size_t amount) {
-    const auto document = std::make_shared<const std::string>(format.shaped(shape, amount));
-    const bool of_value = operation == Operation::encode;
+    const auto document = std::make_shared<const std::string>(format.generators()->shaped(shape, amount));
+    const bool of_value = takes_value(operation);
     const auto body =
-        of_value ? std::make_shared<const std::string>(*format.shaped_value(shape, *document)) : document;
+        of_value ? std::make_shared<const std::string>(*format.generators()->shaped_value(shape, *document))
+                 : document;
     const std::vector<Request> one{{operation, &format, body, false}};
     const Chunk chunk = executor.run(one);
     const Outcome& outcome = chunk.outcomes.front();
     if (outcome.kind != OutcomeKind::accepted)
         return {false, std::string(name_of(outcome.kind)), text::printable_excerpt(outcome.body, 100)};
-    if (operation != Operation::decode && !kept(format, *document, outcome.body))
+    if (info_of(operation).output == Content::document && !kept(format, *document, outcome.body))
         return {false, "silently altered",
                 of_value ? "what it wrote is not the value" : "what it wrote is not what it read"};
     return {true, "", ""};
@@ -57,7 +61,7 @@ LimitFound search(const Format& format, const Subject& subject, Executor& execut
                   std::size_t shape, const LimitOptions& options) {
     LimitFound out;
     out.subject = &subject;
-    out.shape = format.shapes()[shape].name;
+    out.shape = format.generators()->shapes()[shape].name;
     out.operation = operation;
     std::size_t bad = 0;
     /// Narrows the search by one probe.
@@ -84,18 +88,20 @@ LimitFound search(const Format& format, const Subject& subject, Executor& execut
 
 std::vector<LimitFound> find_limits(const Format& format, std::span<const Subject> subjects,
                                     const ExecutorFactory& make, const LimitOptions& options) {
+    if (format.generators() == nullptr) return {};
+    const Generators& generators = *format.generators();
     std::vector<std::size_t> shapes;
-    for (std::size_t i = 0; i < format.shapes().size(); ++i)
+    for (std::size_t i = 0; i < generators.shapes().size(); ++i)
         if (options.shapes.empty() ||
             std::any_of(options.shapes.begin(), options.shapes.end(), [&](const std::string& g) {
-                return matches_glob(g, std::string(format.shapes()[i].name));
+                return matches_glob(g, std::string(generators.shapes()[i].name));
             }))
             shapes.push_back(i);
-    constexpr std::array operations{Operation::decode, Operation::round_trip, Operation::encode};
+    const auto all_operations = operations();
     std::vector<const Subject*> asked;
     for (const Subject& subject : subjects)
-        if (std::any_of(operations.begin(), operations.end(),
-                        [&](Operation o) { return subject.does(format.name(), o); }))
+        if (std::any_of(all_operations.begin(), all_operations.end(),
+                        [&](const OperationInfo& row) { return subject.does(format.name(), row.operation); }))
             asked.push_back(&subject);
     std::vector<std::vector<LimitFound>> found(asked.size());
     std::mutex report_mutex;
@@ -104,14 +110,15 @@ std::vector<LimitFound> find_limits(const Format& format, std::span<const Subjec
         if (stopped(options)) return;
         const auto executor = make(*asked[at]);
         for (const std::size_t shape : shapes)
-            for (const Operation operation : operations) {
-                if (!asked[at]->does(format.name(), operation) || !has_shape(format, operation, shape) ||
+            for (const OperationInfo& row : all_operations) {
+                const Operation operation = row.operation;
+                if (!asked[at]->does(format.name(), operation) || !has_shape(generators, operation, shape) ||
                     stopped(options))
                     continue;
                 found[at].push_back(search(format, *asked[at], *executor, operation, shape, options));
                 const std::lock_guard lock(report_mutex);
                 ++done;
-                if (options.progress) options.progress(done, asked.size() * shapes.size() * operations.size());
+                if (options.progress) options.progress(done, asked.size() * shapes.size() * all_operations.size());
             }
     });
     std::vector<LimitFound> out;

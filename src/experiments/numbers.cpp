@@ -74,8 +74,8 @@ void note_all(NumberSurvey& survey, const Row& row, const std::string& answer) {
 std::vector<Row> take(const Format& format, NumberSurvey& survey, const Row& row, const Outcome& outcome) {
     const bool single = row.literals.size() == 1;
     if (outcome.kind == OutcomeKind::accepted) {
-        const auto stored =
-            outcome.trace ? format.stored_numbers(row.literals, *outcome.trace) : std::vector<StoredLiteral>{};
+        const auto stored = outcome.trace ? format.number_probes()->stored_numbers(row.literals, *outcome.trace)
+                                          : std::vector<StoredLiteral>{};
         if (stored.size() != row.literals.size()) {
             note_all(survey, row, "not shown");
         } else {
@@ -107,8 +107,9 @@ NumberSurvey survey_one(const Format& format, const Subject& subject, const Exec
         const std::vector<Row> rows = std::exchange(waiting, {});
         std::vector<Request> requests;
         for (const Row& row : rows)
-            requests.push_back({Operation::decode, &format,
-                                std::make_shared<const std::string>(format.number_row(row.literals)), true});
+            requests.push_back(
+                {Operation::decode, &format,
+                 std::make_shared<const std::string>(format.number_probes()->number_row(row.literals)), true});
         const Chunk chunk = executor->run(requests);
         const std::size_t before = out.asked;
         for (std::size_t i = 0; i < rows.size(); ++i)
@@ -122,6 +123,7 @@ NumberSurvey survey_one(const Format& format, const Subject& subject, const Exec
 
 std::vector<NumberSurvey> survey_numbers(const Format& format, std::span<const Subject> subjects,
                                          const ExecutorFactory& make, const NumberSurveyOptions& options) {
+    if (format.number_probes() == nullptr) return {};
     std::vector<const Subject*> asked;
     for (const Subject& subject : subjects)
         if (subject.does(format.name(), Operation::decode) && subject.implementation.reach == Reach::trace)

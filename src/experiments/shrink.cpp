@@ -23,9 +23,10 @@ Shrunk shrink(const Format& format, std::string document, const StillShows& stil
     constexpr std::size_t most_in_batch = 64;
     constexpr std::size_t batch_bytes = std::size_t{4} << 20;
     Shrunk out{std::move(document), 0, 0, false};
+    if (format.reduction() == nullptr) return out;
     std::size_t saved = out.document.size();
     while (true) {
-        const std::vector<Cut> cuts = format.cuts(out.document);
+        const std::vector<Cut> cuts = format.reduction()->cuts(out.document);
         const auto no_larger =
             std::find_if(cuts.begin(), cuts.end(), [&](const Cut& cut) { return cut.saved() <= saved; });
         const auto start = static_cast<std::size_t>(no_larger - cuts.begin());

@@ -18,22 +18,50 @@ const Format* find_format(std::string_view name) {
     return nullptr;
 }
 
-const Format& guess_format(std::string_view file_name, std::string_view document) {
-    for (const Format* format : formats())
-        if (format->looks_like(file_name, {})) return *format;
-    for (const Format* format : formats())
-        if (format->looks_like({}, document)) return *format;
-    return *formats().front();
+const Format& guess_format(std::string_view file_name, std::string_view document,
+                           std::span<const Format* const> known) {
+    for (const Format* format : known)
+        if (format->detect(file_name, {})) return *format;
+    for (const Format* format : known)
+        if (format->detect({}, document)) return *format;
+    return *known.front();
 }
 
-Question Question::open_point(std::string id, std::string clause, std::vector<std::string> answers,
+Question Question::open_point(std::string id, std::string clause, std::vector<KnownAnswer> answers,
                               std::string about) {
     return {std::move(id), std::move(clause), std::move(answers), true, 0, 0, false, std::move(about)};
 }
 
 Question Question::limit_from(std::size_t amount, std::string id, std::string clause, std::string about) {
-    return {std::move(id), std::move(clause), {"refused", "accepted", "exhausted"}, true, amount, amount,
-            true,          std::move(about)};
+    return {std::move(id),
+            std::move(clause),
+            {"refused", KnownAnswer::keeps("accepted"), "exhausted"},
+            true,
+            amount,
+            amount,
+            true,
+            std::move(about)};
+}
+
+const KnownAnswer* Question::find(std::string_view name) const {
+    for (const KnownAnswer& answer : answers)
+        if (answer.name == name) return &answer;
+    return nullptr;
+}
+
+const Question* find_question(const Format& format, std::string_view id) {
+    for (const Question& question : format.constants().questions)
+        if (question.id == id) return &question;
+    return nullptr;
+}
+
+std::optional<Rejection> verdict_of(const Format& format, std::string_view document, const Settings& settings) {
+    const auto stream = format.verdict_stream(settings);
+    stream->feed(document);
+    auto rejection = stream->finish();
+    if (!rejection && !stream->unreadable_because().empty())
+        rejection = Rejection{{}, "the reference reader cannot read " + stream->unreadable_because(), "", ""};
+    return rejection;
 }
 
 std::string_view name_of(Basis basis) {

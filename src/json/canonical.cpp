@@ -156,7 +156,7 @@ class CanonicalWriter {
 
 }  // namespace
 
-Canonical canonical_form(std::string_view bytes) {
+Canonical canonical(std::string_view bytes) {
     const Document document = Document::read(bytes);
     if (!document.accepted()) return {document.rejection(), {}, {}};
     if (auto obstacle = first_obstacle(document)) return {std::move(obstacle), {}, {}};

@@ -1,5 +1,6 @@
-// JSON as a plug.
+// The JSON plug-in: what format.hpp asks for, from the pieces in internal.hpp.
 #include <algorithm>
+#include <array>
 
 #include "json/internal.hpp"
 #include "json/questions.hpp"
@@ -17,25 +18,45 @@ class JsonVerdict final : public VerdictStream {
     VerdictReader reader_;
 };
 
-class JsonFormat final : public Format {
+constexpr std::array<RepresentationLimit, 3> representation_limits{
+    {{"order", Layer::order}, {"empty-kind", Layer::representation}, {"number-kind", Layer::representation}}};
+
+class JsonFormat final : public Format,
+                         public CanonicalForm,
+                         public TextDifferences,
+                         public Reduction,
+                         public Coverage,
+                         public Profiles,
+                         public Generators,
+                         public NumberProbes {
   public:
-    [[nodiscard]] std::string_view name() const override { return "json"; }
-    [[nodiscard]] std::string_view standard() const override { return "RFC 8259"; }
-    [[nodiscard]] bool looks_like(std::string_view file_name, std::string_view document) const override {
+    [[nodiscard]] const FormatConstants& constants() const override {
+        // A generator must write conforming text (RFC 8259, 10).
+        static const FormatConstants out{.name = "json",
+                                         .writing_basis = Basis::required,
+                                         .questions = all_questions(),
+                                         .causes = all_causes(),
+                                         .representation_limits = representation_limits,
+                                         .reading_options = {},
+                                         .names_external_files = false};
+        return out;
+    }
+    [[nodiscard]] const CanonicalForm* canonical_form() const override { return this; }
+    [[nodiscard]] const TextDifferences* text_differences() const override { return this; }
+    [[nodiscard]] const Reduction* reduction() const override { return this; }
+    [[nodiscard]] const Coverage* coverage() const override { return this; }
+    [[nodiscard]] const Profiles* profiles() const override { return this; }
+    [[nodiscard]] const Generators* generators() const override { return this; }
+    [[nodiscard]] const NumberProbes* number_probes() const override { return this; }
+
+    [[nodiscard]] bool detect(std::string_view file_name, std::string_view document) const override {
         if (file_name.ends_with(".json")) return true;
         const auto first = document.find_first_not_of(" \t\r\n");
         return first != std::string_view::npos &&
                std::string_view("{[\"-0123456789tfn").find(document[first]) != std::string_view::npos;
     }
-
-    [[nodiscard]] Reading read(std::string_view bytes, const ReadOptions& options) const override {
+    [[nodiscard]] Reading read(std::string_view bytes, const ReadOptions&) const override {
         Reading out;
-        if (!options.trace) {
-            VerdictReader reader;
-            reader.feed(bytes);
-            out.rejection = reader.finish();
-            return out;
-        }
         const Document document = Document::read(bytes);
         out.rejection = document.rejection();
         if (!document.accepted()) return out;
@@ -43,12 +64,8 @@ class JsonFormat final : public Format {
         out.occurrences = occurrences_of(document);
         return out;
     }
-    [[nodiscard]] std::unique_ptr<VerdictStream> verdict_stream(const ReadOptions&) const override {
+    [[nodiscard]] std::unique_ptr<VerdictStream> verdict_stream(const Settings&) const override {
         return std::make_unique<JsonVerdict>();
-    }
-    [[nodiscard]] Canonical canonical(std::string_view document, const CanonicalOptions&,
-                                      const Fetch&) const override {
-        return canonical_form(document);
     }
     [[nodiscard]] Expectation expect(std::string_view document, const Settings& settings,
                                      const ExternalContext&) const override {
@@ -58,11 +75,11 @@ class JsonFormat final : public Format {
         const bool about_bytes = text::first_ill_formed(document).has_value() ||
                                  document.starts_with("\xEF\xBB\xBF") ||
                                  std::any_of(out.occurrences.begin(), out.occurrences.end(),
-                                             [](const Occurrence& t) { return t.question == "encoding"; });
+                                             [](const Occurrence& o) { return o.question == "encoding"; });
         if (about_bytes) out.not_asked = "its adapter hands over text, not bytes";
         return out;
     }
-    [[nodiscard]] std::string shown(const Trace& trace, std::size_t most) const override {
+    [[nodiscard]] std::string describe(const Trace& trace, std::size_t most) const override {
         return shown_value(trace, most);
     }
     [[nodiscard]] Tree tree(const Trace& trace, Layer layer, const CannotRepresent&) const override {
@@ -75,22 +92,18 @@ class JsonFormat final : public Format {
                                      const CompareOptions& options) const override {
         return compare_values(expected, got, options);
     }
-    /// A generator must write conforming text (RFC 8259, 10).
-    [[nodiscard]] Basis writing_basis() const override { return Basis::required; }
-    [[nodiscard]] std::optional<Layer> layer_without(std::string_view word) const override {
-        if (word == "order") return Layer::order;
-        if (word == "empty-kind" || word == "number-kind") return Layer::representation;
-        return std::nullopt;
+
+    [[nodiscard]] std::string_view canonical_clause() const override { return "RFC 8785, 3.2"; }
+    [[nodiscard]] Canonical canonical(std::string_view document, const Choices&, const Fetch&) const override {
+        return json::canonical(document);
     }
     [[nodiscard]] std::vector<std::string> reformatted(std::string_view before,
                                                        std::string_view after) const override {
         return json::reformatted(before, after);
     }
-    [[nodiscard]] std::string sample_document(SampleDocument kind) const override {
-        if (kind == SampleDocument::small) return R"({"bell":"Hour","tower":"North"})";
-        constexpr std::size_t levels = 1'000'000;
-        if (kind == SampleDocument::deep) return std::string(levels, '[') + std::string(levels, ']');
-        return "[\"" + std::string(1 << 20, 'o') + "\"]";
+    [[nodiscard]] std::vector<Observed> encoder_choices(const Trace& value,
+                                                        std::string_view written) const override {
+        return json::encoder_choices(value, written);
     }
     [[nodiscard]] std::vector<Cut> cuts(std::string_view document) const override { return cuts_of(document); }
     [[nodiscard]] std::span<const Requirement> requirements() const override { return all_requirements(); }
@@ -100,19 +113,20 @@ class JsonFormat final : public Format {
     [[nodiscard]] std::vector<Exercised> exercised_by_encoding() const override {
         return json::exercised_by_encoding();
     }
-    [[nodiscard]] std::span<const Profile> profiles() const override { return all_profiles(); }
+    [[nodiscard]] std::span<const Profile> list() const override { return all_profiles(); }
     [[nodiscard]] std::vector<Advice> advice(std::string_view profile, std::string_view document) const override {
         return advice_of(profile, document);
+    }
+    [[nodiscard]] std::string sample_document(Sample kind) const override {
+        if (kind == Sample::small) return R"({"bell":"Hour","tower":"North"})";
+        constexpr std::size_t levels = 1'000'000;
+        if (kind == Sample::deep) return std::string(levels, '[') + std::string(levels, ']');
+        return "[\"" + std::string(1 << 20, 'o') + "\"]";
     }
     [[nodiscard]] std::span<const Shape> shapes() const override { return all_shapes(); }
     [[nodiscard]] std::string shaped(std::size_t shape, std::size_t amount) const override {
         return shaped_document(shape, amount);
     }
-    [[nodiscard]] std::vector<Observed> encoder_choices(const Trace& value,
-                                                        std::string_view written) const override {
-        return json::encoder_choices(value, written);
-    }
-    [[nodiscard]] std::string_view canonical_clause() const override { return "RFC 8785, 3.2"; }
     [[nodiscard]] std::optional<std::string> shaped_value(std::size_t shape,
                                                           std::string_view document) const override {
         return json::shaped_value(shape, document);
@@ -124,8 +138,6 @@ class JsonFormat final : public Format {
                                                             const Trace& trace) const override {
         return stored_of_row(literals, trace);
     }
-    [[nodiscard]] std::span<const Question> questions() const override { return all_questions(); }
-    [[nodiscard]] std::span<const Cause> causes() const override { return all_causes(); }
 };
 
 }  // namespace

@@ -10,7 +10,7 @@ Comparison compare_values(const Trace& expected, const Trace& got, const Compare
 Tree tree_at(const Trace& trace, Layer layer);
 LayerDigests digests_of(const Trace& trace, const CannotRepresent& cannot_represent = {});
 Expectation expectation_of(std::string_view document);
-Canonical canonical_form(std::string_view document);
+Canonical canonical(std::string_view document);
 std::span<const Requirement> all_requirements();
 std::vector<Exercised> exercised_by(std::string_view document, const std::vector<Occurrence>& occurrences);
 std::vector<Exercised> exercised_by_encoding();

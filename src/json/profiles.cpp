@@ -62,8 +62,8 @@ std::vector<Advice> interoperable(const Document& document) {
     return out;
 }
 
-std::vector<Advice> canonical(std::string_view document) {
-    const Canonical form = canonical_form(document);
+std::vector<Advice> canonical_advice(std::string_view document) {
+    const Canonical form = canonical(document);
     if (form.refused)
         return {{form.refused->position, form.refused->message, form.refused->clause, Basis::required}};
     if (form.bytes == document) return {};
@@ -85,7 +85,7 @@ std::span<const Profile> all_profiles() {
 std::vector<Advice> advice_of(std::string_view profile, std::string_view bytes) {
     const Document document = Document::read(bytes);
     if (!document.accepted()) return {};
-    if (profile == "jcs") return canonical(bytes);
+    if (profile == "jcs") return canonical_advice(bytes);
     return profile == "i-json" ? interoperable(document) : std::vector<Advice>{};
 }
 

@@ -11,37 +11,42 @@ namespace {
 constexpr std::size_t never = static_cast<std::size_t>(-1);
 
 constexpr auto open_point = Question::open_point;
+constexpr auto keeps = KnownAnswer::keeps;
 
 Question limit(std::string id, std::size_t from, std::string about) {
     return Question::limit_from(from, std::move(id), "RFC 8259, 9", std::move(about));
 }
 
 /// An answer that nobody foresaw is a group of its own, no finding.
-Question choice(std::string id, std::string clause, std::vector<std::string> answers, std::string about) {
+Question choice(std::string id, std::string clause, std::vector<KnownAnswer> answers, std::string about) {
     Question out = open_point(std::move(id), std::move(clause), std::move(answers), std::move(about));
     out.unlisted_is_altered = false;
     return out;
 }
 
 Question extension(std::string id, std::string about) {
-    return choice(std::move(id), "RFC 8259, 9", {"refused", "accepted"}, std::move(about));
+    return choice(std::move(id), "RFC 8259, 9", {"refused", keeps("accepted")}, std::move(about));
 }
 
 std::vector<Question> make_questions() {
-    Question precision = open_point("number-precision", "RFC 8259, 6", {"refused", "exact", "binary64", "binary32"},
-                                    "how exactly a number is held that binary32 cannot hold");
+    Question precision =
+        open_point("number-precision", "RFC 8259, 6", {"refused", keeps("exact"), keeps("binary64"), "binary32"},
+                   "how exactly a number is held that binary32 cannot hold");
     precision.refusal_from = 18;  // digits: binary64 tells all decimals of 15 apart and needs at most 17
-    Question zero = open_point("negative-zero", "RFC 8259, 6", {"kept", "lost"}, "whether -0 keeps its sign");
+    Question zero =
+        open_point("negative-zero", "RFC 8259, 6", {keeps("kept"), "lost"}, "whether -0 keeps its sign");
     zero.refusal_from = never;
     std::vector<Question> out{
         open_point("duplicate-names", "RFC 8259, 4",
-                   {"refused", "first", "last", "all", "all-reordered", "gathered", "merged"},
+                   {"refused", "first", "last", keeps("all"), "all-reordered", "gathered", "merged"},
                    "which of several members of one name counts"),
         open_point("lone-surrogate", "RFC 8259, 8.2",
-                   {"refused", "kept", "replaced", "question-mark", "dropped", "left-escaped"},
+                   {"refused", keeps("kept"), "replaced", "question-mark", "dropped", "left-escaped"},
                    "what becomes of an escaped surrogate without its other half"),
-        open_point("nul-character", "RFC 8259, 9", {"refused", "kept"}, "whether U+0000 may stand in a string"),
-        open_point("number-range", "RFC 8259, 6", {"refused", "exact", "rounded", "infinity", "largest"},
+        open_point("nul-character", "RFC 8259, 9", {"refused", keeps("kept")},
+                   "whether U+0000 may stand in a string"),
+        open_point("number-range", "RFC 8259, 6",
+                   {"refused", keeps("exact"), keeps("rounded"), "infinity", "largest"},
                    "what becomes of a number beyond an int32 or a binary64"),
         std::move(precision),
         std::move(zero),
@@ -50,10 +55,10 @@ std::vector<Question> make_questions() {
         limit("string-length", 1 << 15, "how long a string may be, in bytes"),
         limit("number-length", 64, "how long a number may be, in characters"),
         limit("member-count", 1 << 14, "how many members or elements a container may have"),
-        open_point("byte-order-mark", "RFC 8259, 8.1", {"refused", "ignored"},
+        open_point("byte-order-mark", "RFC 8259, 8.1", {"refused", keeps("ignored")},
                    "whether a leading byte order mark is ignored"),
-        open_point("encoding", "RFC 8259, 8.1", {"refused", "read"}, "whether UTF-16 or UTF-32 is read"),
-        open_point("ill-formed-utf8", "RFC 3629, 3", {"refused", "kept", "replaced", "dropped"},
+        open_point("encoding", "RFC 8259, 8.1", {"refused", keeps("read")}, "whether UTF-16 or UTF-32 is read"),
+        open_point("ill-formed-utf8", "RFC 3629, 3", {"refused", keeps("kept"), "replaced", "dropped"},
                    "what becomes of bytes that are no UTF-8"),
         choice("digits-written", "RFC 8259, 6", {"shortest", "more-digits"},
                "whether an encoder writes a binary number with the fewest digits that read back"),

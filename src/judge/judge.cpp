@@ -10,16 +10,14 @@
 namespace nachklang {
 namespace {
 
-const Question* find_question(const Format& format, std::string_view id) {
-    for (const Question& question : format.questions())
-        if (question.id == id) return &question;
-    return nullptr;
-}
-
 class Judge {
   public:
     explicit Judge(const JudgeInput& input)
-        : in_(input), expectation_(input.expectation), outcome_(input.outcome), format_(*input.test_case.format) {
+        : in_(input),
+          expectation_(input.expectation),
+          outcome_(input.outcome),
+          format_(*input.test_case.format),
+          writes_(info_of(input.operation).output == Content::document) {
         out_.clause = expectation_.clause;
     }
 
@@ -61,15 +59,15 @@ class Judge {
     }
 
     [[nodiscard]] std::shared_ptr<const Reading> read(std::string_view document) const {
-        const ReadOptions options = format_.options_for(in_.subject.settings);
-        if (in_.readings != nullptr) return in_.readings->read(format_, document, options);
-        return std::make_shared<const Reading>(format_.read(document, options));
+        const Settings settings = format_.reading_settings(in_.subject.settings);
+        if (in_.readings != nullptr) return in_.readings->read(format_, document, settings);
+        return std::make_shared<const Reading>(format_.read(document, {settings, {}}));
     }
 
     // --- accepted ---
     void accepted() {
         std::optional<Trace> got = outcome_.trace;
-        if (in_.operation != Operation::decode) {
+        if (writes_) {
             const auto reading = read(outcome_.body);
             const Reading& written = *reading;
             if (!written.unreadable_because.empty()) {
@@ -80,7 +78,8 @@ class Judge {
                 if (expectation_.stance == Stance::reject) return lenient(std::nullopt);
                 const auto& r = *written.rejection;
                 out_.clause = r.clause;
-                finding(FindingKind::ill_formed_output, format_.writing_basis(), "output/ill-formed",
+                finding(FindingKind::ill_formed_output, format_.constants().writing_basis,
+                        std::string(common_cause::ill_formed_output),
                         fmt::format("what was written is refused at offset {}: {}", r.position.offset, r.message));
                 return;
             }
@@ -93,10 +92,11 @@ class Judge {
             out_.kind = expectation_.stance == Stance::open ? FindingKind::open : FindingKind::conforms;
         }
         limits_answered("accepted");
-        if (in_.operation == Operation::encode && is_well())
-            for (const Observed& o : format_.encoder_choices(*in_.test_case.value, outcome_.body))
+        const TextDifferences* differences = format_.text_differences();
+        if (in_.operation == Operation::encode && is_well() && differences != nullptr)
+            for (const Observed& o : differences->encoder_choices(*in_.test_case.value, outcome_.body))
                 answer(o.question, o.answer);
-        if (in_.operation != Operation::decode) canonical_text();
+        if (writes_) canonical_text();
         if (in_.operation == Operation::round_trip) round_trip_text();
     }
 
@@ -121,8 +121,7 @@ class Judge {
     }
     [[nodiscard]] CompareOptions options() const {
         CompareOptions out;
-        out.cannot_represent =
-            in_.operation == Operation::decode ? in_.subject.cannot_represent : CannotRepresent{};
+        out.cannot_represent = writes_ ? CannotRepresent{} : in_.subject.cannot_represent;
         out.of_round_trip = in_.operation == Operation::round_trip && !decoded_exactly();
         out.of_encoding = in_.operation == Operation::encode;
         return out;
@@ -180,15 +179,17 @@ class Judge {
         out_.kind = FindingKind::altered;
         out_.basis = Basis::fidelity;
         out_.causes = comparison.differences;
-        if (out_.causes.empty()) out_.causes.push_back({"", "value/kind", "none of the answers foreseen", "", ""});
+        if (out_.causes.empty())
+            out_.causes.push_back(
+                {"", std::string(common_cause::other_value), "none of the answers foreseen", "", ""});
         out_.detail = out_.causes.front().detail;
     }
 
-    /// An answer by which the value held is not the one written.
-    static bool is_departure(const Observed& o) {
-        constexpr std::array<std::string_view, 8> kept{"kept", "exact",    "binary64", "rounded",
-                                                       "all",  "accepted", "read",     "ignored"};
-        return std::find(kept.begin(), kept.end(), o.answer) == kept.end();
+    /// An answer by which the value stored is not the one written.
+    [[nodiscard]] bool is_departure(const Observed& observed) const {
+        const Question* question = find_question(format_, observed.question);
+        const KnownAnswer* answer = question == nullptr ? nullptr : question->find(observed.answer);
+        return answer == nullptr || !answer->keeps_value;
     }
 
     [[nodiscard]] bool is_well() const {
@@ -199,13 +200,13 @@ class Judge {
     void canonical_text() {
         const auto claim = in_.subject.settings.find("writes");
         if (claim == in_.subject.settings.end() || claim->second != "canonical" || !is_well()) return;
-        // What stands outside a document is known of those cases alone that are about it; otherwise what was
-        // written is held to its own canonical form.
-        const bool outside = std::any_of(expectation_.occurrences.begin(), expectation_.occurrences.end(),
-                                         [](const Occurrence& t) { return t.question == "external-entities"; });
-        const bool of_document = in_.operation == Operation::round_trip && !outside;
-        const Canonical wanted = format_.canonical(of_document ? *in_.test_case.document : outcome_.body, {},
-                                                   external_context_of(in_.test_case).fetch);
+        const CanonicalForm* form = format_.canonical_form();
+        if (form == nullptr) return;
+        // Only cases about external access say what a document's external files hold; otherwise what was written is
+        // held to its own canonical form.
+        const bool of_document = in_.operation == Operation::round_trip && !expectation_.depends_on_external;
+        const Canonical wanted = form->canonical(of_document ? *in_.test_case.document : outcome_.body, {},
+                                                 external_context_of(in_.test_case).fetch);
         if (wanted.refused || !wanted.unreadable_because.empty() || wanted.bytes == outcome_.body) return;
         const auto at =
             std::mismatch(wanted.bytes.begin(), wanted.bytes.end(), outcome_.body.begin(), outcome_.body.end());
@@ -214,8 +215,8 @@ class Judge {
             return offset < bytes.size() ? "'" + text::printable_excerpt(bytes.substr(offset), 20) + "'"
                                          : "its end";
         };
-        out_.clause = format_.canonical_clause();
-        finding(FindingKind::altered, Basis::required, "output/not-canonical",
+        out_.clause = form->canonical_clause();
+        finding(FindingKind::altered, Basis::required, std::string(common_cause::not_canonical),
                 fmt::format("at offset {} the canonical form has {}, what was written {}", offset,
                             rest(wanted.bytes), rest(outcome_.body)));
     }
@@ -225,7 +226,8 @@ class Judge {
         if (outcome_.body == *in_.test_case.document) {
             out_.detail = "the same bytes";
         } else {
-            out_.reformatted = format_.reformatted(*in_.test_case.document, outcome_.body);
+            if (const TextDifferences* differences = format_.text_differences())
+                out_.reformatted = differences->reformatted(*in_.test_case.document, outcome_.body);
             out_.detail = "reformatted";
             for (const std::string& slug : out_.reformatted)
                 out_.detail += (slug == out_.reformatted.front() ? ": " : ", ") + slug;
@@ -240,7 +242,7 @@ class Judge {
                 ? "the second round trip writes another text"
                 : fmt::format("the second round trip was {}", name_of(in_.second_round_trip->kind));
         out_.causes.clear();
-        finding(FindingKind::altered, Basis::fidelity, "round-trip/unstable", what);
+        finding(FindingKind::altered, Basis::fidelity, std::string(common_cause::unstable), what);
     }
 
     /// Of a document that is none, a limit is no reason to be refused.
@@ -276,9 +278,7 @@ class Judge {
             const bool still_open =
                 std::none_of(out_.answers.begin(), out_.answers.end(),
                              [&](const GivenAnswer& a) { return a.question == occurrence.question; });
-            const bool has_answer =
-                question != nullptr &&
-                std::find(question->answers.begin(), question->answers.end(), answered) != question->answers.end();
+            const bool has_answer = question != nullptr && question->find(answered) != nullptr;
             if (still_open && has_answer) answer(occurrence.question, answered);
         }
     }
@@ -298,7 +298,7 @@ class Judge {
         }
         // No standard demands of a writer that it can write every value.
         const Basis basis = in_.operation == Operation::encode ? Basis::fidelity : Basis::required;
-        finding(FindingKind::too_strict, basis, "verdict/refused",
+        finding(FindingKind::too_strict, basis, std::string(common_cause::refused),
                 "refused: " + text::printable_excerpt(outcome_.body, 120));
     }
 
@@ -314,7 +314,8 @@ class Judge {
                 return;
             }
         }
-        finding(FindingKind::failed, std::nullopt, fmt::format("outcome/{}", name_of(outcome_.kind)),
+        finding(FindingKind::failed, std::nullopt,
+                fmt::format("{}{}", common_cause::outcome_prefix, name_of(outcome_.kind)),
                 text::printable_excerpt(outcome_.body, 160));
     }
 
@@ -326,16 +327,14 @@ class Judge {
                 if (question != given.question) continue;
                 given.declared = declared;
                 const Question* known = find_question(format_, question);
-                const bool is_answer_name =
-                    known != nullptr &&
-                    std::find(known->answers.begin(), known->answers.end(), declared) != known->answers.end();
+                const bool is_answer_name = known != nullptr && known->find(declared) != nullptr;
                 if (declared == given.answered) {
                     ++meant;
                 } else if (is_answer_name &&
                            (out_.kind == FindingKind::open || out_.kind == FindingKind::conforms)) {
                     finding(
                         given.answered == "refused" ? FindingKind::too_strict : FindingKind::altered,
-                        Basis::fidelity, "question/undeclared-answer",
+                        Basis::fidelity, std::string(common_cause::undeclared_answer),
                         fmt::format("{} was declared {}, the answer was {}", question, declared, given.answered));
                 }
             }
@@ -347,19 +346,20 @@ class Judge {
     const Expectation& expectation_;
     const Outcome& outcome_;
     const Format& format_;
+    const bool writes_;  // the outcome is a text that was written
     Finding out_;
 };
 
 }  // namespace
 
 std::shared_ptr<const Reading> ReadingCache::read(const Format& format, std::string_view document,
-                                                  const ReadOptions& options) {
-    const std::tuple key{&format, options.namespaces, digest_of(document)};
+                                                  const Settings& settings) {
+    const std::tuple key{&format, settings, digest_of(document)};
     {
         const std::lock_guard lock(mutex_);
         if (const auto known = readings_.find(key); known != readings_.end()) return known->second;
     }
-    auto reading = std::make_shared<const Reading>(format.read(document, options));
+    auto reading = std::make_shared<const Reading>(format.read(document, {settings, {}}));
     const std::lock_guard lock(mutex_);
     return readings_.emplace(key, std::move(reading)).first->second;
 }
@@ -376,17 +376,19 @@ bool Finding::failing() const {
     return kind == FindingKind::failed || basis != Basis::permitted;
 }
 
-/// A profile binds who writes a message. Whoever takes one that breaks it is told so, and who writes one, too;
-/// neither fails by it.
-static std::vector<Advice> advised(const JudgeInput& input) {
+/// A profile constrains writers. Violations in text that was read or written are reported but never fail a run.
+static std::vector<Advice> advice_on(const JudgeInput& input) {
     const Case& c = input.test_case;
-    if (input.profile.empty() || input.outcome.kind != OutcomeKind::accepted) return {};
-    if (input.operation == Operation::decode)
-        return c.document ? c.format->advice(input.profile, *c.document) : std::vector<Advice>{};
-    auto out = c.format->advice(input.profile, input.outcome.body);
-    // What a round trip only hands on is its reader's affair.
-    if (input.operation == Operation::round_trip && c.document)
-        for (const Advice& given : c.format->advice(input.profile, *c.document))
+    const Profiles* profiles = c.format->profiles();
+    if (profiles == nullptr || input.profile.empty() || input.outcome.kind != OutcomeKind::accepted) return {};
+    const auto of_document = [&] {
+        return c.document ? profiles->advice(input.profile, *c.document) : std::vector<Advice>{};
+    };
+    if (info_of(input.operation).output == Content::value) return of_document();
+    auto out = profiles->advice(input.profile, input.outcome.body);
+    // A round trip is not blamed for what it only hands on.
+    if (input.operation == Operation::round_trip)
+        for (const Advice& given : of_document())
             std::erase_if(out,
                           [&](const Advice& a) { return a.message == given.message && a.clause == given.clause; });
     return out;
@@ -394,7 +396,7 @@ static std::vector<Advice> advised(const JudgeInput& input) {
 
 Finding judge(const JudgeInput& input) {
     Finding out = Judge(input).run();
-    out.advice = advised(input);
+    out.advice = advice_on(input);
     return out;
 }
 

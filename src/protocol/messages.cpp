@@ -7,14 +7,6 @@
 
 namespace nachklang {
 
-std::string_view name_of(Reach reach) {
-    constexpr std::array<std::string_view, 3> names{"verdict", "round-trip", "trace"};
-    return names[static_cast<std::size_t>(reach)];
-}
-std::string_view name_of(Operation operation) {
-    constexpr std::array<std::string_view, 3> names{"decode", "encode", "round-trip"};
-    return names[static_cast<std::size_t>(operation)];
-}
 std::string_view name_of(OutcomeKind kind) {
     constexpr std::array<std::string_view, 11> names{"accepted",      "rejected",     "threw",   "exhausted",
                                                      "unclear",       "unsupported",  "crashed", "timed-out",
@@ -93,8 +85,12 @@ Checked<Hello> parse_hello(std::string_view text) {
             settings[both.substr(0, equals)] = both.substr(equals + 1);
         } else if (find_format(words[0]) != nullptr) {
             auto& operations = out.modes.empty() ? out.operations : out.modes.back().operations;
-            for (std::size_t i = 1; i < words.size(); ++i)
+            for (std::size_t i = 1; i < words.size(); ++i) {
+                if (!find_operation(words[i]))
+                    return broken(fmt::format("line {}: '{}' is not an operation", line_number,
+                                              text::printable_excerpt(words[i], 60)));
                 operations[std::string(words[0])].insert(std::string(words[i]));
+            }
         } else {
             return broken(
                 fmt::format("line {} is not understood: '{}'", line_number, text::printable_excerpt(line, 60)));

@@ -71,7 +71,7 @@ int spawn(const std::vector<std::string>& command, int in, int out, int err, pid
     sigset_t broken_pipe, none;
     sigemptyset(&none);
     sigemptyset(&broken_pipe);
-    sigaddset(&broken_pipe, SIGPIPE);  // ignored here, not there
+    sigaddset(&broken_pipe, SIGPIPE);  // blocked here, not in the child
     ::posix_spawnattr_setsigdefault(&attributes, &broken_pipe);
     ::posix_spawnattr_setsigmask(&attributes, &none);
     ::posix_spawnattr_setpgroup(&attributes, 0);
@@ -84,6 +84,34 @@ int spawn(const std::vector<std::string>& command, int in, int out, int err, pid
     ::posix_spawn_file_actions_destroy(&actions);
     return error;
 }
+
+/// While one exists, writing to a pipe that the child closed gives EPIPE and no signal, on this thread only. A
+/// library must not change the disposition of SIGPIPE for its whole host process.
+class NoBrokenPipeSignal {
+  public:
+    NoBrokenPipeSignal() {
+        sigemptyset(&broken_pipe_);
+        sigaddset(&broken_pipe_, SIGPIPE);
+        sigset_t pending;
+        ::sigpending(&pending);
+        was_pending_ = sigismember(&pending, SIGPIPE) == 1;
+        ::pthread_sigmask(SIG_BLOCK, &broken_pipe_, &before_);
+    }
+    ~NoBrokenPipeSignal() {
+        // A signal raised meanwhile is taken back; one that waited already is the host's.
+        const timespec now{0, 0};
+        if (!was_pending_)
+            while (::sigtimedwait(&broken_pipe_, nullptr, &now) == -1 && errno == EINTR) {
+            }
+        ::pthread_sigmask(SIG_SETMASK, &before_, nullptr);
+    }
+    NoBrokenPipeSignal(const NoBrokenPipeSignal&) = delete;
+    NoBrokenPipeSignal& operator=(const NoBrokenPipeSignal&) = delete;
+
+  private:
+    sigset_t broken_pipe_{}, before_{};
+    bool was_pending_ = false;
+};
 
 std::size_t resident_pages(pid_t pid) {
     std::ifstream in(fmt::format("/proc/{}/statm", pid));
@@ -209,8 +237,6 @@ Child::~Child() {
 }
 
 Checked<std::unique_ptr<Child>> Child::start(const std::vector<std::string>& command, ChildEvents events) {
-    static const bool pipes_may_break = [] { return ::signal(SIGPIPE, SIG_IGN) != SIG_ERR; }();
-    static_cast<void>(pipes_may_break);
     auto state = std::make_unique<State>(std::move(events));
     auto in = Pipe::open(), out = Pipe::open(), err = Pipe::open();
     if (!in || !out || !err)
@@ -231,6 +257,7 @@ Checked<std::unique_ptr<Child>> Child::start(const std::vector<std::string>& com
 }
 
 void Child::write(std::string bytes) {
+    const NoBrokenPipeSignal guard;
     if (state_->waiting.empty()) {
         state_->waiting = std::move(bytes);
     } else {
@@ -240,6 +267,7 @@ void Child::write(std::string bytes) {
 }
 
 void Child::close_input() {
+    const NoBrokenPipeSignal guard;
     state_->closing = true;
     state_->pump();
 }
@@ -258,6 +286,7 @@ void Child::set_memory_limit(std::size_t megabytes) {
 }
 
 Child::Stop Child::run() {
+    const NoBrokenPipeSignal guard;
     state_->stopped = false;
     state_->why = Stop::finished;
     state_->context.restart();
@@ -277,6 +306,7 @@ void Child::kill() {
 }
 
 Ending Child::end(double seconds) {
+    const NoBrokenPipeSignal guard;
     const auto until = std::chrono::steady_clock::now() + std::chrono::duration<double>(seconds);
     auto pause = std::chrono::microseconds(200);
     while (!state_->reap(false)) {

@@ -7,6 +7,7 @@
 
 #include <mutex>
 #include <numeric>
+#include <shared_mutex>
 
 #include "protocol/session.hpp"
 #include "runner/command_line.hpp"

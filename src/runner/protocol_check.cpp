@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <chrono>
 #include <numeric>
+#include <shared_mutex>
 
 #include "protocol/session.hpp"
 
@@ -12,7 +13,7 @@ namespace nachklang {
 namespace {
 
 using protocol::SessionResult;
-using SampleDocument = Format::SampleDocument;
+using Sample = Generators::Sample;
 
 std::shared_ptr<const std::string> body(std::string bytes) {
     return std::make_shared<const std::string>(std::move(bytes));
@@ -22,11 +23,14 @@ class ProtocolCheck {
   public:
     ProtocolCheck(const Subject& subject, TimingLock& timing_lock) : subject_(subject), timing_lock_(timing_lock) {
         for (const auto& [name, operations] : subject.operations) {
-            for (const Operation op : {Operation::encode, Operation::round_trip})
-                if (subject.does(name, op)) operation_ = op;
+            // The first of the table that it does: a decode shows most.
+            for (const OperationInfo& row : nachklang::operations())
+                if (subject.does(name, row.operation)) {
+                    operation_ = row.operation;
+                    break;
+                }
             format_ = find_format(name);
-            if (subject.does(name, Operation::decode)) operation_ = Operation::decode;
-            if (format_ != nullptr) break;
+            if (format_ != nullptr && format_->generators() != nullptr) break;
         }
     }
 
@@ -41,7 +45,7 @@ class ProtocolCheck {
         std::string all(256, '\0');
         std::iota(all.begin(), all.end(), '\0');
         one("all 256 byte values", all, false);
-        one("a document of 1 MB", format_->sample_document(SampleDocument::large), true);
+        one("a document of 1 MB", sample(Sample::large), true);
         unknown_key();
         show_nothing();
         deep();
@@ -52,12 +56,13 @@ class ProtocolCheck {
     void add(std::string name, bool passed, std::string detail, bool applicable = true) {
         report_.checks.push_back({std::move(name), passed, applicable, std::move(detail)});
     }
+    [[nodiscard]] std::string sample(Sample kind) const { return format_->generators()->sample_document(kind); }
     SessionResult run_session(const std::vector<Request>& requests, const protocol::SessionOptions& options = {}) {
         const std::shared_lock lock(timing_lock_);
         return protocol::run_session(subject_, requests, options);
     }
     /// With more patience: a million lines take a slow language a while.
-    SessionResult live_patiently(const Request& request) {
+    SessionResult run_patiently(const Request& request) {
         Subject patient = subject_;
         patient.implementation.deadline_s *= 12;
         const std::shared_lock lock(timing_lock_);
@@ -65,7 +70,7 @@ class ProtocolCheck {
     }
     /// An encoder is asked for the document's value.
     [[nodiscard]] Request request(std::string document, bool show = true) const {
-        if (operation_ == Operation::encode)
+        if (info_of(operation_).input == Content::value)
             if (const Reading reading = format_->read(document); reading.accepted())
                 document = std::string(reading.trace.text());
         return {operation_, format_, body(std::move(document)), show};
@@ -77,7 +82,7 @@ class ProtocolCheck {
     }
 
     void framing() {
-        std::vector<Request> requests(40, request(format_->sample_document(SampleDocument::small)));
+        std::vector<Request> requests(40, request(sample(Sample::small)));
         const SessionResult session = run_session(requests);
         add("framing, ids and order of 40 requests ahead of their replies",
             !session.failure && session.hello_problem.empty(), failure_of(session));
@@ -99,8 +104,7 @@ class ProtocolCheck {
 
     void one(std::string name, std::string document, bool must_accept) {
         // Followed by a small one: a reply must not be out of step afterwards.
-        const SessionResult session =
-            run_session({request(std::move(document)), request(format_->sample_document(SampleDocument::small))});
+        const SessionResult session = run_session({request(std::move(document)), request(sample(Sample::small))});
         bool passed = !session.failure && session.hello_problem.empty();
         std::string detail = failure_of(session);
         if (passed && session.outcomes[0].kind == OutcomeKind::broken_reply) {
@@ -122,8 +126,7 @@ class ProtocolCheck {
     void unknown_key() {
         protocol::SessionOptions options;
         options.extra_key = "tower=north";
-        const SessionResult session =
-            run_session({request(format_->sample_document(SampleDocument::small))}, options);
+        const SessionResult session = run_session({request(sample(Sample::small))}, options);
         const bool passed = !session.failure && session.hello_problem.empty() &&
                             session.outcomes[0].kind == OutcomeKind::unsupported;
         add("a key it does not know is answered unsupported", passed,
@@ -133,19 +136,18 @@ class ProtocolCheck {
     }
 
     void show_nothing() {
-        if (operation_ != Operation::decode) return add("no trace for show=nothing", true, "", false);
+        if (info_of(operation_).output != Content::value) return add("no trace for show=nothing", true, "", false);
         // A trace that was not asked for shows as a body that should have been empty.
-        const SessionResult session =
-            run_session({request(format_->sample_document(SampleDocument::small), false)});
+        const SessionResult session = run_session({request(sample(Sample::small), false)});
         const bool passed = !session.failure && session.hello_problem.empty() && session.outcomes[0].body.empty();
         add("no trace for show=nothing", passed, passed ? "" : "it printed one all the same");
     }
 
     void deep() {
         const std::string name = "a value a million levels deep is walked without recursion";
-        if (operation_ != Operation::decode) return add(name, true, "", false);
+        if (info_of(operation_).output != Content::value) return add(name, true, "", false);
         const auto begun = std::chrono::steady_clock::now();
-        const SessionResult silent = live_patiently(request(format_->sample_document(SampleDocument::deep), false));
+        const SessionResult silent = run_patiently(request(sample(Sample::deep), false));
         const std::chrono::duration<double> taken = std::chrono::steady_clock::now() - begun;
         const bool decodes =
             !silent.failure && silent.hello_problem.empty() && silent.outcomes[0].kind == OutcomeKind::accepted;
@@ -156,7 +158,7 @@ class ProtocolCheck {
             return add(name, true,
                        fmt::format("the library alone takes {:.0f} s; the walk was not tried", taken.count()),
                        false);
-        const SessionResult session = live_patiently(request(format_->sample_document(SampleDocument::deep)));
+        const SessionResult session = run_patiently(request(sample(Sample::deep)));
         if (!session.outcomes.empty() && session.outcomes[0].kind == OutcomeKind::unsupported)
             return add(name, true, "it is not shown: " + session.outcomes[0].body, false);
         const bool passed =
@@ -188,8 +190,8 @@ ProtocolReport check_protocol(const Subject& subject, TimingLock& timing_lock) {
         const Operation operation =
             subject.implementation.reach == Reach::round_trip ? Operation::round_trip : Operation::decode;
         for (const auto& [name, document, verdict] :
-             {std::tuple("a small document ends with status 0", format->sample_document(SampleDocument::small),
-                         OutcomeKind::accepted),
+             {std::tuple("a small document ends with status 0",
+                         format->generators()->sample_document(Sample::small), OutcomeKind::accepted),
               std::tuple("no document ends with a status of rejected_status", std::string("\x01nothing"),
                          OutcomeKind::rejected)}) {
             const Request request{operation, format, body(document), true};

@@ -1,9 +1,8 @@
+// Records as lines of JSON. One table of fields a record, in the order of docs/records.md, serves writing and
+// reading.
 #include <fmt/format.h>
 
-#include <algorithm>
-#include <cerrno>
-#include <cstdio>
-#include <cstring>
+#include <fstream>
 #include <nlohmann/json.hpp>
 
 #include <nachklang/store.hpp>
@@ -13,16 +12,21 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
-template <class T>
-Json or_null(const std::optional<T>& value) {
+Json or_null(const std::optional<std::uint64_t>& value) {
     return value ? Json(*value) : Json(nullptr);
 }
 Json or_null(const std::string& value) {
     return value.empty() ? Json(nullptr) : Json(value);
 }
+std::string text_or_empty(const Json& value) {
+    return value.is_null() ? "" : value.get<std::string>();
+}
+std::optional<std::uint64_t> number_or_nothing(const Json& value) {
+    return value.is_null() ? std::nullopt : std::optional(value.get<std::uint64_t>());
+}
 
-/// Text goes in as it is where it is UTF-8, else as hexadecimal digits under another name.
-void put_text(Json& record, const std::string& key, const std::string& bytes) {
+/// Bytes that are UTF-8 go in as text, others as hexadecimal digits under another name.
+void put_bytes(Json& record, const std::string& key, const std::string& bytes) {
     if (bytes.empty()) {
         record[key] = nullptr;
     } else if (!text::first_ill_formed(bytes)) {
@@ -32,81 +36,89 @@ void put_text(Json& record, const std::string& key, const std::string& bytes) {
         record[key + "_hex"] = text::to_hex(bytes);
     }
 }
+std::string bytes_of(const Json& record, const std::string& key) {
+    if (const auto hex = record.find(key + "_hex"); hex != record.end()) {
+        auto bytes = text::from_hex(hex->get<std::string>());
+        if (!bytes) throw std::invalid_argument(key + "_hex is not hexadecimal");
+        return *bytes;
+    }
+    return text_or_empty(record.at(key));
+}
 
-/// Any text as UTF-8: for texts that we made ourselves from what others said.
+/// Any text as UTF-8: for texts that Nachklang composed from what implementations said.
 std::string utf8(const std::string& bytes) {
     return text::first_ill_formed(bytes) ? text::printable(bytes) : bytes;
 }
 
-Json digests_of(const std::optional<LayerDigests>& digests) {
-    if (!digests) return nullptr;
-    Json out;
-    for (const Layer layer : {Layer::value, Layer::exact, Layer::representation, Layer::order})
-        out[std::string(name_of(layer))] = (*digests)[static_cast<std::size_t>(layer)].hex();
-    return out;
-}
-
-}  // namespace
-
-std::string record_of_run(std::size_t cases, std::span<const Subject> subjects) {
+std::string text_of(const RunRecord& r) {
     Json out;
     out["record"] = "run";
     out["version"] = 1;
-    out["cases"] = cases;
+    out["cases"] = r.cases;
     out["implementations"] = Json::array();
-    for (const Subject& s : subjects)
-        out["implementations"].push_back({{"implementation", s.name()},
-                                          {"version", s.version},
-                                          {"engine", s.engine},
-                                          {"reach", name_of(s.implementation.reach)}});
+    for (const RunRecord::Entry& e : r.implementations)
+        out["implementations"].push_back({{"implementation", e.implementation},
+                                          {"version", e.version},
+                                          {"engine", e.engine},
+                                          {"reach", e.reach}});
     return out.dump();
 }
 
-std::string record_of(const Result& r) {
+std::string text_of(const ResultRecord& r) {
     Json out;
     out["record"] = "result";
-    out["corpus"] = utf8(r.test_case->corpus);
-    out["case"] = utf8(r.test_case->name);
-    out["implementation"] = r.subject->name();
-    out["operation"] = name_of(r.operation);
-    out["outcome"] = name_of(r.outcome.kind);
-    out["finding"] = name_of(r.finding.kind);
-    out["basis"] = r.finding.basis ? Json(name_of(*r.finding.basis)) : Json(nullptr);
+    out["corpus"] = r.corpus;
+    out["case"] = r.case_name;
+    out["implementation"] = r.implementation;
+    out["operation"] = r.operation;
+    out["outcome"] = r.outcome;
+    out["finding"] = r.finding;
+    out["basis"] = or_null(r.basis);
     out["answers"] = Json::array();
-    for (const GivenAnswer& a : r.finding.answers)
+    for (const auto& a : r.answers)
         out["answers"].push_back(
             {{"question", a.question}, {"answered", a.answered}, {"declared", or_null(a.declared)}});
-    out["cause"] = or_null(r.finding.cause());
+    out["cause"] = r.causes.empty() ? Json(nullptr) : or_null(r.causes.front().cause);
     out["causes"] = Json::array();
-    for (const Difference& d : r.finding.causes) out["causes"].push_back({{"cause", d.cause}, {"at", utf8(d.at)}});
-    out["reformatted"] = r.finding.reformatted;
-    for (const Advice& a : r.finding.advice)
-        out["advice"].push_back(
-            {{"clause", a.clause}, {"message", utf8(a.message)}, {"offset", a.position.offset}});
-    out["detail"] = or_null(utf8(r.finding.detail));
-    out["clause"] = or_null(r.finding.clause);
-    out["digests"] = digests_of(r.digests);
-    out["offset"] = or_null(r.outcome.offset);
-    out["line"] = or_null(r.outcome.line);
-    out["column"] = or_null(r.outcome.column);
-    put_text(out, "message", r.outcome.kind == OutcomeKind::accepted ? std::string{} : r.outcome.body);
-    put_text(out, "log", r.outcome.log);
+    for (const auto& c : r.causes) out["causes"].push_back({{"cause", c.cause}, {"at", c.at}});
+    out["reformatted"] = r.reformatted;
+    for (const auto& a : r.advice)
+        out["advice"].push_back({{"clause", a.clause}, {"message", a.message}, {"offset", a.offset}});
+    out["detail"] = or_null(r.detail);
+    out["clause"] = or_null(r.clause);
+    out["digests"] = nullptr;
+    for (const auto& [layer, digest] : r.digests) out["digests"][layer] = digest;
+    out["offset"] = or_null(r.offset);
+    out["line"] = or_null(r.line);
+    out["column"] = or_null(r.column);
+    put_bytes(out, "message", r.message);
+    put_bytes(out, "log", r.log);
     return out.dump();
 }
 
-std::string record_of(const Disagreement& d) {
+std::string text_of(const IncidentRecord& i) {
+    Json out;
+    out["record"] = "incident";
+    out["implementation"] = i.implementation;
+    out["sequence"] = i.sequence;
+    out["outcome"] = i.outcome;
+    out["detail"] = or_null(i.detail);
+    return out.dump();
+}
+
+std::string text_of(const DisagreementRecord& d) {
     Json out;
     out["record"] = "disagreement";
-    out["corpus"] = utf8(d.corpus);
-    out["case"] = utf8(d.case_name);
-    out["operation"] = name_of(d.operation);
-    out["layer"] = name_of(d.layer);
+    out["corpus"] = d.corpus;
+    out["case"] = d.case_name;
+    out["operation"] = d.operation;
+    out["layer"] = d.layer;
     out["question"] = or_null(d.question);
     out["cause"] = or_null(d.cause);
-    out["detail"] = or_null(utf8(d.detail));
+    out["detail"] = or_null(d.detail);
     out["groups"] = Json::array();
-    for (const Group& group : d.groups)
-        out["groups"].push_back({{"shown", utf8(group.shown)},
+    for (const auto& group : d.groups)
+        out["groups"].push_back({{"shown", group.shown},
                                  {"implementations", group.implementations},
                                  {"engines", group.engines},
                                  {"not_reported", group.not_reported}});
@@ -114,51 +126,156 @@ std::string record_of(const Disagreement& d) {
     return out.dump();
 }
 
-std::string record_of(const IncidentReport& i) {
-    Json out;
-    out["record"] = "incident";
-    out["implementation"] = i.subject->name();
-    out["sequence"] = Json::array();
-    for (const std::string& step : i.sequence) out["sequence"].push_back(utf8(step));
-    out["outcome"] = name_of(i.outcome);
-    out["detail"] = or_null(utf8(i.detail));
-    return out.dump();
+RunRecord run_from(const Json& in) {
+    RunRecord out;
+    if (in.at("version") != 1) throw std::invalid_argument("the version is not 1");
+    out.cases = in.at("cases").get<std::size_t>();
+    for (const Json& e : in.at("implementations"))
+        out.implementations.push_back({e.at("implementation"), e.at("version"), e.at("engine"), e.at("reach")});
+    return out;
 }
 
-struct LineFile::File {
-    std::FILE* handle = nullptr;
-    std::string path;
-    ~File() {
-        if (handle != nullptr) std::fclose(handle);
+ResultRecord result_from(const Json& in) {
+    ResultRecord out;
+    out.corpus = in.at("corpus");
+    out.case_name = in.at("case");
+    out.implementation = in.at("implementation");
+    out.operation = in.at("operation");
+    out.outcome = in.at("outcome");
+    out.finding = in.at("finding");
+    out.basis = text_or_empty(in.at("basis"));
+    for (const Json& a : in.at("answers"))
+        out.answers.push_back({a.at("question"), a.at("answered"), text_or_empty(a.at("declared"))});
+    for (const Json& c : in.at("causes")) out.causes.push_back({c.at("cause"), c.at("at")});
+    out.reformatted = in.at("reformatted").get<std::vector<std::string>>();
+    if (const auto advice = in.find("advice"); advice != in.end())
+        for (const Json& a : *advice)
+            out.advice.push_back({a.at("clause"), a.at("message"), a.at("offset").get<std::uint64_t>()});
+    out.detail = text_or_empty(in.at("detail"));
+    out.clause = text_or_empty(in.at("clause"));
+    if (!in.at("digests").is_null())
+        for (const auto& [layer, digest] : in.at("digests").items()) out.digests.emplace_back(layer, digest);
+    out.offset = number_or_nothing(in.at("offset"));
+    out.line = number_or_nothing(in.at("line"));
+    out.column = number_or_nothing(in.at("column"));
+    out.message = bytes_of(in, "message");
+    out.log = bytes_of(in, "log");
+    return out;
+}
+
+IncidentRecord incident_from(const Json& in) {
+    return {in.at("implementation"), in.at("sequence").get<std::vector<std::string>>(), in.at("outcome"),
+            text_or_empty(in.at("detail"))};
+}
+
+DisagreementRecord disagreement_from(const Json& in) {
+    DisagreementRecord out;
+    out.corpus = in.at("corpus");
+    out.case_name = in.at("case");
+    out.operation = in.at("operation");
+    out.layer = in.at("layer");
+    out.question = text_or_empty(in.at("question"));
+    out.cause = text_or_empty(in.at("cause"));
+    out.detail = text_or_empty(in.at("detail"));
+    const auto names = [](const Json& list) { return list.get<std::vector<std::string>>(); };
+    for (const Json& g : in.at("groups"))
+        out.groups.push_back(
+            {g.at("shown"), names(g.at("implementations")), names(g.at("engines")), names(g.at("not_reported"))});
+    out.not_reported = names(in.at("not_reported"));
+    return out;
+}
+
+}  // namespace
+
+RunRecord record_of(const RunHeader& header) {
+    RunRecord out;
+    out.cases = header.cases;
+    for (const Subject& s : header.subjects)
+        out.implementations.push_back(
+            {s.name(), s.version, s.engine, std::string(name_of(s.implementation.reach))});
+    return out;
+}
+
+ResultRecord record_of(const Result& r) {
+    ResultRecord out;
+    out.corpus = utf8(r.test_case->corpus);
+    out.case_name = utf8(r.test_case->name);
+    out.implementation = r.subject->name();
+    out.operation = name_of(r.operation);
+    out.outcome = name_of(r.outcome.kind);
+    out.finding = name_of(r.finding.kind);
+    if (r.finding.basis) out.basis = name_of(*r.finding.basis);
+    for (const GivenAnswer& a : r.finding.answers) out.answers.push_back({a.question, a.answered, a.declared});
+    for (const Difference& d : r.finding.causes) out.causes.push_back({d.cause, utf8(d.at)});
+    out.reformatted = r.finding.reformatted;
+    for (const Advice& a : r.finding.advice) out.advice.push_back({a.clause, utf8(a.message), a.position.offset});
+    out.detail = utf8(r.finding.detail);
+    out.clause = r.finding.clause;
+    if (r.digests)
+        for (std::size_t layer = 1; layer < layer_count; ++layer)
+            out.digests.emplace_back(name_of(static_cast<Layer>(layer)), (*r.digests)[layer].hex());
+    out.offset = r.outcome.offset;
+    out.line = r.outcome.line;
+    out.column = r.outcome.column;
+    if (r.outcome.kind != OutcomeKind::accepted) out.message = r.outcome.body;
+    out.log = r.outcome.log;
+    return out;
+}
+
+IncidentRecord record_of(const IncidentReport& i) {
+    IncidentRecord out{i.subject->name(), {}, std::string(name_of(i.outcome)), utf8(i.detail)};
+    for (const std::string& step : i.sequence) out.sequence.push_back(utf8(step));
+    return out;
+}
+
+DisagreementRecord record_of(const Disagreement& d) {
+    DisagreementRecord out{utf8(d.corpus),
+                           utf8(d.case_name),
+                           std::string(name_of(d.operation)),
+                           std::string(name_of(d.layer)),
+                           d.question,
+                           d.cause,
+                           utf8(d.detail),
+                           {},
+                           d.not_reported};
+    for (const Group& group : d.groups)
+        out.groups.push_back({utf8(group.shown), group.implementations, group.engines, group.not_reported});
+    return out;
+}
+
+std::string line_of(const Record& record) {
+    return std::visit([](const auto& r) { return text_of(r); }, record);
+}
+
+Checked<Record> parse_record(std::string_view line) {
+    try {
+        const Json in = Json::parse(line);
+        const std::string kind = in.at("record");
+        std::optional<Record> record;
+        if (kind == "run") record.emplace(run_from(in));
+        if (kind == "result") record.emplace(result_from(in));
+        if (kind == "incident") record.emplace(incident_from(in));
+        if (kind == "disagreement") record.emplace(disagreement_from(in));
+        if (record) return std::move(*record);
+        return Problem{"record", fmt::format("'{}' is not a kind of record", text::printable(kind)),
+                       "see docs/records.md"};
+    } catch (const std::exception& error) {
+        return Problem{"record", text::printable(error.what()), "see docs/records.md"};
     }
-    [[nodiscard]] Problem problem() const {
-        return {path, std::string("cannot be written: ") + std::strerror(errno),
-                "the lines so far are kept; make room or name another file"};
+}
+
+Checked<std::vector<Record>> read_records(const std::string& path) {
+    std::ifstream in(path, std::ios::binary);
+    if (!in) return Problem{path, "cannot be read", "name a file that `run --results` wrote"};
+    std::vector<Record> out;
+    std::string line;
+    for (std::size_t number = 1; std::getline(in, line); ++number) {
+        auto record = parse_record(line);
+        if (!record.ok())
+            return Problem{fmt::format("{}:{}", path, number), record.problem().what, record.problem().advice};
+        out.push_back(std::move(record.value()));
     }
-};
-
-LineFile::LineFile(std::unique_ptr<File> file) : file_(std::move(file)) {}
-LineFile::~LineFile() = default;
-
-Checked<std::unique_ptr<LineFile>> LineFile::create(const std::string& path) {
-    auto file = std::make_unique<File>();
-    file->path = path;
-    file->handle = std::fopen(path.c_str(), "wb");
-    if (file->handle == nullptr)
-        return Problem{path, std::string("cannot be written: ") + std::strerror(errno),
-                       "name a file in a folder that can be written"};
-    return std::unique_ptr<LineFile>(new LineFile(std::move(file)));
-}
-
-std::optional<Problem> LineFile::write(const std::string& line) {
-    if (std::fwrite(line.data(), 1, line.size(), file_->handle) != line.size() ||
-        std::fputc('\n', file_->handle) == EOF)
-        return file_->problem();
-    return std::nullopt;
-}
-std::optional<Problem> LineFile::flush() {
-    if (std::fflush(file_->handle) != 0) return file_->problem();
-    return std::nullopt;
+    return out;
 }
 
 }  // namespace nachklang

@@ -1,4 +1,4 @@
-// XML as a plug: what is expected of a document, what its open points are, how it is shown and cut.
+// The XML plug-in: what is expected of a document, which questions it raises, how it is described and cut.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -80,59 +80,104 @@ class XmlVerdict final : public VerdictStream {
     VerdictReader reader_;
 };
 
-class XmlFormat final : public Format {
+constexpr std::array<RepresentationLimit, 9> representation_limits{{{"comments", Layer::exact},
+                                                                    {"instructions", Layer::exact},
+                                                                    {"prefixes", Layer::exact},
+                                                                    {"declarations", Layer::exact},
+                                                                    {"cdata", Layer::representation},
+                                                                    {"doctype", Layer::representation},
+                                                                    {"namespaces", Layer::value},
+                                                                    {"references", Layer::value},
+                                                                    {"order", Layer::order}}};
+
+const std::array<Option, 1>& reading_options() {
+    static const std::array<Option, 1> all{
+        {{"namespaces",
+          "on or off: whether the document must also be namespace-well-formed (default: on)",
+          Option::Kind::value,
+          {"on", "off"},
+          {}}}};
+    return all;
+}
+
+const std::array<Option, 4>& all_canonical_options() {
+    static const std::array<Option, 4> all{
+        {{"with-comments", "keep comments in the canonical form", Option::Kind::flag, {}, {}},
+         {"exclusive", "write the exclusive canonical form", Option::Kind::flag, {}, {}},
+         {"prefix",
+          "in the exclusive form, treat this prefix inclusively ('' for the default namespace)",
+          Option::Kind::values,
+          {},
+          "exclusive"},
+         {"subset",
+          "write the canonical form of one element, such as /register/bell[2]",
+          Option::Kind::value,
+          {},
+          {}}}};
+    return all;
+}
+
+class XmlFormat final : public Format,
+                        public CanonicalForm,
+                        public TextDifferences,
+                        public Reduction,
+                        public Coverage,
+                        public Generators {
   public:
-    [[nodiscard]] std::string_view name() const override { return "xml"; }
-    [[nodiscard]] std::string_view standard() const override { return "XML 1.0"; }
-    [[nodiscard]] bool looks_like(std::string_view file_name, std::string_view document) const override {
+    [[nodiscard]] const FormatConstants& constants() const override {
+        // XML 1.0 binds readers only.
+        static const FormatConstants out{.name = "xml",
+                                         .writing_basis = Basis::fidelity,
+                                         .questions = all_questions(),
+                                         .causes = all_causes(),
+                                         .representation_limits = representation_limits,
+                                         .reading_options = reading_options(),
+                                         .names_external_files = true};
+        return out;
+    }
+    [[nodiscard]] const CanonicalForm* canonical_form() const override { return this; }
+    [[nodiscard]] const TextDifferences* text_differences() const override { return this; }
+    [[nodiscard]] const Reduction* reduction() const override { return this; }
+    [[nodiscard]] const Coverage* coverage() const override { return this; }
+    [[nodiscard]] const Generators* generators() const override { return this; }
+
+    [[nodiscard]] bool detect(std::string_view file_name, std::string_view document) const override {
         if (file_name.ends_with(".xml")) return true;
-        // A byte order mark, and the other half of what stands in UTF-16, come before it.
+        // Skips a byte order mark, white space and the zero bytes of UTF-16.
         const auto first = document.find_first_not_of(std::string_view(" \t\r\n\xEF\xBB\xBF\xFF\xFE\0", 10));
         return first != std::string_view::npos && document[first] == '<';
     }
-    [[nodiscard]] std::string_view layer_name(Layer layer) const override {
-        constexpr std::array<std::string_view, layer_count> names{"verdict", "data", "canonical", "as given",
-                                                                  "order"};
-        return names[static_cast<std::size_t>(layer)];
-    }
-
     [[nodiscard]] nachklang::Reading read(std::string_view document, const ReadOptions& options) const override {
         nachklang::Reading out;
-        if (!options.trace && !options.fetch) {
-            VerdictReader reader(options.namespaces);
-            reader.feed(document);
-            out.rejection = reader.finish();
-            out.unreadable_because = reader.unreadable_because();
-            return out;
-        }
         Reading reading = xml::read(document, options.fetch);
         out.rejection = reading.rejection;
-        if (!reading.rejection && reading.namespace_rejection && options.namespaces) {
+        if (!reading.rejection && reading.namespace_rejection && !tells(options.settings, "namespaces", "off")) {
             out.rejection = reading.namespace_rejection;
             out.weaker_verdict = "well-formed without namespaces";
         }
         out.unreadable_because = reading.unreadable_because;
         out.trace = reading.trace;
-        out.occurrences = touched(std::move(reading.occurrences));
+        out.occurrences = raised(std::move(reading.occurrences));
         return out;
     }
-
-    [[nodiscard]] ReadOptions options_for(const Settings& settings) const override {
-        ReadOptions out;
-        out.namespaces = !tells(settings, "namespaces", "off");
-        return out;
+    [[nodiscard]] Settings reading_settings(const Settings& settings) const override {
+        if (tells(settings, "namespaces", "off")) return {{"namespaces", "off"}};
+        return {};
     }
-    [[nodiscard]] Canonical canonical(std::string_view document, const CanonicalOptions& options,
+    [[nodiscard]] std::unique_ptr<VerdictStream> verdict_stream(const Settings& settings) const override {
+        return std::make_unique<XmlVerdict>(!tells(settings, "namespaces", "off"));
+    }
+    [[nodiscard]] std::string_view canonical_clause() const override { return "Canonical XML 1.0, 2"; }
+    [[nodiscard]] std::span<const Option> canonical_options() const override { return all_canonical_options(); }
+    [[nodiscard]] Canonical canonical(std::string_view document, const Choices& choices,
                                       const Fetch& fetch) const override {
+        CanonicalOptions options;
+        options.comments = choices.contains("with-comments");
+        options.exclusive = choices.contains("exclusive");
+        const auto [begin, end] = choices.equal_range("prefix");
+        for (auto prefix = begin; prefix != end; ++prefix) options.prefixes.push_back(prefix->second);
+        if (const auto subset = choices.find("subset"); subset != choices.end()) options.subset = subset->second;
         return xml::canonical(document, options, fetch);
-    }
-    [[nodiscard]] std::unique_ptr<VerdictStream> verdict_stream(const ReadOptions& options) const override {
-        return std::make_unique<XmlVerdict>(options.namespaces);
-    }
-    [[nodiscard]] std::span<const std::string_view> choices() const override {
-        static constexpr std::array<std::string_view, 5> all{"namespaces", "allow-folder", "with-comments",
-                                                             "exclusive", "subset"};
-        return all;
     }
     [[nodiscard]] Expectation expect(std::string_view document, const Settings& settings,
                                      const ExternalContext& outside) const override {
@@ -162,7 +207,8 @@ class XmlFormat final : public Format {
         }
         out.clause = "XML 1.0, 5.1";
         out.value = reading.trace;
-        out.occurrences = touched(std::move(reading.occurrences));
+        out.occurrences = raised(std::move(reading.occurrences));
+        out.depends_on_external = is_raised(out, "external-entities");
         // The verdict is that of the expanded document all the same.
         WalkOptions kept;
         kept.keep_entities = tells(settings, "entities", "kept");
@@ -180,7 +226,7 @@ class XmlFormat final : public Format {
         return out;
     }
 
-    [[nodiscard]] std::string shown(const Trace& trace, std::size_t most) const override {
+    [[nodiscard]] std::string describe(const Trace& trace, std::size_t most) const override {
         return shown_value(trace, most);
     }
     [[nodiscard]] Tree tree(const Trace& trace, Layer layer,
@@ -196,18 +242,6 @@ class XmlFormat final : public Format {
     [[nodiscard]] Comparison compare(const Trace& expected, const Trace& got,
                                      const CompareOptions& options) const override {
         return compare_values(expected, got, options);
-    }
-    [[nodiscard]] std::string_view canonical_clause() const override { return "Canonical XML 1.0, 2"; }
-    /// XML 1.0 defines documents (2.1) and binds their readers (1.2, 5.1); it has no sentence for who writes them.
-    [[nodiscard]] Basis writing_basis() const override { return Basis::fidelity; }
-    [[nodiscard]] std::optional<Layer> layer_without(std::string_view word) const override {
-        for (const std::string_view exact : {"comments", "instructions", "prefixes", "declarations"})
-            if (word == exact) return Layer::exact;
-        for (const std::string_view stored : {"cdata", "doctype"})
-            if (word == stored) return Layer::representation;
-        if (word == "namespaces" || word == "references") return Layer::value;
-        if (word == "order") return Layer::order;
-        return std::nullopt;
     }
     [[nodiscard]] std::vector<std::string> reformatted(std::string_view before,
                                                        std::string_view after) const override {
@@ -225,9 +259,9 @@ class XmlFormat final : public Format {
         out.emplace_back("white-space");
         return out;
     }
-    [[nodiscard]] std::string sample_document(SampleDocument kind) const override {
-        if (kind == SampleDocument::small) return "<bell name='Hour'>412500</bell>";
-        if (kind == SampleDocument::large) return "<bell>" + std::string(1 << 20, 'o') + "</bell>";
+    [[nodiscard]] std::string sample_document(Sample kind) const override {
+        if (kind == Sample::small) return "<bell name='Hour'>412500</bell>";
+        if (kind == Sample::large) return "<bell>" + std::string(1 << 20, 'o') + "</bell>";
         std::string out;
         constexpr std::size_t levels = 1'000'000;
         for (std::size_t i = 0; i < levels; ++i) out += "<b>";
@@ -239,8 +273,6 @@ class XmlFormat final : public Format {
     [[nodiscard]] std::vector<Exercised> exercised(std::string_view document, const Fetch& fetch) const override {
         return exercised_by(document, fetch);
     }
-    [[nodiscard]] std::span<const Question> questions() const override { return all_questions(); }
-    [[nodiscard]] std::span<const Cause> causes() const override { return all_causes(); }
 
   private:
     static bool tells(const Settings& settings, const std::string& key, std::string_view value) {
@@ -263,7 +295,7 @@ class XmlFormat final : public Format {
     /// Whether how bytes become text is at stake.
     static bool is_about_bytes(std::string_view document, const Reading& reading) {
         const bool encoding = std::any_of(reading.occurrences.begin(), reading.occurrences.end(),
-                                          [](const Occurrence& t) { return t.question == "encoding"; });
+                                          [](const Occurrence& o) { return o.question == "encoding"; });
         return encoding || document.starts_with("\xEF\xBB\xBF") || text::first_ill_formed(document).has_value() ||
                (reading.rejection && reading.rejection->clause == "XML 1.0, 4.3.3");
     }
@@ -274,7 +306,7 @@ class XmlFormat final : public Format {
 
     static bool is_raised(const Expectation& expectation, std::string_view question) {
         return std::any_of(expectation.occurrences.begin(), expectation.occurrences.end(),
-                           [&](const Occurrence& t) { return t.question == question; });
+                           [&](const Occurrence& o) { return o.question == question; });
     }
 
     /// Entities that were not read may be passed over in silence, as far as can be seen from outside.
@@ -294,7 +326,7 @@ class XmlFormat final : public Format {
                 out.answers.push_back({occurrence.question, "passed-over", Trace::parse(without)});
     }
 
-    static std::vector<Occurrence> touched(std::vector<Occurrence> occurrences) {
+    static std::vector<Occurrence> raised(std::vector<Occurrence> occurrences) {
         std::erase_if(occurrences, [](const Occurrence& occurrence) {
             return std::any_of(all_questions().begin(), all_questions().end(), [&](const Question& q) {
                 return q.id == occurrence.question && occurrence.amount < q.raised_from;

@@ -37,10 +37,7 @@ std::string shown_aspect(const Card::Aspect& aspect) {
 }
 
 const Question* question_of(const Card::Question& key) {
-    const Format* format = find_format(key.first);
-    for (const Question& question : format->questions())
-        if (question.id == key.second) return &question;
-    return nullptr;
+    return find_question(*find_format(key.first), key.second);
 }
 
 std::string settings_of(const Subject& subject) {
@@ -60,7 +57,7 @@ std::vector<LimitFound> limits_of(std::span<const Subject> subjects, TimingLock&
     options.cancelled = &interrupted();
     options.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
     for (const Format* format : formats()) {
-        if (format->shapes().empty()) continue;
+        if (format->generators() == nullptr || format->generators()->shapes().empty()) continue;
         auto found = find_limits(
             *format, subjects, [&](const Subject& s) { return make_executor(s, timing_lock); }, options);
         std::move(found.begin(), found.end(), std::back_inserter(out));
@@ -188,7 +185,7 @@ int card(const Common& common, const CardOptions& chosen) {
     if (!cases.ok()) return report(cases.problem());
     if (const auto nobody = asked_of_nobody(cases.value(), subjects.value())) return report(*nobody);
 
-    std::vector<Card> cards = blank_cards(subjects.value());
+    CardSink gathered;
     Progress progress("cards");
     CampaignOptions options;
     options.workers = workers_of(0);
@@ -196,8 +193,9 @@ int card(const Common& common, const CardOptions& chosen) {
     options.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
     run_campaign(
         cases.value(), subjects.value(), [&](const Subject& s) { return make_executor(s, timing_lock); }, options,
-        [&](ChunkReport&& chunk) { add_to_cards(cards, chunk); });
+        gathered);
     progress.clear();
+    const std::vector<Card>& cards = gathered.cards();
     const auto limits = chosen.limits ? limits_of(subjects.value(), timing_lock) : std::vector<LimitFound>{};
     const Style style = Style::of_stdout(common.no_colour);
     if (cards.size() == 1) {

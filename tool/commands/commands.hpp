@@ -9,11 +9,8 @@ struct ReadOptions {
     std::string file, as = "tree";
     bool quiet = false;
     std::string profile{};
-    std::string namespaces{};    ///< "on" or "off"; empty: on
-    std::string allow_folder{};  ///< where what a document names outside itself may be read; empty: nowhere
-    bool with_comments = false, exclusive = false;
-    std::vector<std::string> prefixes{};
-    std::string subset{};
+    std::string allow_folder{};    ///< the folder from which external files may be read; empty: none
+    nachklang::Choices choices{};  ///< of the options that formats list (Format::constants, CanonicalForm)
 };
 int read(const Common& common, const ReadOptions& options);
 

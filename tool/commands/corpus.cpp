@@ -48,15 +48,16 @@ int cover_corpus(const Common& common, const std::vector<std::string>& names) {
     const Style style = Style::of_stdout(common.no_colour);
     std::size_t holes = 0;
     for (const Format* format : formats()) {
-        const auto requirements = format->requirements();
-        if (requirements.empty()) continue;
+        const Coverage* coverage = format->coverage();
+        if (coverage == nullptr) continue;
+        const auto requirements = coverage->requirements();
         std::vector<std::array<std::size_t, 3>> counts(requirements.size(), {0, 0, 0});
         std::size_t asked = 0;
         for (const Case& c : cases.value()) {
             if (c.format != format) continue;
             ++asked;
-            for (const Exercised& e : c.value ? format->exercised_by_encoding()
-                                              : format->exercised(*c.document, external_context_of(c).fetch))
+            for (const Exercised& e : c.value ? coverage->exercised_by_encoding()
+                                              : coverage->exercised(*c.document, external_context_of(c).fetch))
                 ++counts[e.requirement][static_cast<std::size_t>(e.side)];
         }
         if (asked == 0) continue;

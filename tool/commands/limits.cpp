@@ -20,7 +20,7 @@ bool is_failure(const std::string& past) {
 
 /// A limit that the configuration declares as a number, such as depth=512.
 std::string declared(const Subject& subject, std::string_view question, const LimitFound& found) {
-    if (found.operation == Operation::encode) return "";  // a declared depth is that of what is read
+    if (info_of(found.operation).input == Content::value) return "";  // a declared depth is that of what is read
     for (const auto& [key, value] : subject.implementation.declares) {
         if (key != question || value.find_first_not_of("0123456789") != std::string::npos) continue;
         return std::to_string(found.largest) == value ? fmt::format("as declared ({})", value)
@@ -40,9 +40,12 @@ Checked<std::vector<const Format*>> formats_with_shapes(const Common& common,
     std::vector<const Format*> out;
     std::vector<std::string> names;
     for (const Format* format : formats()) {
-        if (format->shapes().empty() || (!common.format.empty() && format->name() != common.format)) continue;
+        const Generators* generators = format->generators();
+        if (generators == nullptr || generators->shapes().empty() ||
+            (!common.format.empty() && format->name() != common.format))
+            continue;
         out.push_back(format);
-        for (const Shape& shape : format->shapes()) names.emplace_back(shape.name);
+        for (const Shape& shape : generators->shapes()) names.emplace_back(shape.name);
     }
     if (out.empty())
         return Problem{"--format", fmt::format("{} has no shapes to search", common.format), "leave it out"};
@@ -87,8 +90,9 @@ int limits(const Common& common, const LimitsOptions& options) {
                                              {"ONE PAST IT", Cell::Paint::bold},
                                              {"", Cell::Paint::bold}}};
         for (const LimitFound& f : found) {
-            const auto shape = std::find_if(format->shapes().begin(), format->shapes().end(),
-                                            [&](const Shape& s) { return s.name == f.shape; });
+            const auto shapes = format->generators()->shapes();
+            const auto shape =
+                std::find_if(shapes.begin(), shapes.end(), [&](const Shape& s) { return s.name == f.shape; });
             const std::string meant = declared(*f.subject, shape->question, f);
             const bool bad = is_failure(f.past) || meant.starts_with("NOT");
             failing = failing || bad;

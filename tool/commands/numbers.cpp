@@ -81,7 +81,7 @@ void print_families(const std::vector<NumberSurvey>& surveys, const Style& style
 
 const Format* format_with_numbers() {
     for (const Format* format : formats())
-        if (!format->number_row({}).empty()) return format;
+        if (format->number_probes() != nullptr) return format;
     return nullptr;
 }
 
@@ -89,11 +89,11 @@ const Format* format_with_numbers() {
 
 int numbers(const Common& common, const NumbersOptions& options) {
     const Format* format = common.format.empty() ? format_with_numbers() : find_format(common.format);
-    if (format->number_row({}).empty())
-        return report({"--format", fmt::format("{} has no numbers", format->name()), "name a format that has"});
+    if (format == nullptr || format->number_probes() == nullptr)
+        return report({"--format", fmt::format("{} has no numbers", common.format), "name a format that has"});
     for (const std::string& literal : options.literals)
         if (const std::vector<std::string> one{literal};
-            format->number_row(one).empty() || !format->read(format->number_row(one)).accepted())
+            !format->read(format->number_probes()->number_row(one)).accepted())
             return report({"--literal", fmt::format("'{}' is no number of this format", text::printable(literal)),
                            "write it as a document would"});
     const auto workspace = open_workspace(common);

@@ -43,8 +43,8 @@ int refused(const Rejection& rejection) {
     return exit_failing;
 }
 
-int beyond(const std::string& file, const std::string& what) {
-    return report({file, "the reference reader does not read " + what, "nothing is said of this document"});
+int unreadable(const std::string& file, const std::string& what) {
+    return report({file, "the reference reader cannot read " + what, "this document gets no verdict"});
 }
 
 /// A node a line; a member and its one value share theirs.
@@ -79,37 +79,54 @@ void print_tree(const Format& format, const Trace& trace) {
 
 /// What a profile says against the document; status 1 where it says anything.
 int advised(const Format& format, const std::string& profile, std::string_view document) {
-    const auto advice = format.advice(profile, document);
+    const auto advice = format.profiles()->advice(profile, document);
     for (const Advice& a : advice)
         fmt::print(stderr, "offset {} line {} column {}: {} [{}, {}]\n", a.position.offset, a.position.line,
                    a.position.column, a.message, a.clause, name_of(a.basis));
     return advice.empty() ? exit_success : exit_failing;
 }
 
-/// A choice that the format does not have is a wrong call, not one to pass over.
-std::optional<Problem> foreign_choice(const Format& format, const ReadOptions& options) {
-    const std::array<std::pair<std::string_view, bool>, 6> given{{{"namespaces", !options.namespaces.empty()},
-                                                                  {"allow-folder", !options.allow_folder.empty()},
-                                                                  {"with-comments", options.with_comments},
-                                                                  {"exclusive", options.exclusive},
-                                                                  {"exclusive", !options.prefixes.empty()},
-                                                                  {"subset", !options.subset.empty()}}};
-    const auto known = format.choices();
-    for (const auto& [choice, chosen] : given)
-        if (chosen && std::find(known.begin(), known.end(), choice) == known.end())
-            return Problem{fmt::format("--{}", choice), fmt::format("{} has no such choice", format.name()),
-                           "leave it out"};
-    if (!options.namespaces.empty() && options.namespaces != "on" && options.namespaces != "off")
-        return Problem{"--namespaces", fmt::format("'{}' is neither on nor off", options.namespaces),
-                       "use on or off"};
-    const bool canonical_only =
-        options.with_comments || options.exclusive || !options.prefixes.empty() || !options.subset.empty();
-    if (canonical_only && options.as != "canonical")
-        return Problem{"--with-comments, --exclusive, --prefix, --subset", "these shape the canonical form",
-                       "add --as canonical"};
-    if (!options.prefixes.empty() && !options.exclusive)
-        return Problem{"--prefix", "this is a choice of the exclusive form", "add --exclusive"};
+/// An option that a format lists for reading or for its canonical form; null if it has no such option.
+const Option* find_option(std::span<const Option> options, std::string_view name) {
+    const auto found =
+        std::find_if(options.begin(), options.end(), [&](const Option& o) { return o.name == name; });
+    return found == options.end() ? nullptr : &*found;
+}
+
+/// What is wrong with the choices for this format: an option that it does not have, or a value that is not allowed.
+std::optional<Problem> wrong_choice(const Format& format, const ReadOptions& options) {
+    const CanonicalForm* form = format.canonical_form();
+    const auto canonical = form == nullptr ? std::span<const Option>{} : form->canonical_options();
+    const auto foreign = [&](std::string_view name) {
+        return Problem{fmt::format("--{}", name), fmt::format("{} has no such option", format.name()),
+                       "leave it out"};
+    };
+    if (!options.allow_folder.empty() && !format.constants().names_external_files) return foreign("allow-folder");
+    for (const auto& [name, value] : options.choices) {
+        const Option* for_reading = find_option(format.constants().reading_options, name);
+        const Option* option = for_reading != nullptr ? for_reading : find_option(canonical, name);
+        if (option == nullptr) return foreign(name);
+        const auto& allowed = option->allowed;
+        if (!allowed.empty() && std::find(allowed.begin(), allowed.end(), value) == allowed.end())
+            return Problem{fmt::format("--{}", name), fmt::format("'{}' is not a value of this option", value),
+                           fmt::format("use {}", fmt::join(allowed, " or "))};
+        if (for_reading == nullptr && options.as != "canonical")
+            return Problem{fmt::format("--{}", name), "this option shapes the canonical form",
+                           "add --as canonical"};
+        if (!option->needs.empty() && !options.choices.contains(option->needs))
+            return Problem{fmt::format("--{}", name),
+                           fmt::format("this option has no effect without --{}", option->needs),
+                           fmt::format("add --{}", option->needs)};
+    }
     return std::nullopt;
+}
+
+/// The choices that say how a format reads.
+Settings reading_settings(const Format& format, const Choices& choices) {
+    Settings out;
+    for (const auto& [name, value] : choices)
+        if (find_option(format.constants().reading_options, name) != nullptr) out[name] = value;
+    return out;
 }
 
 std::string folder_of(const std::string& file) {
@@ -126,18 +143,17 @@ int read(const Common& common, const ReadOptions& options) {
         !options.allow_folder.empty() && !std::filesystem::is_directory(options.allow_folder, error))
         return report({"--allow-folder", fmt::format("{} is no folder", options.allow_folder),
                        "name the folder that may be read"});
-    nachklang::ReadOptions choices;
-    choices.namespaces = options.namespaces != "off";
+    Fetch fetch;
     if (!options.allow_folder.empty())
-        choices.fetch =
+        fetch =
             files_below(options.allow_folder, options.file == "-" ? options.allow_folder : folder_of(options.file));
-    if (options.quiet && !choices.fetch) {
+    if (options.quiet && !fetch) {
         std::unique_ptr<VerdictStream> stream;
         std::optional<Problem> wrong;
         const auto start = [&](std::string_view piece) {
             const Format& chosen = format != nullptr ? *format : guess_format(options.file, piece);
-            wrong = foreign_choice(chosen, options);
-            stream = chosen.verdict_stream(choices);
+            wrong = wrong_choice(chosen, options);
+            stream = chosen.verdict_stream(reading_settings(chosen, options.choices));
         };
         const auto problem = for_each_piece(options.file, [&](std::string_view piece) {
             if (!stream) start(piece);
@@ -147,7 +163,7 @@ int read(const Common& common, const ReadOptions& options) {
         if (!stream) start({});
         if (wrong) return report(*wrong);
         const auto rejection = stream->finish();
-        if (!stream->unreadable_because().empty()) return beyond(options.file, stream->unreadable_because());
+        if (!stream->unreadable_because().empty()) return unreadable(options.file, stream->unreadable_because());
         return rejection ? refused(*rejection) : exit_success;
     }
     std::string document;
@@ -155,11 +171,12 @@ int read(const Common& common, const ReadOptions& options) {
         for_each_piece(options.file, [&](std::string_view piece) { return document += piece, true; });
     if (problem) return report(*problem);
     if (format == nullptr) format = &guess_format(options.file, document);
-    if (const auto wrong = foreign_choice(*format, options)) return report(*wrong);
+    if (const auto wrong = wrong_choice(*format, options)) return report(*wrong);
     if (options.as == "canonical") {
-        const Canonical canonical = format->canonical(
-            document, {options.with_comments, options.exclusive, options.prefixes, options.subset}, choices.fetch);
-        if (!canonical.unreadable_because.empty()) return beyond(options.file, canonical.unreadable_because);
+        if (format->canonical_form() == nullptr)
+            return report({"--as", fmt::format("{} has no canonical form", format->name()), "use tree or trace"});
+        const Canonical canonical = format->canonical_form()->canonical(document, options.choices, fetch);
+        if (!canonical.unreadable_because.empty()) return unreadable(options.file, canonical.unreadable_because);
         if (canonical.refused) return refused(*canonical.refused);
         std::fwrite(canonical.bytes.data(), 1, canonical.bytes.size(), stdout);
         return exit_success;
@@ -167,8 +184,8 @@ int read(const Common& common, const ReadOptions& options) {
     if (!options.profile.empty() && !has_profile(*format, options.profile))
         return report({"--profile", fmt::format("'{}' is no profile of {}", options.profile, format->name()),
                        "`nachklang read --help` names them"});
-    const Reading reading = format->read(document, choices);
-    if (!reading.unreadable_because.empty()) return beyond(options.file, reading.unreadable_because);
+    const Reading reading = format->read(document, {reading_settings(*format, options.choices), fetch});
+    if (!reading.unreadable_because.empty()) return unreadable(options.file, reading.unreadable_because);
     if (reading.rejection) {
         if (!reading.weaker_verdict.empty()) fmt::print(stderr, "the document is {}\n", reading.weaker_verdict);
         return refused(*reading.rejection);

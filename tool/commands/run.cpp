@@ -46,8 +46,9 @@ bool any_has_profile(std::string_view name) {
 std::string profiles_known() {
     std::string out;
     for (const Format* format : formats())
-        for (const Profile& profile : format->profiles())
-            out += fmt::format("{}{}", out.empty() ? "" : ", ", profile.name);
+        if (format->profiles() != nullptr)
+            for (const Profile& profile : format->profiles()->list())
+                out += fmt::format("{}{}", out.empty() ? "" : ", ", profile.name);
     return out;
 }
 
@@ -88,11 +89,8 @@ int run(const Common& common, const RunOptions& options) {
     if (common.implementations.empty()) tell_missing(workspace.value());
 
     Summary summary;
-    std::optional<Problem> problem;
-    const auto write = [&](std::size_t file, const std::string& line) {
-        if (files[file] && !problem) problem = files[file]->write(line);
-    };
-    write(0, record_of_run(cases.value().size(), subjects.value()));
+    LineSink lines(files[0].get(), files[1].get());
+    SinkList sinks({&lines, &summary});
     CampaignOptions campaign;
     campaign.workers = workers_of(options.workers);
     std::atomic<bool> stop = false;
@@ -100,21 +98,14 @@ int run(const Common& common, const RunOptions& options) {
     campaign.profile = options.profile;
     Progress bar("run");
     campaign.progress = [&](std::size_t done, std::size_t all) {
-        if (interrupted() || problem) stop = true;
+        if (interrupted() || lines.problem()) stop = true;
         bar.show(done, all);
     };
     run_campaign(
         cases.value(), subjects.value(), [&](const Subject& s) { return make_executor(s, timing_lock); }, campaign,
-        [&](ChunkReport&& chunk) {
-            for (const Result& r : chunk.results) write(0, record_of(r));
-            for (const IncidentReport& i : chunk.incidents) write(0, record_of(i));
-            for (const Disagreement& d : chunk.disagreements) write(1, record_of(d));
-            for (const File& file : files)
-                if (file && !problem) problem = file->flush();
-            summary.add(chunk);
-        });
+        sinks);
     bar.clear();
-    if (problem) return report(*problem);
+    if (lines.problem()) return report(*lines.problem());
     if (options.list) summary.list(common.no_colour);
     summary.print(common.no_colour);
     if (options.results.empty())

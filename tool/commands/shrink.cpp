@@ -35,12 +35,13 @@ Signature signature_of(const Disagreement& d) {
     return out;
 }
 
-class Asking {
+/// Runs candidate documents through all subjects and returns where they disagree.
+class DisagreementProbe {
   public:
-    Asking(const Format& format, const std::vector<Subject>& subjects, TimingLock& timing_lock)
+    DisagreementProbe(const Format& format, const std::vector<Subject>& subjects, TimingLock& timing_lock)
         : format_(format), subjects_(subjects), timing_lock_(timing_lock) {}
 
-    std::vector<std::vector<Disagreement>> ask(std::span<const std::string> documents) const {
+    std::vector<std::vector<Disagreement>> run(std::span<const std::string> documents) const {
         std::vector<Case> cases;
         for (std::size_t i = 0; i < documents.size(); ++i)
             cases.push_back(case_of_document("shrinking", std::to_string(i), format_, documents[i]));
@@ -48,11 +49,11 @@ class Asking {
         CampaignOptions options;
         options.workers = 2;
         options.cancelled = &interrupted();
+        FunctionSink sink([&](const ChunkReport& report) {
+            for (const Disagreement& d : report.disagreements) out[std::stoul(d.case_name)].push_back(d);
+        });
         run_campaign(
-            cases, subjects_, [&](const Subject& s) { return make_executor(s, timing_lock_); }, options,
-            [&](ChunkReport&& report) {
-                for (Disagreement& d : report.disagreements) out[std::stoul(d.case_name)].push_back(std::move(d));
-            });
+            cases, subjects_, [&](const Subject& s) { return make_executor(s, timing_lock_); }, options, sink);
         return out;
     }
 
@@ -86,9 +87,9 @@ int shrink_document(const Common& common, const ShrinkOptions& options) {
     if (!subjects.ok()) return report(subjects.problem());
     if (!anybody_does(subjects.value(), format)) return report(nobody_does(format.name()));
 
-    const Asking asking(format, subjects.value(), timing_lock);
+    const DisagreementProbe probe(format, subjects.value(), timing_lock);
     const std::string& document = bytes.value();
-    auto found = asking.ask({&document, 1}).front();
+    auto found = probe.run({&document, 1}).front();
     const auto wanted = std::find_if(found.begin(), found.end(), [&](const Disagreement& d) {
         return options.layer.empty() || name_of(d.layer) == options.layer;
     });
@@ -108,7 +109,7 @@ int shrink_document(const Common& common, const ShrinkOptions& options) {
         format, document,
         [&](std::span<const std::string> candidates) {
             std::vector<bool> out;
-            for (const auto& disagreements : asking.ask(candidates))
+            for (const auto& disagreements : probe.run(candidates))
                 out.push_back(std::any_of(disagreements.begin(), disagreements.end(),
                                           [&](const Disagreement& d) { return signature_of(d) == signature; }));
             return out;

@@ -127,10 +127,10 @@ void print_groups(std::string_view title, const std::vector<std::pair<std::strin
         print_marked(said[i].text, ranges, style);
         std::string names;
         for (const Result* r : said[i].who) names += (names.empty() ? "" : ", ") + r->subject->name();
-        // What the first has and this lacks cannot be marked here: it is told.
+        // What only the first text has cannot be marked in this one, so it is listed.
         if (i > 0 && ranges.empty())
             for (const auto& [begin, end] : differing_ranges(said[0].text, said[i].text))
-                names += "; lacks " + text::printable_excerpt(said[0].text.substr(begin, end - begin), 60);
+                names += "; without " + text::printable_excerpt(said[0].text.substr(begin, end - begin), 60);
         fmt::print("      {}\n", style.faint(names));
     }
 }
@@ -141,10 +141,10 @@ void print_header(const Case& c, const Style& style) {
     if (!c.why.empty())
         fmt::print("  {}{}{}\n", c.stance ? std::string(name_of(*c.stance)) + ": " : "", text::printable(c.why),
                    c.clause.empty() ? "" : " [" + text::printable(c.clause) + "]");
-    if (c.value) fmt::print("  {}\n", style.faint(c.format->shown(*c.value, 400)));
+    if (c.value) fmt::print("  {}\n", style.faint(c.format->describe(*c.value, 400)));
     if (!c.document) return;
     if (size <= 400) fmt::print("  {}\n", style.faint(text::printable(*c.document)));
-    const Reading reading = c.format->read(*c.document, {true, true, external_context_of(c).fetch});
+    const Reading reading = c.format->read(*c.document, {{}, external_context_of(c).fetch});
     if (!reading.unreadable_because.empty()) {
         fmt::print("  not judged: the reference reader does not read {} yet\n", reading.unreadable_because);
     } else if (reading.rejection) {
@@ -165,10 +165,10 @@ void print_verdicts(const std::vector<const Result*>& results, const Style& styl
     const std::set<std::string> distinguishing = distinguishing_questions(results);
     for (std::size_t i = 0; i < results.size(); ++i) {
         const Result* r = results[i];
-        // What a round trip adds to its decode stands under "written": its row only where it says something else.
-        const bool after_decode =
-            i > 0 && results[i - 1]->subject == r->subject && results[i - 1]->operation == Operation::decode;
-        if (after_decode && r->outcome.kind == results[i - 1]->outcome.kind &&
+        // An operation that continues another gets a row only if its verdict differs; its text is shown below.
+        const bool repeats = i > 0 && results[i - 1]->subject == r->subject &&
+                             info_of(r->operation).continues == results[i - 1]->operation;
+        if (repeats && r->outcome.kind == results[i - 1]->outcome.kind &&
             r->finding.cause() == results[i - 1]->finding.cause())
             continue;
         const bool said = r->outcome.kind != OutcomeKind::accepted;
@@ -181,8 +181,7 @@ void print_verdicts(const std::vector<const Result*>& results, const Style& styl
             r->finding.kind == FindingKind::altered || r->finding.kind == FindingKind::ill_formed_output
                 ? text::printable_excerpt(r->finding.detail, 90)
                 : answers;
-        if (r->operation == Operation::round_trip && more.empty())
-            more = text::printable_excerpt(r->finding.detail, 60);
+        if (info_of(r->operation).continues && more.empty()) more = text::printable_excerpt(r->finding.detail, 60);
         if (said && more.empty())
             more = text::printable_excerpt(r->outcome.body, 70);
         else if (said && r->finding.kind != FindingKind::failed)
@@ -197,6 +196,27 @@ void print_verdicts(const std::vector<const Result*>& results, const Style& styl
     fmt::print("{}", table(rows, style, "  "));
 }
 
+/// Verdicts, decoded values and written texts of one case; returns whether any finding is failing.
+bool print_case(const Case& c, const ChunkReport& report, const Style& style) {
+    bool failing = false;
+    std::vector<const Result*> verdicts;
+    std::vector<std::pair<std::string, const Result*>> stored, written;
+    for (const Result& r : report.results) {
+        failing = failing || r.finding.failing();
+        verdicts.push_back(&r);
+        if (r.outcome.kind != OutcomeKind::accepted) continue;
+        if (info_of(r.operation).output == Content::value) {
+            if (r.value) stored.emplace_back(c.format->describe(*r.value, longest_shown), &r);
+        } else {
+            written.emplace_back(text::printable(r.outcome.body.substr(0, longest_shown)), &r);
+        }
+    }
+    print_verdicts(verdicts, style);
+    print_groups("value", stored, style);
+    print_groups("written", written, style);
+    return failing;
+}
+
 }  // namespace
 
 bool show_side_by_side(const std::vector<Case>& cases, const std::vector<Subject>& subjects,
@@ -209,30 +229,16 @@ bool show_side_by_side(const std::vector<Case>& cases, const std::vector<Subject
     for (std::size_t i = 0; i < cases.size(); ++i) {
         if (i > 0) fmt::print("\n");
         print_header(cases[i], style);
+        FunctionSink sink(
+            [&](const ChunkReport& report) { failing = print_case(cases[i], report, style) || failing; },
+            [&](const IncidentReport& incident) {
+                failing = true;
+                fmt::print("  {} {}: {}\n", style.bad("incident"), incident.subject->name(),
+                           text::printable(incident.detail));
+            });
         run_campaign(
             {&cases[i], 1}, subjects, [&](const Subject& s) { return make_executor(s, timing_lock); }, options,
-            [&](ChunkReport&& report) {
-                std::vector<const Result*> verdicts;
-                std::vector<std::pair<std::string, const Result*>> stored, written;
-                for (const Result& r : report.results) {
-                    failing = failing || r.finding.failing();
-                    verdicts.push_back(&r);
-                    if (r.outcome.kind != OutcomeKind::accepted) continue;
-                    if (r.operation == Operation::decode) {
-                        if (r.value) stored.emplace_back(cases[i].format->shown(*r.value, longest_shown), &r);
-                    } else {
-                        written.emplace_back(text::printable(r.outcome.body.substr(0, longest_shown)), &r);
-                    }
-                }
-                print_verdicts(verdicts, style);
-                print_groups("value", stored, style);
-                print_groups("written", written, style);
-                for (const IncidentReport& incident : report.incidents) {
-                    failing = true;
-                    fmt::print("  {} {}: {}\n", style.bad("incident"), incident.subject->name(),
-                               text::printable(incident.detail));
-                }
-            });
+            sink);
     }
     return failing;
 }

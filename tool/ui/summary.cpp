@@ -42,7 +42,7 @@ auto by_size(const Groups& groups) {
 
 }  // namespace
 
-void Summary::add(const ChunkReport& report) {
+void Summary::chunk(const ChunkReport& report) {
     for (const Result& r : report.results) {
         ++results_;
         const std::string name = r.subject->name(), aspect = r.test_case->aspect;
@@ -54,9 +54,9 @@ void Summary::add(const ChunkReport& report) {
         if (r.finding.kind == FindingKind::open) ++counts.open;
         if (r.finding.kind == FindingKind::unsupported) ++counts.unjudged;
         for (const Advice& a : r.finding.advice) {
-            Group& group =
-                advice_[fmt::format("{} {}, {}", r.operation == Operation::decode ? "taken:  " : "written:",
-                                    a.message.substr(0, a.message.find(':')), a.clause)];
+            Group& group = advice_[fmt::format(
+                "{} {}, {}", info_of(r.operation).output == Content::value ? "read:   " : "written:",
+                a.message.substr(0, a.message.find(':')), a.clause)];
             if (group.cases.empty()) group.repeat = repeat_line(*r.test_case, name);
             group.cases.insert(r.test_case->name);
             group.implementations.insert(name);
@@ -86,12 +86,13 @@ void Summary::add(const ChunkReport& report) {
         for (std::size_t i = 1; i < d.groups.size(); ++i)
             group.implementations.insert(d.groups[i].implementations.begin(), d.groups[i].implementations.end());
     }
-    for (const IncidentReport& i : report.incidents) {
-        std::string line = fmt::format("{} after", name_of(i.outcome));
-        for (std::size_t k = 0; k < i.sequence.size() && k < 3; ++k) line += (k == 0 ? " " : ", ") + i.sequence[k];
-        if (i.sequence.size() > 3) line += fmt::format(" … {} ({} requests)", i.sequence.back(), i.sequence.size());
-        incidents_[i.subject->name()].push_back(line + ": " + i.detail);
-    }
+}
+
+void Summary::incident(const IncidentReport& i) {
+    std::string line = fmt::format("{} after", name_of(i.outcome));
+    for (std::size_t k = 0; k < i.sequence.size() && k < 3; ++k) line += (k == 0 ? " " : ", ") + i.sequence[k];
+    if (i.sequence.size() > 3) line += fmt::format(" … {} ({} requests)", i.sequence.back(), i.sequence.size());
+    incidents_[i.subject->name()].push_back(line + ": " + i.detail);
 }
 
 void Summary::print(bool no_colour) const {

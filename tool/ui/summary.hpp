@@ -13,9 +13,10 @@ namespace tool {
 class Style;
 
 /// Counts a run as it goes; nothing of the documents is kept.
-class Summary {
+class Summary final : public nachklang::ResultSink {
   public:
-    void add(const nachklang::ChunkReport& report);
+    void chunk(const nachklang::ChunkReport& report) override;
+    void incident(const nachklang::IncidentReport& report) override;
     /// Implementations by aspects, findings by cause, disagreements by cause.
     void print(bool no_colour) const;
     /// Every finding that is not `conforms`, `open` or `unsupported`, with the line that repeats it.

@@ -264,8 +264,9 @@ std::string operations_of(const Subject& subject) {
 }
 
 bool has_profile(const Format& format, std::string_view name) {
-    return std::any_of(format.profiles().begin(), format.profiles().end(),
-                       [&](const Profile& p) { return p.name == name; });
+    const Profiles* profiles = format.profiles();
+    return profiles != nullptr && std::any_of(profiles->list().begin(), profiles->list().end(),
+                                              [&](const Profile& p) { return p.name == name; });
 }
 
 unsigned workers_of(unsigned asked) {

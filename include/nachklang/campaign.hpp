@@ -1,0 +1,30 @@
+// A campaign runs all cases of a corpus through all subjects. Findings depend on the cases and the subjects alone,
+// never on the number of workers.
+#pragma once
+
+#include <atomic>
+#include <functional>
+#include <memory>
+#include <span>
+#include <string>
+
+#include <nachklang/result_sink.hpp>
+
+namespace nachklang {
+
+struct CampaignOptions {
+    unsigned workers = 1;
+    std::atomic<bool>* cancelled = nullptr;  ///< set from outside: the run ends after the tasks that are under way
+    std::function<void(std::size_t done, std::size_t all)> progress{};  ///< tasks; called on the caller's thread
+    std::string profile{};  ///< a profile's name: findings carry its advice for formats that have it
+};
+
+/// Makes executors: the process runner's, or the caller's own (in this process). Called from worker threads.
+using ExecutorFactory = std::function<std::unique_ptr<Executor>(const Subject&)>;
+
+/// Runs all cases through all subjects that support their format. If a factory or an executor throws, the run stops
+/// and the first exception is thrown again on the caller's thread.
+void run_campaign(std::span<const Case> cases, std::span<const Subject> subjects, const ExecutorFactory& make,
+                  const CampaignOptions& options, ResultSink& sink);
+
+}  // namespace nachklang

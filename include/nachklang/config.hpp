@@ -1,0 +1,60 @@
+// The configuration: which implementations and corpora a run uses (docs/configuration.md).
+#pragma once
+
+#include <optional>
+#include <string>
+#include <string_view>
+#include <utility>
+#include <vector>
+
+#include <nachklang/format.hpp>
+#include <nachklang/problem.hpp>
+
+namespace nachklang {
+
+/// How much of its work an implementation shows: a verdict, the re-encoded document, or the decoded value.
+enum class Reach : std::uint8_t { verdict, round_trip, trace };
+std::string_view name_of(Reach reach);
+
+/// One [[implementation]] of a configuration.
+struct Implementation {
+    std::string name;
+    Reach reach = Reach::trace;
+    std::vector<std::string> command;
+    std::vector<std::string> formats;
+    double deadline_s = 5;         ///< for one request
+    double start_s = 20;           ///< until the hello
+    std::size_t memory_mb = 2048;  ///< resident, of the process and its children
+    std::vector<int> rejected_status{1};
+    std::vector<std::pair<std::string, std::string>> declares;  ///< question, answer
+    std::vector<std::string> packages;                          ///< Debian packages that it needs
+    std::string set;                          ///< of a shipped one, how much its packages cost: cheap, middle, all
+    std::vector<std::string> requires_files;  ///< files that exist if it is installed
+    std::string needs;                        ///< what installs it, in words
+    std::string where;                        ///< file and line of the entry
+};
+
+/// One [[corpus]] of a configuration.
+struct CorpusEntry {
+    std::string folder;
+    std::vector<std::pair<std::string, std::string>> rules;  ///< glob, stance
+    std::string where;
+};
+
+struct Configuration {
+    std::vector<Implementation> implementations;
+    std::vector<CorpusEntry> corpora;
+    bool ships_implementations = true;                 ///< the shipped list applies too
+    std::vector<std::string> shipped_implementations;  ///< only these of it; empty: all
+    bool ships_corpora = true;
+};
+/// Reads a configuration. In commands `{adapters}` is replaced by `adapters_folder` and `{built}` by
+/// `built_folder`; relative folders are relative to the configuration's own folder.
+Checked<Configuration> load_configuration(const std::string& file, const std::string& adapters_folder,
+                                          const std::string& built_folder);
+
+/// What is missing to run an implementation: the first word of its command, a script it names or a file it
+/// requires; nothing if all are there.
+std::optional<std::string> missing_of(const Implementation& implementation);
+
+}  // namespace nachklang

@@ -1,0 +1,38 @@
+// Results: what one implementation did with one case, judged. They lie below the stores and above the judge.
+#pragma once
+
+#include <optional>
+#include <span>
+#include <string>
+#include <vector>
+
+#include <nachklang/compare.hpp>
+
+namespace nachklang {
+
+/// One case, one subject, one operation: what happened, and the finding.
+struct Result {
+    const Case* test_case = nullptr;
+    const Subject* subject = nullptr;
+    Operation operation = Operation::decode;
+    Outcome outcome;
+    Finding finding;
+    std::optional<LayerDigests> digests;  ///< of the value decoded, or of the document written
+    std::optional<Trace> value;           ///< that value; shared by all answers that are equal at every layer
+};
+
+/// An answer that depended on what was asked before.
+struct IncidentReport {
+    const Subject* subject = nullptr;
+    std::vector<std::string> sequence;  ///< "decode numbers/tenth" …, in the order in which they were asked
+    OutcomeKind outcome = OutcomeKind::unsteady;
+    std::string detail;
+};
+
+/// What a run found out about one chunk of cases.
+struct ChunkReport {
+    std::vector<Result> results;  ///< by case, then subject, then operation
+    std::vector<Disagreement> disagreements;
+};
+
+}  // namespace nachklang

@@ -1,0 +1,41 @@
+#include "campaign/assembly.hpp"
+
+#include <algorithm>
+#include <iterator>
+
+namespace nachklang::campaign {
+namespace {
+
+std::vector<Participant> participants_of(std::span<const Result> results, Operation operation) {
+    const bool decodes = info_of(operation).output == Content::value;
+    std::vector<Participant> out;
+    for (const Result& r : results) {
+        if (r.operation != operation) continue;
+        out.push_back({r.subject->name(), r.subject->engine, r.outcome.kind, r.digests, r.value, r.outcome.body,
+                       decodes ? r.subject->cannot_represent : CannotRepresent{}, &r.finding});
+    }
+    return out;
+}
+
+}  // namespace
+
+ChunkReport assemble(std::span<const Case> cases, std::vector<TaskReport>& tasks) {
+    ChunkReport out;
+    std::vector<std::size_t> at(tasks.size(), 0);
+    for (const Case& c : cases) {
+        const std::size_t first = out.results.size();
+        for (std::size_t s = 0; s < tasks.size(); ++s) {
+            auto& results = tasks[s].results;
+            for (; at[s] < results.size() && results[at[s]].test_case == &c; ++at[s])
+                out.results.push_back(std::move(results[at[s]]));
+        }
+        const auto of_case = std::span<const Result>(out.results).subspan(first);
+        for (const OperationInfo& row : operations()) {
+            auto found = compare_participants(c, row.operation, participants_of(of_case, row.operation));
+            std::move(found.begin(), found.end(), std::back_inserter(out.disagreements));
+        }
+    }
+    return out;
+}
+
+}  // namespace nachklang::campaign

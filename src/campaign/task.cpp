@@ -1,0 +1,222 @@
+#include "campaign/task.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <numeric>
+
+namespace nachklang::campaign {
+namespace {
+
+bool same_answer(const Outcome& a, const Outcome& b) {
+    if (a.kind != b.kind || a.trace.has_value() != b.trace.has_value()) return false;
+    if (a.trace) return a.trace->text() == b.trace->text();
+    return a.kind != OutcomeKind::accepted || a.body == b.body;
+}
+
+class Task {
+  public:
+    Task(std::span<const Case> cases, const Subject& subject, Executor& executor, ChunkCache& cache)
+        : cases_(cases), subject_(subject), executor_(executor), cache_(cache) {}
+
+    TaskReport run() {
+        for (std::size_t i = 0; i < cases_.size(); ++i) add_requests(i);
+        if (requests_.empty()) return {};
+        ask_all();
+        second_round_trips();
+        judge_all();
+        ask_again();
+        for (Result& result : results_) keep_value(result);
+        return {std::move(results_), std::move(incidents_)};
+    }
+
+  private:
+    void add_requests(std::size_t i) {
+        const Case& c = cases_[i];
+        for (const OperationInfo& row : operations()) {
+            const Operation operation = row.operation;
+            const bool of_value = row.input == Content::value;
+            if (of_value != c.value.has_value() || !subject_.does(c.format->name(), operation)) continue;
+            Request request{operation, c.format,
+                            of_value ? std::make_shared<const std::string>(c.value->text()) : c.document, true};
+            requests_.push_back(std::move(request));
+            origin_.push_back(i);
+            Result result;
+            result.test_case = &c;
+            result.subject = &subject_;
+            result.operation = operation;
+            results_.push_back(std::move(result));
+        }
+    }
+
+    /// The order of asking. All decodes, then all round trips: were a document's round trip asked right after its
+    /// decode, a state that an error leaves behind would meet only the same document again. Within each by a hash
+    /// of the cases' names, so that good and bad documents follow each other however a sheet sorts them.
+    [[nodiscard]] std::vector<std::size_t> asking_order() const {
+        std::vector<std::size_t> order(requests_.size());
+        std::iota(order.begin(), order.end(), std::size_t{0});
+        std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) {
+            const auto place = [&](std::size_t i) {
+                return std::pair(requests_[i].operation, digest_of(cases_[origin_[i]].name));
+            };
+            return place(a) < place(b);
+        });
+        return order;
+    }
+
+    void ask_all() {
+        const std::vector<std::size_t> order = asking_order();
+        std::vector<Request> requests;
+        std::vector<std::size_t> origin;
+        for (const std::size_t i : order) {
+            requests.push_back(requests_[i]);
+            origin.push_back(origin_[i]);
+        }
+        Chunk chunk = executor_.run(requests);
+        for (std::size_t k = 0; k < order.size(); ++k) results_[order[k]].outcome = std::move(chunk.outcomes[k]);
+        for (const Incident& incident : chunk.incidents) report(incident, requests, origin);
+    }
+    void report(const Incident& incident, const std::vector<Request>& requests,
+                const std::vector<std::size_t>& origin) {
+        IncidentReport out;
+        out.subject = &subject_;
+        out.outcome = incident.outcome;
+        out.detail = incident.detail;
+        for (const std::size_t i : incident.sequence)
+            out.sequence.push_back(fmt::format("{} {}", name_of(requests[i].operation), cases_[origin[i]].name));
+        incidents_.push_back(std::move(out));
+    }
+
+    /// The round trip of what a round trip wrote, where that is not the very document.
+    void second_round_trips() {
+        std::vector<Request> requests;
+        std::vector<std::size_t> origin, results_of;
+        for (std::size_t i = 0; i < results_.size(); ++i) {
+            const Result& r = results_[i];
+            if (!info_of(r.operation).runs_twice || r.outcome.kind != OutcomeKind::accepted ||
+                r.outcome.body == *r.test_case->document)
+                continue;
+            requests.push_back(
+                {r.operation, r.test_case->format, std::make_shared<const std::string>(r.outcome.body), true});
+            origin.push_back(origin_[i]);
+            results_of.push_back(i);
+        }
+        if (requests.empty()) return;
+        Chunk chunk = executor_.run(requests);
+        for (std::size_t i = 0; i < requests.size(); ++i) second_[results_of[i]] = std::move(chunk.outcomes[i]);
+        for (const Incident& incident : chunk.incidents) report(incident, requests, origin);
+    }
+
+    void judge_one(std::size_t i) {
+        Result& result = results_[i];
+        const std::size_t c = origin_[i];
+        const auto expectation = cache_.expectation(cases_[c], subject_.settings);
+        const Outcome* decoded = nullptr;
+        if (const auto continues = info_of(result.operation).continues;
+            continues && i > 0 && results_[i - 1].operation == *continues && origin_[i - 1] == c)
+            decoded = &results_[i - 1].outcome;
+        const auto second = second_.find(i);
+        result.finding =
+            judge({cases_[c], *expectation, subject_, result.operation, result.outcome, decoded,
+                   second == second_.end() ? nullptr : &second->second, &cache_.readings, cache_.profile()});
+    }
+    void judge_all() {
+        for (std::size_t i = 0; i < results_.size(); ++i) judge_one(i);
+    }
+
+    /// What stands out is asked again in reverse order: an answer that depends on what went before is an incident.
+    void ask_again() {
+        if (subject_.implementation.reach != Reach::trace) return;
+        std::vector<std::size_t> again;
+        for (std::size_t i = results_.size(); i-- > 0;) {
+            const FindingKind kind = results_[i].finding.kind;
+            const bool settled =
+                kind == FindingKind::conforms || kind == FindingKind::open || kind == FindingKind::unsupported;
+            if (!settled && is_answer(results_[i].outcome.kind)) again.push_back(i);
+        }
+        if (again.empty()) return;
+        std::vector<Request> requests;
+        for (const std::size_t i : again) requests.push_back(requests_[i]);
+        Chunk chunk = executor_.run(requests);
+        for (std::size_t k = 0; k < again.size(); ++k) {
+            const std::size_t i = again[k];
+            if (same_answer(results_[i].outcome, chunk.outcomes[k])) continue;
+            Outcome alone = std::move(executor_.run({&requests_[i], 1}).outcomes.front());
+            Incident incident;
+            const bool first_was_right = same_answer(results_[i].outcome, alone);
+            incident.detail = otherwise(results_[i], chunk.outcomes[k], alone);
+            for (const std::size_t j : asking_order()) {  // what was asked before it the first time
+                if (j == i) break;
+                incident.sequence.push_back(j);
+            }
+            incident.sequence.push_back(i);
+            if (first_was_right) {
+                incident.sequence.assign(again.begin(), again.begin() + static_cast<std::ptrdiff_t>(k) + 1);
+            } else {
+                results_[i].outcome = std::move(alone);
+                judge_one(i);
+            }
+            report(incident, requests_, origin_);
+        }
+    }
+
+    /// What the same request was answered on three occasions.
+    static std::string otherwise(const Result& first, const Outcome& again, const Outcome& alone) {
+        if (first.outcome.kind == again.kind && again.kind == alone.kind)
+            return fmt::format("asked again it was {} again, with another {}", name_of(again.kind),
+                               info_of(first.operation).output == Content::value ? "value" : "text");
+        return fmt::format("it was {}, {} when asked again in another order, {} when asked alone",
+                           name_of(first.outcome.kind), name_of(again.kind), name_of(alone.kind));
+    }
+
+    void keep_value(Result& result) {
+        const Format& format = *result.test_case->format;
+        if (result.outcome.kind != OutcomeKind::accepted) return;
+        const bool decodes = info_of(result.operation).output == Content::value;
+        if (decodes) {
+            result.value = std::move(result.outcome.trace);
+        } else {
+            const auto reading =
+                cache_.readings.read(format, result.outcome.body, format.reading_settings(subject_.settings));
+            if (reading->accepted()) result.value = reading->trace;
+        }
+        result.outcome.trace.reset();
+        if (!result.value) return;
+        result.digests = format.digests(*result.value, decodes ? subject_.cannot_represent : CannotRepresent{});
+        result.value = cache_.intern(*result.test_case, result.operation, *result.digests, *result.value);
+    }
+
+    std::vector<Result> results_;
+    std::vector<IncidentReport> incidents_;
+    std::span<const Case> cases_;
+    const Subject& subject_;
+    Executor& executor_;
+    std::vector<Request> requests_;
+    std::vector<std::size_t> origin_;  // index of each request's case
+    ChunkCache& cache_;
+    std::map<std::size_t, Outcome> second_;
+};
+
+}  // namespace
+
+std::shared_ptr<const Expectation> ChunkCache::expectation(const Case& c, const Settings& settings) {
+    const std::pair key{&c, settings};
+    {
+        const std::lock_guard lock(mutex_);
+        if (const auto known = expectations_.find(key); known != expectations_.end()) return known->second;
+    }
+    auto made = std::make_shared<const Expectation>(expectation_of(c, settings));
+    const std::lock_guard lock(mutex_);
+    return expectations_.emplace(key, std::move(made)).first->second;
+}
+
+Trace ChunkCache::intern(const Case& c, Operation operation, const LayerDigests& digests, const Trace& trace) {
+    const std::lock_guard lock(mutex_);
+    return traces_.emplace(std::tuple(&c, operation, digests[layer_count - 1]), trace).first->second;
+}
+
+TaskReport run_task(std::span<const Case> cases, const Subject& subject, Executor& executor, ChunkCache& cache) {
+    return Task(cases, subject, executor, cache).run();
+}
+
+}  // namespace nachklang::campaign

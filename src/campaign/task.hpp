@@ -1,0 +1,41 @@
+// One subject's way through one chunk of cases: ask, ask second round trips, judge, ask again what looks like a
+// finding.
+#pragma once
+
+#include <map>
+#include <memory>
+#include <mutex>
+#include <span>
+#include <string>
+#include <tuple>
+#include <vector>
+
+#include <nachklang/campaign.hpp>
+
+namespace nachklang::campaign {
+
+/// What all tasks of one chunk share: what is expected of a case (by settings), readings, and equal values.
+class ChunkCache {
+  public:
+    explicit ChunkCache(std::string profile) : profile_(std::move(profile)) {}
+    [[nodiscard]] const std::string& profile() const { return profile_; }
+    std::shared_ptr<const Expectation> expectation(const Case& c, const Settings& settings);
+    /// One trace for all answers to a case that are equal at every layer: the first that came.
+    Trace intern(const Case& c, Operation operation, const LayerDigests& digests, const Trace& trace);
+    ReadingCache readings;
+
+  private:
+    const std::string profile_;
+    std::mutex mutex_;
+    std::map<std::tuple<const Case*, Operation, Digest>, Trace> traces_;
+    std::map<std::pair<const Case*, Settings>, std::shared_ptr<const Expectation>> expectations_;
+};
+
+struct TaskReport {
+    std::vector<Result> results;  ///< by case, then operation
+    std::vector<IncidentReport> incidents;
+};
+
+TaskReport run_task(std::span<const Case> cases, const Subject& subject, Executor& executor, ChunkCache& cache);
+
+}  // namespace nachklang::campaign

@@ -1,0 +1,39 @@
+// The table of operations.
+#include <array>
+#include <stdexcept>
+
+#include <nachklang/operation.hpp>
+
+namespace nachklang {
+
+std::span<const OperationInfo> operations() {
+    static constexpr std::array<OperationInfo, 3> table{{
+        {.operation = Operation::decode, .name = "decode", .input = Content::document, .output = Content::value},
+        {.operation = Operation::round_trip,
+         .name = "round-trip",
+         .input = Content::document,
+         .output = Content::document,
+         .continues = Operation::decode,
+         .runs_twice = true},
+        {.operation = Operation::encode, .name = "encode", .input = Content::value, .output = Content::document},
+    }};
+    return table;
+}
+
+const OperationInfo& info_of(Operation operation) {
+    for (const OperationInfo& row : operations())
+        if (row.operation == operation) return row;
+    throw std::logic_error("an operation without a row in the table");
+}
+
+std::string_view name_of(Operation operation) {
+    return info_of(operation).name;
+}
+
+std::optional<Operation> find_operation(std::string_view name) {
+    for (const OperationInfo& row : operations())
+        if (row.name == name) return row.operation;
+    return std::nullopt;
+}
+
+}  // namespace nachklang

@@ -1,0 +1,69 @@
+#include <cerrno>
+#include <cstdio>
+#include <cstring>
+
+#include <nachklang/store.hpp>
+
+namespace nachklang {
+
+struct LineFile::File {
+    std::FILE* handle = nullptr;
+    std::string path;
+    ~File() {
+        if (handle != nullptr) std::fclose(handle);
+    }
+    [[nodiscard]] Problem problem() const {
+        return {path, std::string("cannot be written: ") + std::strerror(errno),
+                "the lines so far are kept; make room or name another file"};
+    }
+};
+
+LineFile::LineFile(std::unique_ptr<File> file) : file_(std::move(file)) {}
+LineFile::~LineFile() = default;
+
+Checked<std::unique_ptr<LineFile>> LineFile::create(const std::string& path) {
+    auto file = std::make_unique<File>();
+    file->path = path;
+    file->handle = std::fopen(path.c_str(), "wb");
+    if (file->handle == nullptr)
+        return Problem{path, std::string("cannot be written: ") + std::strerror(errno),
+                       "name a file in a folder that can be written"};
+    return std::unique_ptr<LineFile>(new LineFile(std::move(file)));
+}
+
+std::optional<Problem> LineFile::write(const std::string& line) {
+    if (std::fwrite(line.data(), 1, line.size(), file_->handle) != line.size() ||
+        std::fputc('\n', file_->handle) == EOF)
+        return file_->problem();
+    return std::nullopt;
+}
+std::optional<Problem> LineFile::flush() {
+    if (std::fflush(file_->handle) != 0) return file_->problem();
+    return std::nullopt;
+}
+
+void LineSink::write(LineFile* file, const Record& record) {
+    if (file != nullptr && !problem_) problem_ = file->write(line_of(record));
+}
+void LineSink::flush() {
+    for (LineFile* file : {results_, disagreements_})
+        if (file != nullptr && !problem_) problem_ = file->flush();
+}
+void LineSink::begin(const RunHeader& header) {
+    write(results_, record_of(header));
+    flush();
+}
+void LineSink::chunk(const ChunkReport& report) {
+    for (const Result& r : report.results) write(results_, record_of(r));
+    for (const Disagreement& d : report.disagreements) write(disagreements_, record_of(d));
+    flush();
+}
+void LineSink::incident(const IncidentReport& report) {
+    write(results_, record_of(report));
+    flush();
+}
+void LineSink::end(const RunEnd&) {
+    flush();
+}
+
+}  // namespace nachklang
