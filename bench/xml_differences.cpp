@@ -281,7 +281,7 @@ int main(int count, char** arguments) {
         return 2;
     }
     xercesc::XMLPlatformUtils::Initialize();
-    xmlSetGenericErrorFunc(nullptr, timing_lock);
+    xmlSetGenericErrorFunc(nullptr, quiet);
     std::vector<std::string> documents;
     constexpr std::size_t longest = 4000;
     for (int i = 3; i < count; ++i) {

@@ -16,7 +16,7 @@ using nachklang::adapter::Reply;
 class TowerCodec final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
-        return {"tower-codec", "1.0", "", "", {{"json", {"decode"}}}, {}, {}, {}};
+        return {.name = "tower-codec", .version = "1.0", .capabilities = {{"json", {"decode"}}}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document,
                  nachklang::adapter::TraceOut& out) override {

@@ -1,5 +1,5 @@
-// The reference reader beside the second opinion: verdict, offset and value must agree; so must the cut verdict,
-// and vector code with the machine that goes byte by byte.
+// Fuzzes the JSON reader against the second recogniser. Verdict, offset and value must agree, also when the
+// document comes in pieces and when vector code is off.
 #include <cstdlib>
 
 #include <nachklang/json.hpp>

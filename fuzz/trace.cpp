@@ -1,4 +1,4 @@
-// The notation's parser takes anything; what it accepts it must print again as it was.
+// Fuzzes the parser of traces. It may refuse any text; what it accepts it must print again unchanged.
 #include <cstdlib>
 
 #include <nachklang/json.hpp>

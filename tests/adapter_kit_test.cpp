@@ -138,14 +138,10 @@ TEST(AdapterKit, WalksInOrderAndClosesWhatItOpened) {
 class TwoModes final : public Codec {
   public:
     [[nodiscard]] Description describe() const override {
-        return {"two",
-                "1",
-                "",
-                "",
-                {{"json", {"decode", "round-trip"}}},
-                {},
-                {},
-                {{"whole"}, {"path", {}, {}, {{"json", {"encode"}}}}}};
+        return {.name = "two",
+                .version = "1",
+                .capabilities = {{"json", {"decode", "round-trip"}}},
+                .modes = {{.name = "whole"}, {.name = "path", .capabilities = {{"json", {"encode"}}}}}};
     }
     Reply encode(std::string_view, std::string_view, std::string_view) override {
         throw CannotRepresentError("nothing");

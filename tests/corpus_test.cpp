@@ -97,41 +97,40 @@ INSTANTIATE_TEST_SUITE_P(
     Rows, MalformedSheet,
     testing::Values(
         BadSheet{"no_head", "x = 1\n",
-                 ":1: a sheet begins with [sheet]; add [sheet] with format, aspect and standard"},
+                 ":1: a sheet must begin with [sheet]; add [sheet] with format, aspect and standard"},
         BadSheet{"format", "[sheet]\nformat = \"bells\"\naspect = \"a\"\nstandard = \"s\"\n",
-                 ":1: no format is called 'bells'; use one of json, xml"},
+                 ":1: unknown format 'bells'; use one of json, xml"},
         BadSheet{"no_cases", head, ":1: a sheet without cases; add [[case]] tables"},
         BadSheet{"key", head + one + "text = '1'\nexpect = 1\n",
-                 ":9: 'expect' is not known here; see docs/sheets.md for the keys of a sheet"},
+                 ":9: unknown key 'expect'; see docs/sheets.md for the keys of a sheet"},
         BadSheet{"no_document", head + one,
-                 ":5: test/x needs exactly one of text, hex, file, build and value; leave one of them"},
+                 ":5: test/x needs exactly one of text, hex, file, build and value; keep one of them"},
         BadSheet{"two_documents", head + one + "text = '1'\nhex = '31'\n",
-                 ":5: test/x needs exactly one of text, hex, file, build and value; leave one of them"},
+                 ":5: test/x needs exactly one of text, hex, file, build and value; keep one of them"},
         BadSheet{"hex", head + one + "hex = '3'\n",
-                 ":5: 'hex' is no string of hexadecimal digits; write two digits a byte"},
+                 ":5: 'hex' must be a string of hexadecimal digits; write two digits a byte"},
         BadSheet{"stance", head + one + "text = '1'\nstance = 'maybe'\n",
-                 ":5: 'maybe' is no stance; use accept, reject or open"},
+                 ":5: unknown stance 'maybe'; use accept, reject or open"},
         BadSheet{"trace", head + one + "text = '1'\ntrace = 'int x'\n",
                  ":5: line 1 of a trace: 'int' is followed by [-]DIGITS; see docs/trace.md"},
-        BadSheet{
-            "question", head + one + "text = '1'\nquestion = 'bells'\n",
-            ":5: no question is called 'bells'; declare it with [[question]] or use one that the format knows"},
+        BadSheet{"question", head + one + "text = '1'\nquestion = 'bells'\n",
+                 ":5: unknown question 'bells'; declare it with [[question]] or use one of the format's"},
         BadSheet{"answer", head + one + "text = '1'\nquestion = 'depth'\nanswers = { deep = '1' }\n",
-                 ":10: 'deep' is no answer to depth; list it among the question's answers"},
+                 ":10: 'deep' is not an answer to depth; list it among the question's answers"},
         BadSheet{"twice", head + one + "text = '1'\n" + one + "text = '2'\n",
-                 ":9: the id of test/x stands twice; give each case an id of its own"},
+                 ":9: the id test/x is used twice; give each case its own id"},
         BadSheet{"recipe", head + one + "build = [['[']]\n",
-                 ":8: a step of 'build' is [TEXT, TIMES]; write such as [\"[\", 5000]"},
+                 ":8: a step of 'build' must be [TEXT, TIMES]; write such as [\"[\", 5000]"},
         BadSheet{"large_recipe", head + one + "build = [['[', 9999999999]]\n",
-                 ":8: a recipe of more than 256 MB; build a smaller document"},
+                 ":8: the recipe builds more than 256 MB; build a smaller document"},
         BadSheet{"reads_another_word", head + one + "text = '1'\nexternal_file = 'a.toml'\nreads = 'some'\n",
-                 ":5: 'some' is nothing that an implementation reads; use none or external"},
+                 ":5: unknown value 'some' for `reads`; use none or external"},
         BadSheet{"reads_without_file", head + one + "text = '1'\nreads = 'none'\n",
-                 ":5: 'reads' without a file that the document names; name the file with 'external_file'"},
+                 ":5: `reads` needs an external file; name it with 'external_file'"},
         BadSheet{"outside", head + one + "file = '../x'\n",
-                 ":5: a file outside of the sheet's folder; keep the document beside the sheet"},
+                 ":5: the file is outside the sheet's folder; move it into the sheet's folder"},
         BadSheet{"no_table", "case = [1]\n" + head,
-                 ":1: an entry of a list that is no table; write [[case]] or [[question]] tables"}),
+                 ":1: an entry of this list is not a table; write [[case]] or [[question]] tables"}),
     [](const auto& info) { return info.param.name; });
 
 TEST(Sheets, TomlErrorsHaveTheirPlace) {
@@ -162,7 +161,7 @@ TEST(Corpora, TakeDocumentFilesByRules) {
 TEST(Corpora, MissingFoldersAreProblems) {
     const auto corpus = load_corpus("/no/such/tower");
     ASSERT_FALSE(corpus.ok());
-    EXPECT_EQ(corpus.problem().line(), "/no/such/tower: is no folder; name a folder of sheets and documents");
+    EXPECT_EQ(corpus.problem().line(), "/no/such/tower: is not a folder; name a folder of sheets and documents");
 }
 
 TEST(Globs, MatchAsPeopleExpect) {
@@ -314,12 +313,12 @@ TEST(Sheets, AskOnlyWhomACaseSpeaksOf) {
     const std::string subset = "<!DOCTYPE a SYSTEM '{external_file}'><a/>";
     constexpr ReadsRow rows[] = {{"external", "files", nullptr},
                                  {"external", "entities", nullptr},
-                                 {"external", "none", "reads nothing outside"},
-                                 {"external", "empty", "reads nothing outside"},
-                                 {"external", nullptr, "reads nothing outside"},
-                                 {"none", "files", "reads what is outside"},
-                                 {"none", "entities", "reads what is outside"},
-                                 {"none", "empty", "is empty"},
+                                 {"external", "none", "reads no external"},
+                                 {"external", "empty", "reads no external"},
+                                 {"external", nullptr, "reads no external"},
+                                 {"none", "files", "reads external entities"},
+                                 {"none", "entities", "reads external entities"},
+                                 {"none", "empty", "as empty"},
                                  {"none", "none", nullptr},
                                  {"none", nullptr, nullptr}};
     for (const ReadsRow& row : rows) {

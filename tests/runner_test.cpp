@@ -71,14 +71,14 @@ INSTANTIATE_TEST_SUITE_P(
         DeathRow{"crash", "crash", OutcomeKind::crashed, "the process was killed by SIGSEGV"},
         DeathRow{"leave", "leave", OutcomeKind::crashed, "the process left with status 3"},
         DeathRow{"hang", "hang", OutcomeKind::timed_out, "no answer within 1 s"},
-        DeathRow{"late", "late", OutcomeKind::timed_out, "no whole answer within 1 s: "},
+        DeathRow{"late", "late", OutcomeKind::timed_out, "no complete reply within 1 s: "},
         DeathRow{"memory", "memory", OutcomeKind::out_of_memory, "more than 300 MB of resident memory"},
         DeathRow{"garbage", "garbage", OutcomeKind::broken_reply, "a reply's first line is KIND LENGTH id=N"},
-        DeathRow{"flood", "flood", OutcomeKind::broken_reply, "a reply's first line has no end"},
-        DeathRow{"lies_long", "lies-long", OutcomeKind::broken_reply, "a reply promised 50 bytes and 5 came"},
-        DeathRow{"lies_short", "lies-short", OutcomeKind::broken_reply, "output that no request asked for"},
+        DeathRow{"flood", "flood", OutcomeKind::broken_reply, "the first line of a reply does not end"},
+        DeathRow{"lies_long", "lies-long", OutcomeKind::broken_reply, "a reply announced 50 bytes and 5 arrived"},
+        DeathRow{"lies_short", "lies-short", OutcomeKind::broken_reply, "output without a request"},
         DeathRow{"wrong_id", "wrong-id", OutcomeKind::broken_reply, "the reply to request 0 says id=7"},
-        DeathRow{"bad_trace", "bad-trace", OutcomeKind::broken_reply, "line 1 of the trace: 'ding' is no word"}),
+        DeathRow{"bad_trace", "bad-trace", OutcomeKind::broken_reply, "line 1 of the trace: 'ding' is not a word"}),
     [](const auto& info) { return info.param.name; });
 
 TEST(Runner, KeepsTheEndOfALongLogAndNeverBlocksOnIt) {
@@ -107,7 +107,7 @@ TEST(Runner, WithoutAHelloAllFail) {
     for (const auto& [way, message] :
          {std::pair<std::string, std::string>{"no-hello",
                                               "the first line is 'good morning', not 'nachklang-adapter 1'"},
-          {"dies-first", "it left with status 9 before it said hello"}}) {
+          {"dies-first", "it left with status 9 before the hello"}}) {
         TimingLock timing_lock;
         const auto subjects = handshake(rogue(way), timing_lock);
         ASSERT_EQ(subjects.size(), 1U);
@@ -121,7 +121,7 @@ TEST(Runner, StartUpHasADeadlineOfItsOwn) {
     Implementation silent = rogue("silent");
     silent.start_s = 0.3;
     TimingLock timing_lock;
-    EXPECT_EQ(handshake(silent, timing_lock).at(0).failed_hello, "it said no hello within 0.3 s");
+    EXPECT_EQ(handshake(silent, timing_lock).at(0).failed_hello, "no hello within 0.3 s");
 }
 
 TEST(Runner, ManyRequestsGoThroughOneProcess) {
@@ -203,7 +203,10 @@ TEST(CommandLines, TakeTheDocumentByFileOrByStandardInput) {
 class Bells final : public adapter::Codec {
   public:
     [[nodiscard]] adapter::Description describe() const override {
-        return {"bells", "1", "", "", {{"json", {"decode"}}}, {}, {}, {{"plain"}, {"strict", {"order"}}}};
+        return {.name = "bells",
+                .version = "1",
+                .capabilities = {{"json", {"decode"}}},
+                .modes = {{.name = "plain"}, {.name = "strict", .cannot_represent = {"order"}}}};
     }
     adapter::Reply decode(std::string_view, std::string_view mode, std::string_view document,
                           adapter::TraceOut& out) override {
@@ -241,13 +244,13 @@ std::map<std::string, std::string> broken_checks(const std::string& way) {
 
 TEST(Plumbing, SaysInWordsWhatIsWrong) {
     const auto end = broken_checks("bad-end");
-    EXPECT_EQ(end.at("leaving with status 0 at the end of input"), "it left with status 4");
+    EXPECT_EQ(end.at("exits with status 0 at the end of input"), "it left with status 4");
     EXPECT_TRUE(end.contains("a key it does not know is answered unsupported"));
     EXPECT_TRUE(end.contains("no trace for show=nothing"));
     EXPECT_TRUE(
         end.at("standard output kept from the library").starts_with("descriptor 1 is the pipe of the replies"));
     EXPECT_EQ(broken_checks("last-words").at("framing, ids and order of 40 requests ahead of their replies"),
-              "output that no request asked for");
+              "output without a request");
     EXPECT_TRUE(broken_checks("no-hello").contains("hello"));
 }
 
@@ -414,39 +417,38 @@ const std::string folder = "[[corpus]]\nfolder = 'mine'\n";
 INSTANTIATE_TEST_SUITE_P(
     Rows, MalformedConfiguration,
     testing::Values(
-        ConfigurationRow{"key", "bells = 1\n",
-                         ":1: 'bells' is not known here; see docs/configuration.md for the keys"},
+        ConfigurationRow{"key", "bells = 1\n", ":1: unknown key 'bells'; see docs/configuration.md for the keys"},
         ConfigurationRow{"key_of_an_entry", entry + "bells = 1\n",
-                         ":5: 'bells' is not known here; see docs/configuration.md for the keys"},
+                         ":5: unknown key 'bells'; see docs/configuration.md for the keys"},
         ConfigurationRow{"no_table", "implementation = ['x']\n",
-                         ":1: an entry that is no table; write [[implementation]] or [[corpus]] tables"},
+                         ":1: an entry is not a table; write [[implementation]] or [[corpus]] tables"},
         ConfigurationRow{"no_name", "[[implementation]]\ncommand = ['y']\n",
-                         ":1: 'name' is missing or no string; add name = \"…\""},
+                         ":1: 'name' is missing or is not a string; add name = \"…\""},
         ConfigurationRow{"name_of_two_words", "[[implementation]]\nname = 'a b'\ncommand = ['y']\n",
-                         ":1: 'a b' is no name; leave out blanks, '/', '*' and '?'"},
+                         ":1: 'a b' is not a valid name; remove blanks, '/', '*' and '?'"},
         ConfigurationRow{"no_command", "[[implementation]]\nname = 'x'\n",
                          ":1: 'command' is missing; write command = [\"program\", \"argument\"]"},
         ConfigurationRow{"no_formats", "[[implementation]]\nname = 'x'\ncommand = ['y']\n",
                          ":1: 'formats' is missing; write formats = [\"json\"]"},
         ConfigurationRow{"unknown_format", "[[implementation]]\nname = 'x'\ncommand = ['y']\nformats = ['runes']\n",
-                         ":1: no format is called 'runes'; use one that `nachklang corpus list` shows"},
+                         ":1: unknown format 'runes'; use one of the formats that `nachklang corpus list` shows"},
         ConfigurationRow{"reach", entry + "reach = 'far'\n",
-                         ":1: 'far' is no reach; use verdict, round-trip or trace"},
+                         ":1: unknown reach 'far'; use verdict, round-trip or trace"},
         ConfigurationRow{"deadline", entry + "deadline_s = 0\n",
-                         ":1: 'deadline_s' is no number above 0; write a number"},
+                         ":1: 'deadline_s' must be a number above 0; write a number"},
         ConfigurationRow{"memory", entry + "memory_mb = 'much'\n",
-                         ":1: 'memory_mb' is no number above 0; write a number"},
+                         ":1: 'memory_mb' must be a number above 0; write a number"},
         ConfigurationRow{"declares", entry + "declares = ['depth']\n",
-                         ":1: 'depth' declares nothing; write \"question=answer\""},
+                         ":1: 'depth' is not of the form question=answer; write \"question=answer\""},
         ConfigurationRow{"shipped", "shipped = 3\n", ":1: 'shipped' is true, false or a list of names; mend it"},
         ConfigurationRow{"no_folder", "[[corpus]]\nrules = []\n",
-                         ":1: 'folder' is missing or no string; add folder = \"…\""},
+                         ":1: 'folder' is missing or is not a string; add folder = \"…\""},
         ConfigurationRow{"rule", folder + "rules = [{ match = '*' }]\n",
-                         ":3: 'stance' is missing or no string; add stance = \"…\""},
+                         ":3: 'stance' is missing or is not a string; add stance = \"…\""},
         ConfigurationRow{"stance", folder + "rules = [{ match = '*', stance = 'good' }]\n",
-                         ":3: 'good' is no stance; use accept, reject or open"},
+                         ":3: unknown stance 'good'; use accept, reject or open"},
         ConfigurationRow{"key_of_a_rule", folder + "rules = [{ glob = '*', stance = 'open' }]\n",
-                         ":3: 'glob' is not known here; see docs/configuration.md for the keys"}),
+                         ":3: unknown key 'glob'; see docs/configuration.md for the keys"}),
     [](const auto& info) { return info.param.name; });
 
 TEST(Configurations, TellWhatIsRunAndWhatIsShipped) {

@@ -66,24 +66,24 @@ TEST_P(BadTrace, IsToldInWords) {
 
 INSTANTIATE_TEST_SUITE_P(
     Rows, BadTrace,
-    testing::Values(BadRow{"word", "nil\n", 1, "'nil' is no word of the notation"},
+    testing::Values(BadRow{"word", "nil\n", 1, "'nil' is not a word of the notation"},
                     BadRow{"no_line_end", "null", 1, "the last line does not end with LF"},
                     BadRow{"two_values", "null\nnull\n", 2, "a trace holds exactly one value"},
                     BadRow{"none", "", 0, "a trace holds exactly one value"},
                     BadRow{"unclosed", "[\n", 1, "a container is not closed"},
                     BadRow{"crossed", "[\n}\n", 2, "'}' without its '{'"},
                     BadRow{"upper_hex", "str u8:FF\n", 1,
-                           "'str' needs 1 FIELD (u8:HEX, u16:HEX, u32:HEX or -); 'u8:FF' is none"},
+                           "'str' needs 1 FIELD (u8:HEX, u16:HEX, u32:HEX or -); 'u8:FF' is not one"},
                     BadRow{"half_unit", "str u16:00\n", 1,
-                           "'str' needs 1 FIELD (u8:HEX, u16:HEX, u32:HEX or -); 'u16:00' is none"},
+                           "'str' needs 1 FIELD (u8:HEX, u16:HEX, u32:HEX or -); 'u16:00' is not one"},
                     BadRow{"int", "int 1.5\n", 1, "'int' is followed by [-]DIGITS"},
                     BadRow{"dec_plus", "dec 1e+5\n", 1, "'dec' is followed by [-]DIGITS[.DIGITS][e[-]DIGITS]"},
                     BadRow{"bits", "binary64 3ff\n", 1, "'binary64' is followed by 16 lower-case hex digits"},
                     BadRow{"more", "true true\n", 1, "too much after 'true'"},
                     BadRow{"space", "null \n", 1, "a line ends with a space"},
                     BadRow{"key_alone", "{\nkey u8:61\n}\n", 3, "a 'key' has no value"},
-                    BadRow{"no_key", "{\nnull\n}\n", 2, "a value in an object stands after its 'key'"},
-                    BadRow{"key_outside", "key u8:61\n", 1, "'key' stands outside an object"}),
+                    BadRow{"no_key", "{\nnull\n}\n", 2, "a value in an object needs a 'key' before it"},
+                    BadRow{"key_outside", "key u8:61\n", 1, "'key' outside an object"}),
     [](const auto& info) { return info.param.name; });
 
 TEST(Traces, NestAMillionLevelsWithoutRecursion) {

@@ -1,4 +1,4 @@
-// The XML reader beside the second opinion: every small text, every case of the corpus, and mutations of all of
+// The XML reader against the second recogniser: every small text, every case of the corpus, and mutations of all of
 // them. They must agree on both verdicts and on the value.
 #include <gtest/gtest.h>
 
@@ -7,41 +7,12 @@
 #include <nachklang/corpus.hpp>
 #include <nachklang/xml.hpp>
 
-#include "oracle/xml_recogniser.hpp"
 #include "sequences.hpp"
+#include "xml_agreement.hpp"
 
 namespace {
 
 using namespace nachklang;
-
-/// What the recogniser was not written for: it refuses them, and says nothing by that.
-bool beyond_the_recogniser(const xml::Reading& reading) {
-    return !reading.unreadable_because.empty() ||
-           std::any_of(reading.occurrences.begin(), reading.occurrences.end(), [](const Occurrence& t) {
-               return t.question == "encoding" || t.question == "parameter-entity-inside-declaration" ||
-                      t.question == "undeclared-entity";
-           });
-}
-
-/// Empty where both agree.
-std::string disagreement(std::string_view text) {
-    const xml::Reading reading = xml::read(text);
-    if (beyond_the_recogniser(reading)) return "";
-    std::optional<std::string> trace;
-    std::string why;
-    try {
-        trace = oracle::print_xml_trace(oracle::recognise_xml(text));
-    } catch (const oracle::XmlRefused& refused) {
-        why = refused.what();
-    }
-    const bool accepted = !reading.rejection && !reading.namespace_rejection;
-    if (accepted != trace.has_value()) {
-        const auto& rejection = reading.rejection ? reading.rejection : reading.namespace_rejection;
-        return accepted ? "only the reader accepts: " + why : "only the recogniser accepts: " + rejection->message;
-    }
-    if (accepted && reading.trace.text() != *trace) return "another value: " + *trace;
-    return "";
-}
 
 class Agreement {
   public:
@@ -145,6 +116,45 @@ TEST(XmlMutants, OfTheCorpusAgree) {
     }
     EXPECT_EQ(agreement.wrong(), 0U);
     EXPECT_GT(agreement.count(), 100000U);
+}
+
+/// Each special character at every place of two blocks of 16 bytes, in texts whose ends lie in every place, too.
+TEST(XmlVectorCode, ReadsAsScalarCodeDoesAtEveryPlaceOfABlock) {
+    const std::vector<std::string> pieces{"<b/>",
+                                          "&amp;",
+                                          "&",
+                                          "]]>",
+                                          "]",
+                                          "\r\n",
+                                          "\t",
+                                          "\x01",
+                                          "\x7F",
+                                          "\xC3\xA9",
+                                          "\xEF\xBF\xBE",
+                                          "\xEF\xBF\xBD",
+                                          "\xC0\xAF",
+                                          "<!--c-->",
+                                          "<![CDATA[x]]>",
+                                          ""};
+    std::size_t checked = 0;
+    for (const std::string& piece : pieces)
+        for (std::size_t before = 0; before < 33; ++before)
+            for (std::size_t after = 0; after < 33; after += 3) {
+                const std::string text =
+                    "<a>" + std::string(before, 'x') + piece + std::string(after, 'y') + "</a>";
+                EXPECT_EQ(differing_instructions(text), "") << text::printable(text);
+                ++checked;
+            }
+    EXPECT_EQ(checked, pieces.size() * 33 * 11);
+}
+
+TEST(XmlVectorCode, ReadsEveryDocumentOfTheCorpusAsScalarCodeDoes) {
+    const auto corpus = load_corpus(SOURCE_FOLDER "/corpora/xml");
+    ASSERT_TRUE(corpus.ok());
+    for (const Case& c : corpus.value().cases)
+        if (c.document) {
+            EXPECT_EQ(differing_instructions(*c.document), "") << c.name;
+        }
 }
 
 }  // namespace

@@ -287,13 +287,13 @@ TEST(XmlCanonicalForms, AreMissingWithAReason) {
     const auto why = [](const char* document, const xml::CanonicalOptions& options = {}) {
         return xml::canonical(document, options).refused.value_or(Rejection{}).message;
     };
-    EXPECT_EQ(why("<a xmlns='u'/>"),
-              "the namespace name u is a relative reference, so that there is no canonical form");
+    EXPECT_EQ(why("<a xmlns='u'/>"), "the namespace name u is a relative reference, so there is no canonical form");
     EXPECT_EQ(why("<!DOCTYPE a [<!ENTITY e SYSTEM 'x'>]><a>&e;</a>"),
-              "the entity e was not read, so that there is no canonical form");
+              "the entity e was not read, so there is no canonical form");
     EXPECT_EQ(why("<a><b/></a>", {false, false, {}, "/a/b[2]"}),
-              "no element stands at /a/b[2]; a path is such as /register/bell[2]");
-    EXPECT_EQ(why("<a/>", {false, false, {}, "a"}), "no element stands at a; a path is such as /register/bell[2]");
+              "there is no element at /a/b[2]; write a path such as /register/bell[2]");
+    EXPECT_EQ(why("<a/>", {false, false, {}, "a"}),
+              "there is no element at a; write a path such as /register/bell[2]");
 }
 
 TEST(XmlSettings, LeadToExpectationsOfTheirOwn) {

@@ -1,4 +1,4 @@
-// The command line: what it means stands in commands.hpp, what it says in each command's file.
+// The command line. commands.hpp lists what each command takes; each command has a file in commands/.
 #include <fmt/format.h>
 #include <CLI/CLI.hpp>
 
@@ -30,22 +30,23 @@ void on_interrupt(int) {
     tool::interrupted() = true;
 }
 
-/// What a command chooses from, beside the format; a choice that it does not have is a wrong call.
+/// Which filters a command has besides the format. A filter that it does not have is a usage error.
 enum class Selection { nothing, implementations, cases, both };
 
 void add_common(CLI::App& command, tool::Common& common, Selection selection) {
     if (selection != Selection::nothing)
         command.add_option("--config", common.config,
-                           "the configuration (nachklang.toml of this folder, if there is one)");
+                           "the configuration file (default: nachklang.toml in the working folder, if it exists)");
     if (selection == Selection::implementations || selection == Selection::both)
         command.add_option("--implementation", common.implementations,
-                           "only these: names or globs, such as rapidjson or 'rapidjson/*'");
+                           "use only these implementations: names or globs, such as rapidjson or 'rapidjson/*'");
     if (selection == Selection::cases || selection == Selection::both) {
-        command.add_option("--aspect", common.aspects, "only cases of these aspects: names or globs");
-        command.add_option("--case", common.cases, "only these cases: names or globs");
+        command.add_option("--aspect", common.aspects, "use only cases of these aspects: names or globs");
+        command.add_option("--case", common.cases, "use only these cases: names or globs");
     }
-    command.add_option("--format", common.format, "this format only, or: take documents for it");
-    command.add_flag("--no-colour", common.no_colour, "no colours (NO_COLOR is honoured too)");
+    command.add_option("--format", common.format,
+                       "json or xml: use only this format; read documents as this format");
+    command.add_flag("--no-colour", common.no_colour, "print without colours (NO_COLOR does the same)");
 }
 
 /// The options that formats list for reading and for their canonical forms, each once.
@@ -74,13 +75,13 @@ void add_format_options(CLI::App& command, nachklang::Choices& choices) {
     }
 }
 
-/// A reader of ours that goes away ends us as it ends others; what else keeps a line from being printed is told.
+/// On EPIPE, die of SIGPIPE as other tools do. Any other error that keeps output from arriving is reported.
 int output_lost(int error) {
     if (error == EPIPE) {
         std::signal(SIGPIPE, SIG_DFL);
         std::raise(SIGPIPE);
     }
-    std::fprintf(stderr, "nachklang: standard output: cannot be written: %s; what was printed is not whole\n",
+    std::fprintf(stderr, "nachklang: standard output: cannot be written: %s; the output is incomplete\n",
                  std::strerror(error));
     return tool::exit_usage;
 }
@@ -94,10 +95,10 @@ int printed(int status) {
 
 int parse_and_run(int argc, char** argv) {
     CLI::App app{
-        "Nachklang: tests encoders and decoders of JSON and XML against conformance corpora and against each "
+        "Nachklang tests JSON and XML encoders and decoders against conformance corpora and against each "
         "other"};
     app.require_subcommand(1);
-    app.set_version_flag("--version", "nachklang 0.1.0");
+    app.set_version_flag("--version", "nachklang " NACHKLANG_VERSION);
     tool::Common common;
     std::function<int()> chosen;
     const auto command = [&](const char* name, const char* about, CLI::App& parent, Selection selection,
@@ -111,95 +112,103 @@ int parse_and_run(int argc, char** argv) {
     };
 
     tool::ReadOptions read;
-    CLI::App* c = command("read", "the reference reader's own view of a document", app, Selection::nothing,
+    CLI::App* c = command("read", "read a document with the reference reader", app, Selection::nothing,
                           [&] { return tool::read(common, read); });
     c->add_option("FILE", read.file, "a file, or - for standard input")->required();
     c->add_option("--as", read.as, "tree, trace or canonical");
     c->add_option("--profile", read.profile,
-                  "also what a narrower standard says of it: i-json (RFC 7493) or jcs (RFC 8785)");
+                  "also report violations of a profile: i-json (RFC 7493) or jcs (RFC 8785)");
     c->add_option("--allow-folder", read.allow_folder, "read files that the document names, from this folder only");
     add_format_options(*c, read.choices);
-    c->add_flag("--quiet", read.quiet, "the verdict only, in memory that does not grow with the document");
+    c->add_flag("--quiet", read.quiet, "print only the verdict, in memory that does not grow with the document");
 
     tool::TryOptions attempt;
-    c = command("try", "documents or cases through every implementation, side by side", app, Selection::both,
+    c = command("try", "compare all implementations on documents or cases", app, Selection::both,
                 [&] { return tool::try_documents(common, attempt); });
     c->add_option("FILE", attempt.files, "documents");
-    c->add_option("--corpus", attempt.corpora, "where --case looks: folders or shipped names");
+    c->add_option("--corpus", attempt.corpora, "corpora that --case searches: folders or names of shipped ones");
 
     tool::RunOptions run;
-    c = command("run", "corpora through every implementation", app, Selection::both,
+    c = command("run", "run corpora through all implementations", app, Selection::both,
                 [&] { return tool::run(common, run); });
-    c->add_option("CORPUS", run.corpora, "folders, or names of shipped corpora; all shipped ones by default");
-    c->add_option("--results", run.results, "keep every result, a line each");
-    c->add_option("--disagreements", run.disagreements, "keep every disagreement, a line each");
-    c->add_option("--workers", run.workers, "processes side by side (as many as cores)")->check(CLI::Range(1, 64));
-    c->add_flag("--list", run.list, "show every finding with the line that repeats it");
+    c->add_option("CORPUS", run.corpora, "folders, or names of shipped corpora (default: all shipped ones)");
+    c->add_option("--results", run.results, "write every result to this file, one JSON line each");
+    c->add_option("--disagreements", run.disagreements,
+                  "write every disagreement to this file, one JSON line each");
+    c->add_option("--workers", run.workers, "number of processes in parallel (default: one per core)")
+        ->check(CLI::Range(1, 64));
+    c->add_flag("--list", run.list, "list every finding with the command that repeats it");
     c->add_option("--fail-on", run.fail_on,
-                  "what makes the exit status 1: findings and bases, such as required,altered; or nothing");
+                  "finding kinds and bases that make the exit status 1, such as required,altered; or nothing");
     c->add_option("--profile", run.profile,
-                  "also advice of a narrower standard, such as i-json or jcs: to no one's failure");
+                  "also report violations of a profile (i-json, jcs); they never fail the run");
 
     tool::ShrinkOptions shrink;
-    c = command("shrink", "the smallest document that still shows a disagreement", app, Selection::implementations,
-                [&] { return tool::shrink_document(common, shrink); });
-    c->add_option("FILE", shrink.file, "a document that implementations disagree about")->required();
-    c->add_option("--output", shrink.output, "where to write it (standard output)");
-    c->add_option("--budget", shrink.budget, "documents to try at most (20000)")->check(CLI::Range(1, 100'000'000));
-    c->add_option("--layer", shrink.layer, "keep a disagreement of this layer")
+    c = command("shrink", "find the smallest document that still shows a disagreement", app,
+                Selection::implementations, [&] { return tool::shrink_document(common, shrink); });
+    c->add_option("FILE", shrink.file, "a document on which implementations disagree")->required();
+    c->add_option("--output", shrink.output, "the file to write (default: standard output)");
+    c->add_option("--budget", shrink.budget, "try at most this many documents (default: 20000)")
+        ->check(CLI::Range(1, 100'000'000));
+    c->add_option("--layer", shrink.layer, "preserve a disagreement at this layer")
         ->check(CLI::IsMember({"verdict", "value", "exact", "representation", "order"}));
 
     tool::CardOptions card;
-    c = command("card", "an implementation's answers on one page; of several, the rows where they differ", app,
-                Selection::both, [&] { return tool::card(common, card); });
-    c->add_option("NAME", card.names, "names or globs; rapidjson names all of its modes");
-    c->add_flag("--limits", card.limits, "search how deep each goes, too: that takes a while");
+    c = command("card", "show an implementation's answers on one page; for several, the rows where they differ",
+                app, Selection::both, [&] { return tool::card(common, card); });
+    c->add_option("NAME", card.names, "names or globs; rapidjson selects all of its modes");
+    c->add_flag("--limits", card.limits, "also search the largest nesting (slow)");
 
     tool::LimitsOptions limits;
-    c = command("limits", "how deep, wide and long each implementation goes, and what stands one past it", app,
-                Selection::implementations, [&] { return tool::limits(common, limits); });
+    c = command("limits",
+                "find the largest nesting, width and length that each implementation accepts, and how it fails one "
+                "step beyond",
+                app, Selection::implementations, [&] { return tool::limits(common, limits); });
     c->add_option("NAME", limits.names, "names or globs");
-    c->add_option("--shape", limits.shapes, "names or globs of shapes, such as '*-width' or '*' ('*-depth')");
-    c->add_option("--most", limits.most, "where to stop (1000000)")->check(CLI::Range(1, 100'000'000));
-    c->add_option("--workers", limits.workers, "implementations side by side (as many as cores)")
+    c->add_option("--shape", limits.shapes,
+                  "names or globs of shapes, such as '*-width' or '*' (default: '*-depth')");
+    c->add_option("--most", limits.most, "stop the search at this amount (default: 1000000)")
+        ->check(CLI::Range(1, 100'000'000));
+    c->add_option("--workers", limits.workers, "number of implementations in parallel (default: one per core)")
         ->check(CLI::Range(1, 64));
 
     tool::NumbersOptions numbers;
-    c = command("numbers",
-                "number literals near the borders of rounding, and what every implementation holds of them", app,
-                Selection::implementations, [&] { return tool::numbers(common, numbers); });
+    c = command("numbers", "test number literals near rounding boundaries", app, Selection::implementations,
+                [&] { return tool::numbers(common, numbers); });
     c->add_option("NAME", numbers.names, "names or globs");
-    c->add_option("--count", numbers.count, "how many (100000)")->check(CLI::Range(1, 1'000'000'000));
-    c->add_option("--seed", numbers.seed, "which series (1)")
+    c->add_option("--count", numbers.count, "number of literals (default: 100000)")
+        ->check(CLI::Range(1, 1'000'000'000));
+    c->add_option("--seed", numbers.seed, "seed of the series (default: 1)")
         ->check(CLI::Range(std::int64_t{0}, std::numeric_limits<std::int64_t>::max()));
-    c->add_option("--literal", numbers.literals, "these, instead of generated ones");
-    c->add_option("--workers", numbers.workers, "implementations side by side (as many as cores)")
+    c->add_option("--literal", numbers.literals, "use these literals instead of generated ones");
+    c->add_option("--workers", numbers.workers, "number of implementations in parallel (default: one per core)")
         ->check(CLI::Range(1, 64));
-    c->add_flag("--families", numbers.by_family, "also which families of literals were held wrong");
+    c->add_flag("--families", numbers.by_family, "also show which families of literals were stored wrong");
 
     std::vector<std::string> names;
     CLI::App* implementations =
-        command("implementations", "which implementations are here, and what installs the others", app,
+        command("implementations", "list the installed implementations, and what installs the others", app,
                 Selection::implementations, [&] { return tool::list_implementations(common); });
-    c = command("check", "test the protocol of adapters", *implementations, Selection::implementations,
+    c = command("check", "check that adapters obey the protocol", *implementations, Selection::implementations,
                 [&] { return tool::check_implementations(common, names); });
     c->add_option("NAME", names, "names or globs");
 
     std::vector<std::string> corpora;
     CLI::App* corpus = app.add_subcommand("corpus", "list and check corpora");
     corpus->require_subcommand(1);
-    c = command("list", "every case with its stance and clause", *corpus, Selection::cases,
+    c = command("list", "list every case with its stance and clause", *corpus, Selection::cases,
                 [&] { return tool::list_corpus(common, corpora); });
     c->add_option("CORPUS", corpora, "folders, or names of shipped corpora");
     c = command("coverage",
-                "every production and requirement of the standards, and how many cases rest on each side", *corpus,
-                Selection::cases, [&] { return tool::cover_corpus(common, corpora); });
+                "show how many cases must be accepted, must be rejected, or are open, per rule of the standards",
+                *corpus, Selection::cases, [&] { return tool::cover_corpus(common, corpora); });
     c->add_option("CORPUS", corpora, "folders, or names of shipped corpora");
-    c = command("check", "hold every sheet against the reference reader", *corpus, Selection::cases,
+    c = command("check", "compare every sheet with the reference reader", *corpus, Selection::cases,
                 [&] { return tool::check_corpus(common, corpora); });
     c->add_option("CORPUS", corpora, "folders, or names of shipped corpora");
 
-    command("demo", "the whole, on the demo data", app, Selection::nothing, [&] { return tool::demo(common); });
+    command("demo", "run the main commands on the demo data", app, Selection::nothing,
+            [&] { return tool::demo(common); });
 
     try {
         app.parse(argc, argv);
@@ -208,14 +217,14 @@ int parse_and_run(int argc, char** argv) {
     } catch (const CLI::CallForVersion& version) {
         return app.exit(version);
     } catch (const CLI::ParseError& error) {
-        return tool::report({"command line", error.what(), "`nachklang --help` shows how to call it"});
+        return tool::report({"command line", error.what(), "`nachklang --help` lists the commands"});
     }
     if (!common.format.empty() && nachklang::find_format(common.format) == nullptr)
-        return tool::report({"--format", fmt::format("no format is called '{}'", common.format),
+        return tool::report({"--format", fmt::format("unknown format '{}'", common.format),
                              fmt::format("use {}", tool::format_names())});
     const int status = chosen();
     if (!tool::interrupted()) return status;
-    fmt::print(stderr, "interrupted: what is shown is what was done so far\n");
+    fmt::print(stderr, "interrupted: the output covers only what was done so far\n");
     return std::max(status, tool::exit_failing);
 }
 
@@ -232,8 +241,8 @@ int main(int argc, char** argv) {
         return printed(parse_and_run(argc, argv));
     } catch (const std::exception& error) {
         if (std::ferror(stdout) != 0) return output_lost(errno);
-        if (std::ferror(stderr) != 0) return tool::exit_usage;  // nobody hears us
-        std::fprintf(stderr, "nachklang: a fault of our own: %s\n", error.what());
+        if (std::ferror(stderr) != 0) return tool::exit_usage;  // standard error is gone, too
+        std::fprintf(stderr, "nachklang: internal error: %s\n", error.what());
         return tool::exit_internal;
     }
 }

@@ -78,8 +78,10 @@ class BoostJson final : public nachklang::adapter::Codec {
     [[nodiscard]] nachklang::adapter::Description describe() const override {
         const auto version =
             std::to_string(BOOST_VERSION / 100000) + "." + std::to_string(BOOST_VERSION / 100 % 1000);
-        return {"boost-json",   version, "", "", {{"json", {"decode", "round-trip", "encode"}}},
-                {"duplicates"}, {},      {}};
+        return {.name = "boost-json",
+                .version = version,
+                .capabilities = {{"json", {"decode", "round-trip", "encode"}}},
+                .cannot_represent = {"duplicates"}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         return parse(document, [&](const json::value& value) {

@@ -75,14 +75,15 @@ class PropertyTree final : public nachklang::adapter::Codec {
     [[nodiscard]] nachklang::adapter::Description describe() const override {
         const std::string version =
             std::to_string(BOOST_VERSION / 100000) + "." + std::to_string(BOOST_VERSION / 100 % 1000);
-        return {"boost-property-tree",
-                version,
-                "rapidxml",
-                "1.13",
-                {{"xml", {"decode", "round-trip", "encode"}}},
-                {"doctype", "instructions", "cdata", "namespaces"},
-                {{"namespaces", "off"}},
-                {{"default"}, {"texts-apart", {}, {}, {{"xml", {"decode", "round-trip"}}}}}};
+        return {.name = "boost-property-tree",
+                .version = version,
+                .engine = "rapidxml",
+                .engine_version = "1.13",
+                .capabilities = {{"xml", {"decode", "round-trip", "encode"}}},
+                .cannot_represent = {"doctype", "instructions", "cdata", "namespaces"},
+                .settings = {{"namespaces", "off"}},
+                .modes = {{.name = "default"},
+                          {.name = "texts-apart", .capabilities = {{"xml", {"decode", "round-trip"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view bytes, TraceOut& out) override {
         return with_tree(mode, bytes, [&](const pt::ptree& tree) {

@@ -78,14 +78,11 @@ struct Builder {
 class CJson final : public Codec {
   public:
     [[nodiscard]] Description describe() const override {
-        return {"cjson",
-                cJSON_Version(),
-                "",
-                "",
-                {{"json", {"decode", "round-trip", "encode"}}},
-                {},
-                {},
-                {{"default"}, {"whole-input", {}, {}, {{"json", {"decode", "round-trip"}}}}}};
+        return {.name = "cjson",
+                .version = cJSON_Version(),
+                .capabilities = {{"json", {"decode", "round-trip", "encode"}}},
+                .modes = {{.name = "default"},
+                          {.name = "whole-input", .capabilities = {{"json", {"decode", "round-trip"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         return parse(mode, document, [&](const cJSON* root) {

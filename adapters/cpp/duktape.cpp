@@ -126,7 +126,10 @@ class Duktape final : public Codec {
     [[nodiscard]] Description describe() const override {
         const auto version = std::to_string(DUK_VERSION / 10000) + "." + std::to_string(DUK_VERSION / 100 % 100) +
                              "." + std::to_string(DUK_VERSION % 100);
-        return {"duktape", version, "", "", {{"json", {"decode", "round-trip"}}}, {"duplicates"}, {}, {}};
+        return {.name = "duktape",
+                .version = version,
+                .capabilities = {{"json", {"decode", "round-trip"}}},
+                .cannot_represent = {"duplicates"}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         if (auto refused =

@@ -127,16 +127,14 @@ class Expat final : public nachklang::adapter::Codec {
     [[nodiscard]] nachklang::adapter::Description describe() const override {
         std::string version = XML_ExpatVersion();
         version.erase(0, version.find('_') + 1);
-        return {"expat",
-                version,
-                "",
-                "",
-                {{"xml", {"decode"}}},
-                {},
-                {{"external", "none"}},
-                {{"namespaces", {}, {{"namespaces", "on"}}},
-                 {"plain", {"namespaces"}, {{"namespaces", "off"}}},
-                 {"parameter-entities", {}, {{"namespaces", "on"}}}}};
+        return {
+            .name = "expat",
+            .version = version,
+            .capabilities = {{"xml", {"decode"}}},
+            .settings = {{"external", "none"}},
+            .modes = {{.name = "namespaces", .settings = {{"namespaces", "on"}}},
+                      {.name = "plain", .cannot_represent = {"namespaces"}, .settings = {{"namespaces", "off"}}},
+                      {.name = "parameter-entities", .settings = {{"namespaces", "on"}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         const bool namespaces = mode != "plain";

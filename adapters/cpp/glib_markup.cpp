@@ -45,14 +45,12 @@ void passthrough(GMarkupParseContext*, const gchar* bytes, gsize size, gpointer 
 class GlibMarkup final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
-        return {"glib-markup",
-                std::to_string(glib_major_version) + "." + std::to_string(glib_minor_version) + "." +
-                    std::to_string(glib_micro_version),
-                "",
-                "",
-                {{"xml", {"decode"}}},
-                {"doctype", "namespaces"},
-                {{"namespaces", "off"}}};
+        return {.name = "glib-markup",
+                .version = std::to_string(glib_major_version) + "." + std::to_string(glib_minor_version) + "." +
+                           std::to_string(glib_micro_version),
+                .capabilities = {{"xml", {"decode"}}},
+                .cannot_represent = {"doctype", "namespaces"},
+                .settings = {{"namespaces", "off"}}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         const GMarkupParser parser{start, end, text, passthrough, nullptr};

@@ -58,7 +58,10 @@ std::optional<Cursor> visit(id value, TraceOut& out) {
 class Gnustep final : public Codec {
   public:
     [[nodiscard]] Description describe() const override {
-        return {"gnustep", NACHKLANG_GNUSTEP_VERSION, "", "", {{"json", {"decode", "round-trip"}}}, {"order", "duplicates"}, {}, {}};
+        return {.name = "gnustep",
+                .version = NACHKLANG_GNUSTEP_VERSION,
+                .capabilities = {{"json", {"decode", "round-trip"}}},
+                .cannot_represent = {"order", "duplicates"}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         return parse(document, [&](id root) {
@@ -91,7 +94,9 @@ class Gnustep final : public Codec {
     static id object_of(NSData* data, std::string& message, bool& threw) {
         NSError* error = nil;
         @try {
-            id root = [NSJSONSerialization JSONObjectWithData:data options:NSJSONReadingAllowFragments error:&error];
+            id root = [NSJSONSerialization JSONObjectWithData:data
+                                                      options:NSJSONReadingAllowFragments
+                                                        error:&error];
             if (root == nil)
                 message = error == nil ? "no object, and no error" : [[error localizedDescription] UTF8String];
             return root;

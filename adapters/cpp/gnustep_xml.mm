@@ -1,4 +1,5 @@
-// NSXMLParser of GNUstep's Foundation, whose attributes come without their order. Nothing outside a document is asked for.
+// NSXMLParser of GNUstep's Foundation, whose attributes come without their order. Nothing outside a document is
+// asked for.
 #include <nachklang/adapter.hpp>
 
 #import <Foundation/Foundation.h>
@@ -56,7 +57,8 @@ struct TraceLine {
     ++told->open;
     NSEnumerator* keys = [attributes keyEnumerator];
     while (NSString* key = [keys nextObject])
-        told->out.attribute(bytes_of(key), std::nullopt, std::nullopt, bytes_of([attributes objectForKey:key]), "-");
+        told->out.attribute(bytes_of(key), std::nullopt, std::nullopt, bytes_of([attributes objectForKey:key]),
+                            "-");
 }
 - (void)parser:(NSXMLParser*)parser
     didEndElement:(NSString*)name
@@ -80,9 +82,7 @@ struct TraceLine {
     told->flush();
     told->out.comment(bytes_of(comment));
 }
-- (void)parser:(NSXMLParser*)parser
-    foundProcessingInstructionWithTarget:(NSString*)target
-                                    data:(NSString*)data {
+- (void)parser:(NSXMLParser*)parser foundProcessingInstructionWithTarget:(NSString*)target data:(NSString*)data {
     told->flush();
     told->out.instruction(bytes_of(target), bytes_of(data));
 }
@@ -94,14 +94,15 @@ namespace {
 class GnustepXml final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
-        return {"gnustep-xml",
-                NACHKLANG_GNUSTEP_VERSION,
-                "libxml2",
-                "",
-                {{"xml", {"decode"}}},
-                {"doctype", "order"},
-                {{"external", "none"}},
-                {{"namespaces", {}, {{"namespaces", "on"}}}, {"plain", {"namespaces"}, {{"namespaces", "off"}}}}};
+        return {
+            .name = "gnustep-xml",
+            .version = NACHKLANG_GNUSTEP_VERSION,
+            .engine = "libxml2",
+            .capabilities = {{"xml", {"decode"}}},
+            .cannot_represent = {"doctype", "order"},
+            .settings = {{"external", "none"}},
+            .modes = {{.name = "namespaces", .settings = {{"namespaces", "on"}}},
+                      {.name = "plain", .cannot_represent = {"namespaces"}, .settings = {{"namespaces", "off"}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         NSAutoreleasePool* pool = [NSAutoreleasePool new];

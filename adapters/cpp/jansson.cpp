@@ -92,18 +92,15 @@ struct Builder {
 class Jansson final : public Codec {
   public:
     [[nodiscard]] Description describe() const override {
-        return {"jansson",
-                JANSSON_VERSION,
-                "",
-                "",
-                {{"json", {"decode", "round-trip", "encode"}}},
-                {"duplicates"},
-                {},
-                {{"default", {}, {}, {{"json", {"decode", "round-trip"}}}},
-                 {"any"},
-                 {"any-nul", {}, {}, {{"json", {"decode", "round-trip"}}}},
-                 {"any-unique", {}, {}, {{"json", {"decode", "round-trip"}}}},
-                 {"any-real", {}, {}, {{"json", {"decode", "round-trip"}}}}}};
+        return {.name = "jansson",
+                .version = JANSSON_VERSION,
+                .capabilities = {{"json", {"decode", "round-trip", "encode"}}},
+                .cannot_represent = {"duplicates"},
+                .modes = {{.name = "default", .capabilities = {{"json", {"decode", "round-trip"}}}},
+                          {.name = "any"},
+                          {.name = "any-nul", .capabilities = {{"json", {"decode", "round-trip"}}}},
+                          {.name = "any-unique", .capabilities = {{"json", {"decode", "round-trip"}}}},
+                          {.name = "any-real", .capabilities = {{"json", {"decode", "round-trip"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         return parse(mode, document, [&](json_t* root) {

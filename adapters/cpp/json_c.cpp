@@ -98,14 +98,12 @@ struct Builder {
 class JsonC final : public Codec {
   public:
     [[nodiscard]] Description describe() const override {
-        return {"json-c",
-                JSON_C_VERSION,
-                "",
-                "",
-                {{"json", {"decode", "round-trip", "encode"}}},
-                {"duplicates"},
-                {},
-                {{"default"}, {"strict", {}, {}, {{"json", {"decode", "round-trip"}}}}}};
+        return {.name = "json-c",
+                .version = JSON_C_VERSION,
+                .capabilities = {{"json", {"decode", "round-trip", "encode"}}},
+                .cannot_represent = {"duplicates"},
+                .modes = {{.name = "default"},
+                          {.name = "strict", .capabilities = {{"json", {"decode", "round-trip"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         return parse(mode, document, [&](json_object* root) {

@@ -69,7 +69,10 @@ std::optional<Cursor> visit(JsonNode* value, TraceOut& out) {
 class JsonGlib final : public Codec {
   public:
     [[nodiscard]] Description describe() const override {
-        return {"json-glib", JSON_VERSION_S, "", "", {{"json", {"decode", "round-trip"}}}, {"duplicates"}, {}, {}};
+        return {.name = "json-glib",
+                .version = JSON_VERSION_S,
+                .capabilities = {{"json", {"decode", "round-trip"}}},
+                .cannot_represent = {"duplicates"}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         return parse(document, [&](JsonNode* root) {

@@ -79,14 +79,12 @@ struct Builder {
 class JsonCpp final : public Codec {
   public:
     [[nodiscard]] Description describe() const override {
-        return {"jsoncpp",
-                JSONCPP_VERSION_STRING,
-                "",
-                "",
-                {{"json", {"decode", "round-trip", "encode"}}},
-                {"order", "duplicates"},
-                {},
-                {{"default"}, {"strict", {}, {}, {{"json", {"decode", "round-trip"}}}}}};
+        return {.name = "jsoncpp",
+                .version = JSONCPP_VERSION_STRING,
+                .capabilities = {{"json", {"decode", "round-trip", "encode"}}},
+                .cannot_represent = {"order", "duplicates"},
+                .modes = {{.name = "default"},
+                          {.name = "strict", .capabilities = {{"json", {"decode", "round-trip"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         Json::Value root;

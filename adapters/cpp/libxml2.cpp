@@ -271,22 +271,20 @@ class Libxml2 final : public nachklang::adapter::Codec {
     }
     [[nodiscard]] nachklang::adapter::Description describe() const override {
         const std::vector<nachklang::adapter::Capability> decode_only{{"xml", {"decode"}}};
-        return {"libxml2",
-                LIBXML_DOTTED_VERSION,
-                "",
-                "",
-                {{"xml", {"decode", "round-trip"}}},
-                {},
-                {{"namespaces", "on"}, {"external", "entities"}},
-                {{"tree", {}, {{"entities", "expanded"}}, {{"xml", {"decode", "round-trip", "encode"}}}},
-                 {"writer", {}, {}, {{"xml", {"encode"}}}},
-                 {"entities-kept", {}, {{"entities", "kept"}, {"external", "none"}}},
-                 {"reader", {}, {{"entities", "expanded"}}, decode_only},
-                 {"repairing", {}, {{"entities", "expanded"}}},
-                 {"canonical",
-                  {},
-                  {{"entities", "expanded"}, {"external", "files"}, {"writes", "canonical"}},
-                  {{"xml", {"round-trip"}}}}}};
+        return {.name = "libxml2",
+                .version = LIBXML_DOTTED_VERSION,
+                .capabilities = {{"xml", {"decode", "round-trip"}}},
+                .settings = {{"namespaces", "on"}, {"external", "entities"}},
+                .modes = {{.name = "tree",
+                           .settings = {{"entities", "expanded"}},
+                           .capabilities = {{"xml", {"decode", "round-trip", "encode"}}}},
+                          {.name = "writer", .capabilities = {{"xml", {"encode"}}}},
+                          {.name = "entities-kept", .settings = {{"entities", "kept"}, {"external", "none"}}},
+                          {.name = "reader", .settings = {{"entities", "expanded"}}, .capabilities = decode_only},
+                          {.name = "repairing", .settings = {{"entities", "expanded"}}},
+                          {.name = "canonical",
+                           .settings = {{"entities", "expanded"}, {"external", "files"}, {"writes", "canonical"}},
+                           .capabilities = {{"xml", {"round-trip"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         xmlResetLastError();

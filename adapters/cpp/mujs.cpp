@@ -69,7 +69,10 @@ class MuJs final : public Codec {
     [[nodiscard]] Description describe() const override {
         const std::string version = NACHKLANG_TEXT(JS_VERSION_MAJOR) "." NACHKLANG_TEXT(
             JS_VERSION_MINOR) "." NACHKLANG_TEXT(JS_VERSION_PATCH);
-        return {"mujs", version, "", "", {{"json", {"decode", "round-trip"}}}, {"duplicates"}, {}, {}};
+        return {.name = "mujs",
+                .version = version,
+                .capabilities = {{"json", {"decode", "round-trip"}}},
+                .cannot_represent = {"duplicates"}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         if (auto refused = parse(document)) return *refused;

@@ -116,13 +116,11 @@ class Builder final : public nachklang::adapter::MarkupBuilder {
 class Mxml final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
-        return {"mini-xml",
-                std::to_string(MXML_MAJOR_VERSION) + "." + std::to_string(MXML_MINOR_VERSION),
-                "",
-                "",
-                {{"xml", {"decode", "round-trip", "encode"}}},
-                {"doctype", "namespaces"},
-                {{"namespaces", "off"}}};
+        return {.name = "mini-xml",
+                .version = std::to_string(MXML_MAJOR_VERSION) + "." + std::to_string(MXML_MINOR_VERSION),
+                .capabilities = {{"xml", {"decode", "round-trip", "encode"}}},
+                .cannot_represent = {"doctype", "namespaces"},
+                .settings = {{"namespaces", "off"}}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view bytes, TraceOut& out) override {
         return with_tree(bytes, [&](mxml_node_t* root) {

@@ -89,14 +89,13 @@ class Nlohmann final : public nachklang::adapter::Codec {
         const auto version = std::to_string(NLOHMANN_JSON_VERSION_MAJOR) + "." +
                              std::to_string(NLOHMANN_JSON_VERSION_MINOR) + "." +
                              std::to_string(NLOHMANN_JSON_VERSION_PATCH);
-        return {"nlohmann",
-                version,
-                "",
-                "",
-                {{"json", {"decode", "round-trip", "encode"}}},
-                {"duplicates"},
-                {},
-                {{"sorted", {"order"}}, {"ordered"}, {"ascii-indented", {}, {}, {{"json", {"encode"}}}}}};
+        return {.name = "nlohmann",
+                .version = version,
+                .capabilities = {{"json", {"decode", "round-trip", "encode"}}},
+                .cannot_represent = {"duplicates"},
+                .modes = {{.name = "sorted", .cannot_represent = {"order"}},
+                          {.name = "ordered"},
+                          {.name = "ascii-indented", .capabilities = {{"json", {"encode"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         const auto show = [&]<class Json>(const Json& value) {

@@ -68,14 +68,10 @@ class PocoJson final : public Codec {
   public:
     [[nodiscard]] Description describe() const override {
         const auto part = [](int shift) { return std::to_string(POCO_VERSION >> shift & 0xFF); };
-        return {"poco",
-                part(24) + "." + part(16) + "." + part(8),
-                "",
-                "",
-                {{"json", {"decode", "round-trip"}}},
-                {"order", "duplicates"},
-                {},
-                {}};
+        return {.name = "poco",
+                .version = part(24) + "." + part(16) + "." + part(8),
+                .capabilities = {{"json", {"decode", "round-trip"}}},
+                .cannot_represent = {"order", "duplicates"}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         return parse(document, [&](const Var& root) {

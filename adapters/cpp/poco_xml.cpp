@@ -90,13 +90,11 @@ class PocoXml final : public nachklang::adapter::Codec {
         const std::string version = std::to_string(POCO_VERSION >> 24) + "." +
                                     std::to_string(POCO_VERSION >> 16 & 0xFF) + "." +
                                     std::to_string(POCO_VERSION >> 8 & 0xFF);
-        return {"poco-xml",
-                version,
-                "expat",
-                "",
-                {{"xml", {"decode", "round-trip"}}},
-                {},
-                {{"namespaces", "on"}, {"external", "none"}}};
+        return {.name = "poco-xml",
+                .version = version,
+                .engine = "expat",
+                .capabilities = {{"xml", {"decode", "round-trip"}}},
+                .settings = {{"namespaces", "on"}, {"external", "none"}}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view bytes, TraceOut& out) override {
         return with_document(bytes, [&](const Document& document) {

@@ -87,14 +87,15 @@ class Pugixml final : public nachklang::adapter::Codec {
     [[nodiscard]] nachklang::adapter::Description describe() const override {
         const std::string version =
             std::to_string(PUGIXML_VERSION / 1000) + "." + std::to_string(PUGIXML_VERSION / 10 % 100);
-        return {"pugixml",
-                version,
-                "",
-                "",
-                {{"xml", {"decode", "round-trip", "encode"}}},
-                {"doctype", "namespaces"},
-                {{"namespaces", "off"}},
-                {{"full"}, {"default", {"comments", "instructions"}, {}, {{"xml", {"decode", "round-trip"}}}}}};
+        return {.name = "pugixml",
+                .version = version,
+                .capabilities = {{"xml", {"decode", "round-trip", "encode"}}},
+                .cannot_represent = {"doctype", "namespaces"},
+                .settings = {{"namespaces", "off"}},
+                .modes = {{.name = "full"},
+                          {.name = "default",
+                           .cannot_represent = {"comments", "instructions"},
+                           .capabilities = {{"xml", {"decode", "round-trip"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view bytes, TraceOut& out) override {
         pugi::xml_document document;

@@ -71,8 +71,10 @@ std::optional<Cursor> visit(const QJsonValue& value, TraceOut& out) {
 class QtJson final : public Codec {
   public:
     [[nodiscard]] Description describe() const override {
-        return {"qt" + std::to_string(QT_VERSION_MAJOR), QT_VERSION_STR,          "", "",
-                {{"json", {"decode", "round-trip"}}},    {"order", "duplicates"}, {}, {}};
+        return {.name = "qt" + std::to_string(QT_VERSION_MAJOR),
+                .version = QT_VERSION_STR,
+                .capabilities = {{"json", {"decode", "round-trip"}}},
+                .cannot_represent = {"order", "duplicates"}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         return parse(document, [&](const QJsonDocument& root) {

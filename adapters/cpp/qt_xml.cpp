@@ -240,16 +240,17 @@ class QtXml final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
         const std::vector<nachklang::adapter::Capability> no_round_trip{{"xml", {"decode", "encode"}}};
-        return {"qt5-xml",
-                qVersion(),
-                "",
-                "",
-                {{"xml", {"decode", "round-trip", "encode"}}},
-                {},
-                {},
-                {{"stream", {}, {{"namespaces", "on"}}, no_round_trip},
-                 {"stream-plain", {"namespaces"}, {{"namespaces", "off"}}, no_round_trip},
-                 {"dom", {"declarations", "order"}, {{"namespaces", "on"}}}}};
+        return {.name = "qt5-xml",
+                .version = qVersion(),
+                .capabilities = {{"xml", {"decode", "round-trip", "encode"}}},
+                .modes = {{.name = "stream", .settings = {{"namespaces", "on"}}, .capabilities = no_round_trip},
+                          {.name = "stream-plain",
+                           .cannot_represent = {"namespaces"},
+                           .settings = {{"namespaces", "off"}},
+                           .capabilities = no_round_trip},
+                          {.name = "dom",
+                           .cannot_represent = {"declarations", "order"},
+                           .settings = {{"namespaces", "on"}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         if (mode != "dom") return stream(document, mode == "stream", out);

@@ -126,18 +126,14 @@ struct Builder {
 class RapidJson final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
-        return {"rapidjson",
-                RAPIDJSON_VERSION_STRING,
-                "",
-                "",
-                {{"json", {"decode", "round-trip", "encode"}}},
-                {},
-                {},
-                {{"default"},
-                 {"full-precision", {}, {}, {{"json", {"decode", "round-trip"}}}},
-                 {"number-text", {}, {}, {{"json", {"decode"}}}},
-                 {"lenient", {}, {}, {{"json", {"decode", "round-trip"}}}},
-                 {"pretty", {}, {}, {{"json", {"encode"}}}}}};
+        return {.name = "rapidjson",
+                .version = RAPIDJSON_VERSION_STRING,
+                .capabilities = {{"json", {"decode", "round-trip", "encode"}}},
+                .modes = {{.name = "default"},
+                          {.name = "full-precision", .capabilities = {{"json", {"decode", "round-trip"}}}},
+                          {.name = "number-text", .capabilities = {{"json", {"decode"}}}},
+                          {.name = "lenient", .capabilities = {{"json", {"decode", "round-trip"}}}},
+                          {.name = "pretty", .capabilities = {{"json", {"encode"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view text, TraceOut& out) override {
         if (mode == "number-text") return decode_events(text, out);

@@ -94,14 +94,15 @@ class Builder final : public nachklang::adapter::MarkupBuilder {
 class Rapidxml final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
-        return {"rapidxml",
-                "1.13",
-                "",
-                "",
-                {{"xml", {"decode", "encode"}}},
-                {"doctype", "namespaces"},
-                {{"namespaces", "off"}},
-                {{"full"}, {"default", {"comments", "instructions"}, {}, {{"xml", {"decode"}}}}}};
+        return {.name = "rapidxml",
+                .version = "1.13",
+                .capabilities = {{"xml", {"decode", "encode"}}},
+                .cannot_represent = {"doctype", "namespaces"},
+                .settings = {{"namespaces", "off"}},
+                .modes = {{.name = "full"},
+                          {.name = "default",
+                           .cannot_represent = {"comments", "instructions"},
+                           .capabilities = {{"xml", {"decode"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view bytes, TraceOut& out) override {
         std::string copy(bytes);

@@ -66,9 +66,9 @@ std::optional<Cursor> visit(const dom::element& value, TraceOut& out) {
 class SimdJson final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
-        return {
-            "simdjson", SIMDJSON_STRINGIFY(SIMDJSON_VERSION), "", "", {{"json", {"decode", "round-trip"}}}, {}, {},
-            {}};
+        return {.name = "simdjson",
+                .version = SIMDJSON_STRINGIFY(SIMDJSON_VERSION),
+                .capabilities = {{"json", {"decode", "round-trip"}}}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         dom::element value;

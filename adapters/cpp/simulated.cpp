@@ -39,8 +39,11 @@ void print_as_map(const Value& value, TraceOut& out) {
 class MapDecoder final : public Codec {
   public:
     [[nodiscard]] Description describe() const override {
-        return {"simulated-map-decoder", "1", "", "", {{"json", {"decode"}}}, {"order", "duplicates"},
-                {{"simulated", "yes"}},  {}};
+        return {.name = "simulated-map-decoder",
+                .version = "1",
+                .capabilities = {{"json", {"decode"}}},
+                .cannot_represent = {"order", "duplicates"},
+                .settings = {{"simulated", "yes"}}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         const oracle::Recognised found = oracle::recognise(document, {}, 512);
@@ -94,8 +97,11 @@ void print_record(const Value& object, const std::vector<Field>& fields, TraceOu
 class TableDecoder final : public Codec {
   public:
     [[nodiscard]] Description describe() const override {
-        return {"simulated-table-decoder", "1", "", "", {{"json", {"decode"}}}, {"order", "duplicates"},
-                {{"simulated", "yes"}},    {}};
+        return {.name = "simulated-table-decoder",
+                .version = "1",
+                .capabilities = {{"json", {"decode"}}},
+                .cannot_represent = {"order", "duplicates"},
+                .settings = {{"simulated", "yes"}}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         const oracle::Recognised found = oracle::recognise(document, {}, 16);

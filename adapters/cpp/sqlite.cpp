@@ -30,7 +30,9 @@ class Sqlite final : public Codec {
         database_.reset(raw);
     }
     [[nodiscard]] Description describe() const override {
-        return {"sqlite", sqlite3_libversion(), "", "", {{"json", {"decode", "round-trip"}}}, {}, {}, {}};
+        return {.name = "sqlite",
+                .version = sqlite3_libversion(),
+                .capabilities = {{"json", {"decode", "round-trip"}}}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         std::vector<Row> rows;

@@ -80,15 +80,14 @@ class Builder final : public nachklang::adapter::MarkupBuilder {
 class Tinyxml2 final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
-        return {"tinyxml2",
-                std::to_string(TIXML2_MAJOR_VERSION) + "." + std::to_string(TIXML2_MINOR_VERSION) + "." +
-                    std::to_string(TIXML2_PATCH_VERSION),
-                "",
-                "",
-                {{"xml", {"decode", "round-trip", "encode"}}},
-                {"doctype", "namespaces"},
-                {{"namespaces", "off"}},
-                {{"default"}, {"collapsed", {}, {}, {{"xml", {"decode", "round-trip"}}}}}};
+        return {.name = "tinyxml2",
+                .version = std::to_string(TIXML2_MAJOR_VERSION) + "." + std::to_string(TIXML2_MINOR_VERSION) + "." +
+                           std::to_string(TIXML2_PATCH_VERSION),
+                .capabilities = {{"xml", {"decode", "round-trip", "encode"}}},
+                .cannot_represent = {"doctype", "namespaces"},
+                .settings = {{"namespaces", "off"}},
+                .modes = {{.name = "default"},
+                          {.name = "collapsed", .capabilities = {{"xml", {"decode", "round-trip"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view bytes, TraceOut& out) override {
         tinyxml2::XMLDocument document(true, white_space(mode));

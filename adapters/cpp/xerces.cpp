@@ -201,14 +201,13 @@ class Xerces final : public nachklang::adapter::Codec {
   public:
     Xerces() { XMLPlatformUtils::Initialize(); }
     [[nodiscard]] nachklang::adapter::Description describe() const override {
-        return {"xerces-c",
-                XERCES_FULLVERSIONDOT,
-                "",
-                "",
-                {{"xml", {"decode", "encode"}}},
-                {},
-                {{"external", "empty"}},
-                {{"namespaces", {}, {{"namespaces", "on"}}}, {"plain", {"namespaces"}, {{"namespaces", "off"}}}}};
+        return {
+            .name = "xerces-c",
+            .version = XERCES_FULLVERSIONDOT,
+            .capabilities = {{"xml", {"decode", "encode"}}},
+            .settings = {{"external", "empty"}},
+            .modes = {{.name = "namespaces", .settings = {{"namespaces", "on"}}},
+                      {.name = "plain", .cannot_represent = {"namespaces"}, .settings = {{"namespaces", "off"}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         const bool namespaces = mode != "plain";

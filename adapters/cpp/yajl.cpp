@@ -67,7 +67,10 @@ class Yajl final : public Codec {
     [[nodiscard]] Description describe() const override {
         const auto version =
             std::to_string(YAJL_MAJOR) + "." + std::to_string(YAJL_MINOR) + "." + std::to_string(YAJL_MICRO);
-        return {"yajl", version, "", "", {{"json", {"decode", "round-trip"}}}, {}, {}, {{"default"}, {"lenient"}}};
+        return {.name = "yajl",
+                .version = version,
+                .capabilities = {{"json", {"decode", "round-trip"}}},
+                .modes = {{.name = "default"}, {.name = "lenient"}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         return parse(to_trace, &out, mode, document).value_or(Reply::accepted());

@@ -1,9 +1,9 @@
 //! The adapter kit for Rust: `serve("json", hello, answer)`, where `answer(operation, document, show)` gives the bytes of a reply or a Problem
-//! (docs/protocol.md). A panic is told as a failure that no library documents.
+//! (docs/protocol.md). A panic is reported as a failure that no library documents.
 use std::io::{BufRead, Read, Write};
 
 pub enum Problem {
-    /// The failure that the library documents, and its place as a reply tells it: " offset=3 unit=byte".
+    /// The failure that the library documents, and its position as a reply writes it: " offset=3 unit=byte".
     Rejected(String, String),
     /// Cannot be asked of this library.
     Unsupported(String),
@@ -25,7 +25,7 @@ extern "C" {
 
 /// Serves requests until standard input ends; the hello is its lines after the first, each with its line end.
 pub fn serve(format: &str, hello: &str, answer: impl Fn(&str, &[u8], bool) -> Result<Vec<u8>, Problem> + std::panic::RefUnwindSafe) {
-    use std::os::fd::FromRawFd;
+    use std::os::unix::io::FromRawFd;  // std::os::fd is newer than Debian 12's compiler
     // What a library prints must not come between replies.
     let kept = unsafe { dup(1) };
     unsafe { dup2(2, 1) };

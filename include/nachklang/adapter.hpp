@@ -1,8 +1,8 @@
 // The adapter kit for C++: derive from Codec, and run it as an adapter process (serve) or inside your own unit
 // tests.
 //
-// This header stands alone: copying it into another project is enough. docs/protocol.md describes what it speaks.
-// A Codec is used from one thread at a time.
+// This header needs no other file of the project: copy it into yours. docs/protocol.md describes the protocol. A
+// Codec is used from one thread at a time.
 #pragma once
 
 #include <unistd.h>
@@ -55,7 +55,7 @@ class TraceOut {
         line("native " + std::string(name) + " " + field(bytes));
     }
 
-    using MaybeText = std::optional<std::string_view>;  ///< nothing: not told
+    using MaybeText = std::optional<std::string_view>;  ///< nothing: the library does not report it
     void element(MaybeText qname, MaybeText local, MaybeText uri) {
         line("elem " + maybe(qname) + " " + maybe(local) + " " + maybe(uri));
     }
@@ -112,9 +112,10 @@ class TraceOut {
     std::string out_;
 };
 
-/// Walks a value with a stack of its own, so that a million levels need none of the program's. `visit(value)`
-/// prints a scalar and returns nothing, or prints an opener and returns a cursor over what is inside; the cursor's
-/// `next()` prints the key, if there is one, and returns the next child, or prints the closer and returns nothing.
+/// Walks a value with a stack of its own, so that a million levels do not exhaust the program's stack.
+/// `visit(value)` prints a scalar and returns nothing, or prints an opening line and returns a cursor over the
+/// children. The cursor's `next()` prints the key, if there is one, and returns the next child; after the last
+/// child it prints the closing line and returns nothing.
 template <class Value, class Visit>
 void walk(Value root, Visit visit) {
     using Cursor = typename decltype(visit(root))::value_type;
@@ -129,7 +130,7 @@ void walk(Value root, Visit visit) {
     }
 }
 
-/// What a library's values cannot hold, so that its encoder cannot be asked.
+/// Thrown when a library's values cannot hold what its encoder is asked to write. The reply is `unsupported`.
 struct CannotRepresentError : std::runtime_error {
     using std::runtime_error::runtime_error;
 };
@@ -151,7 +152,7 @@ struct TraceLine {
         if (error != std::errc{} || end != text.data() + text.size()) return std::nullopt;
         return value;
     }
-    /// A key's name where it is a string; an encoder whose names are strings holds no other.
+    /// The name of a key that is a string. Other names throw CannotRepresentError.
     [[nodiscard]] const std::string& name() const {
         if (kind != "str") throw CannotRepresentError("names are strings here");
         return text;
@@ -197,7 +198,8 @@ inline std::string field_bytes(std::string_view field) {
     return out;
 }
 
-/// UTF-16 of what field_bytes gave; half of a pair in three bytes is that half. For libraries whose text is UTF-16.
+/// Converts what field_bytes returned to UTF-16, for libraries whose text is UTF-16. A lone surrogate in three
+/// bytes becomes that surrogate.
 inline std::u16string utf16_of(std::string_view bytes) {
     std::u16string out;
     for (std::size_t at = 0; at < bytes.size();) {
@@ -213,7 +215,7 @@ inline std::u16string utf16_of(std::string_view bytes) {
             c = c << 6 | (byte(i) & 0x3F);
         }
         well_formed = well_formed && (length < 3 || c >= (length == 3 ? 0x800U : 0x10000U)) && c < 0x110000;
-        if (!well_formed) throw CannotRepresentError("text is UTF-16 here");
+        if (!well_formed) throw CannotRepresentError("this library's text is UTF-16");
         if (c >= 0x10000) {
             out += static_cast<char16_t>(0xD7C0 + (c >> 10));
             out += static_cast<char16_t>(0xDC00 + (c & 0x3FF));
@@ -250,9 +252,9 @@ inline std::vector<TraceLine> read_trace(std::string_view trace) {
     return out;
 }
 
-/// Builds a library's value from a trace, without recursion. A Builder has a type Value and
-/// `Value scalar(const Told&)`, `Value array()`, `Value object()`, `void append(Value&, Value)`,
-/// `void put(Value&, const Told& name, Value)`.
+/// Builds a library's value from a trace, without recursion. A Builder has a type Value and `Value scalar(const
+/// TraceLine&)`, `Value array()`, `Value object()`, `void append(Value&, Value)`, `void put(Value&, const
+/// TraceLine& name, Value)`.
 template <class Builder>
 typename Builder::Value build(std::string_view trace, Builder builder) {
     using Value = typename Builder::Value;
@@ -301,8 +303,8 @@ struct MarkupName {
     }
 };
 
-/// Takes a document of XML piece by piece, to build or write it with a library. Override what the library can hold;
-/// what is left is answered `unsupported`.
+/// Receives an XML document piece by piece, to build or write it with a library. Override what the library
+/// supports; anything else is answered `unsupported`.
 class MarkupBuilder {
   public:
     virtual ~MarkupBuilder() = default;
@@ -324,11 +326,11 @@ class MarkupBuilder {
 
 /// Bytes for an interface that takes text up to its first NUL.
 inline const char* until_nul(const std::string& bytes) {
-    if (bytes.find('\0') != std::string::npos) throw CannotRepresentError("text ends at NUL here");
+    if (bytes.find('\0') != std::string::npos) throw CannotRepresentError("text ends at NUL in this library");
     return bytes.c_str();
 }
 
-/// Whether names are in namespaces that the value itself does not declare, so that whoever writes it would have to.
+/// Whether the value uses namespaces that it does not declare itself, so that its writer must declare them.
 inline bool leaves_declarations(std::string_view trace) {
     constexpr std::string_view xml_uri =
         "u8:687474703a2f2f7777772e77332e6f72672f584d4c2f313939382f6e616d657370616365";
@@ -346,11 +348,11 @@ inline bool leaves_declarations(std::string_view trace) {
     return in_namespaces;
 }
 
-/// Hands a document in trace notation to who takes it. A library that knows no namespaces, so that its user writes
-/// the declarations, cannot be asked for a value that leaves them out.
+/// Feeds a document in trace notation to a builder. A library whose users write namespace declarations themselves
+/// (`declares` is false) cannot be asked for a value that leaves them out.
 inline void build_markup(std::string_view trace, MarkupBuilder& builder, bool declares) {
     if (!declares && leaves_declarations(trace))
-        throw CannotRepresentError("declarations are left to the user here");
+        throw CannotRepresentError("this library leaves namespace declarations to its user");
     while (!trace.empty()) {
         std::string_view line = trace.substr(0, trace.find('\n'));
         trace.remove_prefix(std::min(trace.size(), line.size() + 1));
@@ -392,7 +394,7 @@ struct Reply {
     std::string kind = "unsupported";  ///< accepted rejected threw exhausted unclear unsupported
     std::string bytes;                 ///< trace, document, or message
     std::optional<std::uint64_t> offset, line, column, end;
-    std::string unit;  ///< byte, point or utf16; empty where not told
+    std::string unit;  ///< byte, point or utf16; empty if not reported
 
     static Reply accepted(std::string bytes = {}) { return {"accepted", std::move(bytes), {}, {}, {}, {}, {}}; }
     static Reply rejected(std::string message) { return {"rejected", std::move(message), {}, {}, {}, {}, {}}; }
@@ -404,7 +406,8 @@ struct Reply {
     Reply& at_column(std::uint64_t value) { return column = value, *this; }
 };
 
-/// One line of a hello: what a format's documents can be asked for, such as {"json", {"decode", "round-trip"}}.
+/// One line of a hello: a format and the operations that are supported for it, such as {"json", {"decode",
+/// "round-trip"}}.
 struct Capability {
     std::string format;
     std::vector<std::string> operations;
@@ -415,20 +418,20 @@ struct Mode {
     std::string name;
     std::vector<std::string> cannot_represent{};
     std::map<std::string, std::string> settings{};
-    std::vector<Capability> capabilities{};  ///< where it does not do all that the implementation does
+    std::vector<Capability> capabilities{};  ///< if it supports less than the implementation does
 };
 
-/// What an adapter says of itself first.
+/// What the hello reports about an adapter.
 struct Description {
     std::string name, version;
-    std::string engine{}, engine_version{};  ///< the library it stands on, where that is another
+    std::string engine{}, engine_version{};  ///< the library it is built on, if that is another one
     std::vector<Capability> capabilities{};
     std::vector<std::string> cannot_represent{};
     std::map<std::string, std::string> settings{};
     std::vector<Mode> modes{};
 };
 
-/// A codec under test. Override what it can do.
+/// A codec under test. Override the operations that it supports.
 class Codec {
   public:
     virtual ~Codec() = default;
@@ -448,11 +451,11 @@ class Codec {
 
   private:
     static Reply nothing(std::string_view, std::string_view, std::string_view, bool) {
-        return Reply::unsupported("this adapter does not do that");
+        return Reply::unsupported("this adapter does not support the operation");
     }
 };
 
-/// Asks a codec, and turns what it throws into an answer.
+/// Runs one operation of a codec and turns what it throws into a reply.
 inline Reply run_request(Codec& codec, std::string_view operation, std::string_view format, std::string_view mode,
                          std::string_view bytes, bool show) {
     try {

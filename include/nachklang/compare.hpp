@@ -9,7 +9,7 @@
 
 namespace nachklang {
 
-/// What one implementation said of a case, as far as groups need it.
+/// One implementation's answer to a case, as far as grouping needs it.
 struct Participant {
     std::string implementation, engine;
     OutcomeKind outcome = OutcomeKind::unsupported;
@@ -24,11 +24,11 @@ struct Group {
     std::vector<std::string> implementations;  ///< sorted
     std::vector<std::string> engines;          ///< sorted, each once: one parser under seven names is one voice
     std::vector<std::string>
-        not_reported;  ///< implementations that do not tell what the layer compares, and fit here
+        not_reported;  ///< implementations that do not report what the layer compares, but fit this group
     std::string shown;
 };
 
-/// More than one group, at the first layer where they part.
+/// Two or more groups, at the first layer where their answers differ.
 struct Disagreement {
     std::string corpus, case_name;
     Operation operation = Operation::decode;
@@ -38,7 +38,7 @@ struct Disagreement {
     std::vector<std::string> not_reported;  ///< that fit no group
 };
 
-/// All splits over one case and operation; none where all agree.
+/// All splits over one case and operation; empty if all answers agree.
 std::vector<Disagreement> compare_participants(const Case& c, Operation operation,
                                                const std::vector<Participant>& participants);
 

@@ -1,7 +1,7 @@
-// Cases, sheets and corpora: what is asked, and what the standard says of it.
+// Cases, sheets and corpora: documents and values, with what the standard says of each.
 //
-// A corpus is a folder of sheets (TOML, see docs/sheets.md) and document files. Loading checks the form; check_case
-// holds a case against the reference reader.
+// A corpus is a folder of sheets (TOML, see docs/sheets.md) and document files. Loading checks the form;
+// check_case compares a case with the reference reader.
 #pragma once
 
 #include <memory>
@@ -27,7 +27,7 @@ struct Case {
     std::optional<Stance> stance;                 ///< nothing: the reference reader decides
     std::optional<Trace> expected;                ///< a trace written out by hand
     std::string question;                         ///< that the case is about
-    std::vector<Answer> answers;                  ///< its answers, with what each holds
+    std::vector<Answer> answers;                  ///< its answers, each with the value that a decoder then holds
     bool unlisted_is_altered = true;
     std::string clause, why;
     std::string external_file;  ///< the file that the document names outside itself, where its sheet says so
@@ -40,7 +40,7 @@ struct Corpus {
     std::vector<Case> cases;  ///< in the order of file names and of the sheets
 };
 
-/// What a rule of the configuration says of document files: the first that matches counts.
+/// A stance that the configuration gives to document files; the first rule that matches counts.
 struct FileRule {
     std::string match;  ///< glob: * within a folder, ** across folders, ? one character
     Stance stance = Stance::open;
@@ -56,11 +56,11 @@ Checked<std::vector<Case>> load_sheet(const std::string& file, const std::string
 /// A case made of a document alone.
 Case case_of_document(std::string corpus, std::string name, const Format& format, std::string document);
 
-/// What the case's document names outside itself, where the case is about who reads it: files of one folder.
+/// The external files of a case that is about external access: those in the folder of the file that it names.
 ExternalContext external_context_of(const Case& c);
-/// What is expected of a case of an implementation with these settings: the sheet's word over the reader's.
+/// What a case expects of an implementation with these settings. The sheet overrides the reference reader.
 Expectation expectation_of(const Case& c, const Settings& settings = {});
-/// Where a sheet contradicts the reference reader or its own table of questions; empty where it does not.
+/// Contradictions between a sheet and the reference reader or its own questions; empty if there are none.
 std::vector<Problem> check_case(const Case& c);
 
 /// Whether a name matches a glob (see FileRule::match).

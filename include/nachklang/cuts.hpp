@@ -1,4 +1,4 @@
-// What shrinking may leave out of a document, and what every format's proposals have in common.
+// Pieces that shrinking may leave out of a document, and what every format's proposals have in common.
 #pragma once
 
 #include <cstddef>
@@ -20,16 +20,16 @@ struct ByteRange {
     std::size_t begin = 0, end = 0;
 };
 
-/// Ranges of neighbours, from all of them down to one; what separates them goes with them.
+/// Ranges of neighbours, from all of them down to one. The separators between them are cut with them.
 void cut_siblings(std::span<const ByteRange> siblings, std::vector<Cut>& out);
 /// Of containers in any order: along the way to the one that lies deepest, one for another that it holds: half of
 /// the levels are left out, or a quarter, down to one.
 void cut_levels(std::string_view document, std::span<const ByteRange> containers, std::vector<Cut>& out);
 /// A run of characters, and each half of it.
 void cut_run(std::size_t begin, std::size_t end, std::vector<Cut>& out);
-/// Windows of bytes from half the document down to two; single bytes where it is small.
+/// Windows of bytes, from half the document down to two bytes; single bytes in a small document.
 void cut_bytes(std::string_view document, std::vector<Cut>& out);
-/// Those that save something, what saves most first; of equals, the one proposed first.
+/// The cuts that save bytes, the largest saving first; equal savings keep their order.
 void order_cuts(std::vector<Cut>& cuts);
 
 }  // namespace nachklang

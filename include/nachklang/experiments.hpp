@@ -42,7 +42,7 @@ struct LimitFound {
     std::string_view shape;
     Operation operation = Operation::decode;
     std::size_t largest = 0;    ///< the largest amount that went well; 0: not even the first
-    std::string past, message;  ///< what stands one past it; empty where the most was reached
+    std::string past, message;  ///< how it fails one step beyond; empty if the search reached its maximum
     bool complete = false;      ///< otherwise interrupted, or a deadline: `largest` is a lower bound
 };
 struct LimitOptions {
@@ -52,9 +52,9 @@ struct LimitOptions {
     std::atomic<bool>* cancelled = nullptr;
     std::function<void(std::size_t done, std::size_t all)> progress{};  ///< called on any thread, one at a time
 };
-/// Searches every shape with every subject: decoding (with nothing shown), there and back, and encoding. Each probe
-/// has the deadline and the memory that the subject's configuration gives a request; where the deadline is what
-/// stands past it, an amount is found to a sixteenth of itself.
+/// Searches every shape with every subject in every operation that it supports; decoding shows no value. Each
+/// probe has the deadline and the memory limit of the subject's configuration. If a deadline is what fails, the
+/// amount is found to a sixteenth of itself only.
 std::vector<LimitFound> find_limits(const Format& format, std::span<const Subject> subjects,
                                     const ExecutorFactory& make, const LimitOptions& options);
 
@@ -67,7 +67,7 @@ struct NumberSurvey {
     };
     std::map<std::string, std::size_t> answers;  ///< by answer; also "refused", "failed", "not shown"
     std::size_t asked = 0;
-    std::size_t wrong = 0;                    ///< held otherwise than rounding to the nearest explains
+    std::size_t wrong = 0;                    ///< neither exact nor correctly rounded
     std::optional<Example> worst;             ///< of those wrong: furthest off, the shortest of equals
     std::map<std::string, Example> examples;  ///< the shortest literal of each answer that is wrong
     std::map<std::string, std::size_t> wrong_by_family;
@@ -75,7 +75,7 @@ struct NumberSurvey {
 struct NumberSurveyOptions {
     std::uint64_t seed = 1;
     std::uint64_t count = 100'000;
-    std::vector<std::string> literals{};  ///< instead of generated ones, where there are any
+    std::vector<std::string> literals{};  ///< if not empty: these instead of generated ones
     unsigned workers = 1;
     std::atomic<bool>* cancelled = nullptr;
     std::function<void(std::size_t done, std::size_t all)> progress{};  ///< called on any thread, one at a time
@@ -85,7 +85,7 @@ struct NumberSurveyOptions {
 std::vector<NumberSurvey> survey_numbers(const Format& format, std::span<const Subject> subjects,
                                          const ExecutorFactory& make, const NumberSurveyOptions& options);
 
-/// Asks about the smaller documents; true for each that still shows what is looked for.
+/// Tries smaller documents; returns true for each that still shows the behaviour.
 using StillShows = std::function<std::vector<bool>(std::span<const std::string>)>;
 struct Shrunk {
     std::string document;

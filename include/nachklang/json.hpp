@@ -1,8 +1,8 @@
 // The reference reader for JSON (RFC 8259): strict, lossless, without recursion.
 //
-// The scanner is a machine over a sink: it takes its input in pieces, in constant memory but for a bit a level, and
-// tells the sink where each token lies. What a sink keeps is the sink's affair: nothing (a verdict), a tape (a
-// tree).
+// The scanner is a state machine that feeds a sink. It reads its input in pieces, in constant memory except for
+// one bit a level, and gives the sink the position of each token. The sink decides what to keep: nothing (a
+// verdict) or a tape (a tree).
 #pragma once
 
 #include <cstddef>
@@ -17,7 +17,7 @@
 
 namespace nachklang::json {
 
-/// What is wrong at the place of the first error.
+/// The message and clause of the first error.
 enum class Fault : std::uint8_t {
     none,
     value_expected,
@@ -74,7 +74,8 @@ struct Entry {
                         ///< of its opener
 };
 
-/// What the scanner reads with. All give the same readings; a processor that lacks those asked for gets the scalar.
+/// The instructions that the scanner uses. All give the same readings; a processor without the requested ones uses
+/// the scalar code.
 enum class Instructions : std::uint8_t { scalar, sse2, avx2 };
 /// The fastest that this processor has.
 Instructions best_instructions();
@@ -102,7 +103,7 @@ class VerdictReader {
 /// A document as a flat tape over the borrowed bytes: they must outlive it.
 class Document {
   public:
-    /// Reads a whole document; where it is none, `rejection` is set and the tape is empty.
+    /// Reads a whole document. If it is not JSON, `rejection` is set and the tape is empty.
     static Document read(std::string_view bytes, Instructions instructions = best_instructions());
     /// The same for another document, in the memory that this one took.
     void read_next(std::string_view bytes, Instructions instructions = best_instructions());
@@ -135,7 +136,7 @@ struct Extended {
     std::string strict_text;
     std::vector<Use> uses;
 };
-/// Finds the extensions a document uses; nothing where it is no JSON even so, or needs none.
+/// Finds the extensions that a document uses; nothing if it needs none, or is not JSON even with them.
 std::optional<Extended> read_extended(std::string_view document);
 
 /// The plug-in.

@@ -1,4 +1,5 @@
-// Outcomes judged against the standard. Nothing here knows how an implementation was asked, or what others said.
+// Outcomes judged against the standard. The judge knows neither how an implementation was asked nor what others
+// answered.
 #pragma once
 
 #include <map>
@@ -30,7 +31,7 @@ std::string_view name_of(FindingKind kind);
 /// An answer to a question that the document raises.
 struct GivenAnswer {
     std::string question, answered;
-    std::string declared;  ///< what the configuration says is meant; empty where it says nothing
+    std::string declared;  ///< the answer that the configuration declares; empty if it declares none
 };
 
 /// An outcome judged.
@@ -39,10 +40,10 @@ struct Finding {
     std::optional<Basis> basis;
     std::vector<GivenAnswer> answers;
     std::vector<Difference> causes;        ///< the first is the finding's cause
-    std::vector<std::string> reformatted;  ///< of a round trip that kept the value: what it wrote otherwise
+    std::vector<std::string> reformatted;  ///< of a round trip that kept the value: what it changed in the text
     std::string detail, clause;
     bool declared = false;       ///< all of it is meant, by the configuration's word
-    std::vector<Advice> advice;  ///< where a profile is asked for: what it says of the text taken or written
+    std::vector<Advice> advice;  ///< if a profile was requested: its advice on the text read or written
     [[nodiscard]] std::string cause() const { return causes.empty() ? "" : causes.front().cause; }
     /// Whether it makes a run end with status 1.
     [[nodiscard]] bool failing() const;
@@ -66,10 +67,11 @@ struct JudgeInput {
     const Subject& subject;
     Operation operation = Operation::decode;
     const Outcome& outcome;
-    const Outcome* decoded = nullptr;  ///< of a round trip: what decode said, where the same implementation tells
-    const Outcome* second_round_trip = nullptr;  ///< of a round trip: the round trip of what the round trip wrote
-    ReadingCache* readings = nullptr;            ///< shared readings; none: each document is read anew
-    std::string_view profile{};                  ///< of the format, to advise by; none: empty
+    const Outcome* decoded =
+        nullptr;  ///< of a round trip: the outcome of its decode, if the implementation shows one
+    const Outcome* second_round_trip = nullptr;  ///< of a round trip: the round trip of the text that it wrote
+    ReadingCache* readings = nullptr;            ///< shared readings; null: each document is read anew
+    std::string_view profile{};                  ///< the profile to advise by; empty: none
 };
 Finding judge(const JudgeInput& input);
 

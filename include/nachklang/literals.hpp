@@ -10,7 +10,7 @@
 
 namespace nachklang::number {
 
-/// A family: what its literals have in common.
+/// A family of literals and what they have in common.
 struct LiteralFamily {
     std::string_view name;
     std::string_view about;
@@ -25,9 +25,9 @@ struct Literal {
 /// The literal of that place in the series of that seed.
 Literal literal(std::uint64_t seed, std::uint64_t index);
 
-/// A decimal of `digits` significant digits (17 to 40) as close as few are to halfway between two neighbouring
-/// binary64 whose unit in the last place is 2^`unit` (-1074 to 971). By the continued fraction of 2^unit-1/10^q:
-/// its convergents are the ratios that come closest for the size of their denominators.
+/// A decimal of `digits` significant digits (17 to 40) that lies unusually close to the middle between two
+/// neighbouring binary64 numbers whose unit in the last place is 2^`unit` (-1074 to 971). Found by the continued
+/// fraction of 2^(unit-1)/10^q: its convergents are the closest ratios for the size of their denominators.
 std::string near_halfway(int digits, int unit, std::uint64_t choice);
 
 /// The exact decimal halfway between a finite positive binary64 and its successor.

@@ -27,7 +27,7 @@ class Decimal {
     [[nodiscard]] bool is_zero() const { return digits_.empty(); }
     /// The significant digits.
     [[nodiscard]] std::string_view digits() const { return digits_; }
-    /// The power of ten of the point before the first digit, clamped to ±4·10^18 where it is longer.
+    /// The power of ten of the decimal point before the first digit, clamped to ±4·10^18.
     [[nodiscard]] std::int64_t point() const { return point_; }
     /// True where the value has no fractional part.
     [[nodiscard]] bool is_integer() const;
@@ -48,7 +48,7 @@ class Decimal {
     bool negative_ = false;
     std::string digits_;
     std::int64_t point_ = 0;
-    std::string far_point_;  // the exact exponent where it does not fit; empty otherwise
+    std::string far_point_;  // the exact exponent if it does not fit; else empty
 };
 
 namespace number {

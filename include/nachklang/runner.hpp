@@ -1,8 +1,8 @@
-// Running implementations: what is asked, what comes back, and the ways to ask.
+// Running implementations: requests, outcomes, and the executors that turn one into the other.
 //
-// Implementations run outside the process and speak the adapter protocol (docs/protocol.md); the in-process way
-// goes through the same interface, Executor. An Executor is used from one thread at a time; several may run in
-// parallel.
+// Implementations run outside the process and speak the adapter protocol (docs/protocol.md); codecs inside this
+// process go through the same interface, Executor. An Executor is used from one thread at a time; several may run
+// in parallel.
 #pragma once
 
 #include <condition_variable>
@@ -22,10 +22,10 @@
 
 namespace nachklang {
 
-/// One implementation in one mode: what findings are about.
+/// One implementation in one mode. Findings are about subjects.
 struct Subject {
     Implementation implementation;
-    std::string mode;             ///< empty: it has none
+    std::string mode;             ///< empty: the implementation has no modes
     std::string version, engine;  ///< from the hello; without an engine of its own, the implementation's name
     std::map<std::string, std::set<std::string>> operations;  ///< by format
     CannotRepresent cannot_represent;

@@ -30,7 +30,7 @@ struct Utf8Step {
     bool cut_short = false;   ///< ill-formed only because the bytes end here
 };
 
-/// Decodes what starts at `at` (which must lie inside `bytes`); RFC 3629, 3 and Unicode 15, 3.9, D93b.
+/// Decodes the code point at `at` (which must lie inside `bytes`); RFC 3629, 3 and Unicode 15, 3.9, D93b.
 Utf8Step decode_utf8(std::string_view bytes, std::size_t at);
 
 /// Offset of the first ill-formed sequence, or nothing.
@@ -39,7 +39,7 @@ std::optional<std::size_t> first_ill_formed(std::string_view bytes);
 /// Appends a code point (a surrogate too, as three bytes) in UTF-8's bit pattern.
 void append_utf8(std::string& out, char32_t code_point);
 
-/// Counts the lines and columns of a stretch of bytes, on top of where it starts.
+/// Counts the lines and columns of a range of bytes, added to the position where it starts.
 class PositionCounter {
   public:
     void advance(std::string_view bytes);
@@ -58,7 +58,7 @@ Position position_of(std::string_view document, std::size_t offset);
 /// Lower-case hexadecimal digits of the bytes.
 std::string to_hex(std::string_view bytes);
 
-/// Bytes of a string of hexadecimal digits (spaces between bytes allowed), or nothing if it is none.
+/// The bytes of a string of hexadecimal digits (spaces between bytes allowed), or nothing if it is not one.
 std::optional<std::string> from_hex(std::string_view hex);
 
 /// The text with everything escaped that could act on a terminal or mislead its reader: control characters,
@@ -68,12 +68,12 @@ std::string printable(std::string_view bytes, bool keep_line_ends = false);
 /// At most `most` code points of printable(bytes), with an ellipsis where something was cut.
 std::string printable_excerpt(std::string_view bytes, std::size_t most);
 
-/// Columns that printable text takes on a terminal (wide characters count two, combining ones none).
+/// Columns that printable text occupies on a terminal: wide characters count two, combining ones zero.
 std::size_t display_width(std::string_view printable_text);
 
 enum class Utf { utf16le, utf16be, utf32le, utf32be };
 
-/// The bytes of an encoding form as UTF-8; nothing where they are ill-formed. A byte order mark stays.
+/// The bytes of an encoding form as UTF-8; nothing if they are ill-formed. A byte order mark is kept.
 std::optional<std::string> to_utf8(std::string_view bytes, Utf form);
 /// A well-formed UTF-8 text in another encoding form, without a byte order mark.
 std::string from_utf8(std::string_view utf8, Utf form);

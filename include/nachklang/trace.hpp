@@ -17,7 +17,7 @@
 
 namespace nachklang {
 
-/// A text as an implementation holds it: `u8:HEX`, `u16:HEX`, `u32:HEX` or `-` (not told).
+/// A text as an implementation holds it: `u8:HEX`, `u16:HEX`, `u32:HEX` or `-` (not reported).
 struct Field {
     enum class Units : std::uint8_t { not_reported, u8, u16, u32 };
     Units units = Units::not_reported;
@@ -68,7 +68,7 @@ enum class ItemKind : std::uint8_t {
 /// One line of a trace.
 struct Item {
     ItemKind kind = ItemKind::null_value;
-    ItemKind name_kind = ItemKind::string;  ///< of a key: what its name is (string unless a scalar was written)
+    ItemKind name_kind = ItemKind::string;  ///< of a key: the kind of its name (string unless a scalar was written)
     const Field* fields = nullptr;  ///< text, names and values in the notation's order, as many as the kind has
     std::string_view word;          ///< of native: its name; of attribute: given, default or -; digits otherwise
     /// Of integer, decimal, binary64, binary32, cycle, and of a key that is such a number.
@@ -90,7 +90,8 @@ class Trace {
     [[nodiscard]] const std::string& text() const { return *text_; }
     [[nodiscard]] std::span<const Item> items() const { return *items_; }
 
-    /// What a format derives from the items, made once and shared by all copies: one kind of T a trace.
+    /// Data that a format derives from the items. It is made once and shared by all copies; one object of each
+    /// type T a trace.
     template <class T, class Make>
     std::shared_ptr<const T> derived(Make make) const {
         const std::lock_guard lock(derived_->mutex);
@@ -136,16 +137,16 @@ struct Digest {
 Digest digest_of(std::string_view bytes);
 /// Mixes two digests, in this order.
 Digest combine(const Digest& first, const Digest& second);
-/// A sum that does not depend on the order of what is added.
+/// A sum that does not depend on the order of its terms.
 Digest add(const Digest& a, const Digest& b);
 
-/// Digests of one answer at the layers value, exact, held and order (index: layer; verdict's is unused).
+/// Digests of one answer at the layers value, exact, representation and order (index: layer; verdict's is unused).
 using LayerDigests = std::array<Digest, layer_count>;
 
-/// A labelled tree: what an answer is at one layer. Nodes stand in document order, children after their parent.
+/// A labelled tree: an answer at one layer. Nodes are in document order, children after their parent.
 struct Tree {
     struct Node {
-        Digest label;                  ///< what must be equal here, children apart
+        Digest label;                  ///< equal labels and equal children make equal nodes
         std::string step;              ///< this node's piece of a path, such as "/weight_kg"
         bool children_ordered = true;  ///< otherwise a set, matched by label
         std::size_t item = 0;          ///< index of the item it comes from

@@ -1,8 +1,8 @@
 // The reference reader for XML 1.0 (Fifth Edition) with Namespaces 1.0 (Third Edition), without recursion.
 //
-// It reads the internal subset in full, expands entities, supplies defaults and normalises as a processor that does
-// not validate must (5.1). External entities are read only through a loader that the caller gives it. It says
-// nothing of documents in encodings that it cannot read, and of those whose entities expand past its budget.
+// It reads the whole internal subset, expands entities, supplies defaults and normalises as a non-validating
+// processor must (5.1). It reads external entities only through a loader that the caller provides. It gives no
+// verdict on documents in encodings that it cannot read, or whose entities expand past its budget.
 #pragma once
 
 #include <memory>
@@ -15,16 +15,18 @@
 
 namespace nachklang::xml {
 
-/// What the reader makes of a document. Well-formed and namespace-well-formed are two verdicts.
+/// A document as the reader sees it. Well-formed and namespace-well-formed are two verdicts.
 struct Reading {
     std::optional<Rejection> rejection;            ///< of the first well-formedness error
     std::optional<Rejection> namespace_rejection;  ///< of the first namespace error in a well-formed document
-    std::string unreadable_because;                ///< what is not read; then there is no verdict
+    std::string unreadable_because;                ///< not empty: why the reader gives no verdict
     Trace trace;                                   ///< of a well-formed document
     bool external_subset = false;                  ///< whether its document type names one
     std::vector<Occurrence> occurrences;
 };
-Reading read(std::string_view document, const Fetch& fetch = {});
+/// How the reader skips plain text. Both give the same readings.
+enum class Instructions : std::uint8_t { scalar, vector };
+Reading read(std::string_view document, const Fetch& fetch = {}, Instructions instructions = Instructions::vector);
 
 /// Takes a document in pieces and says whether it is well-formed, with namespaces or without. Memory: the longest
 /// token, the open elements' names and the declarations; of a document that is not in UTF-8 the whole of it.
@@ -38,7 +40,7 @@ class VerdictReader {
     bool feed(std::string_view piece);
     /// Says that the document ends; nothing when it is one.
     std::optional<Rejection> finish();
-    /// After finish: what is not read; then there is no verdict.
+    /// After finish: why the reader gives no verdict; empty if it gives one.
     [[nodiscard]] std::string unreadable_because() const;
 
   private:
@@ -56,7 +58,7 @@ struct CanonicalOptions {
 /// Canonical XML 1.0 (without a subset the same as 1.1), or its exclusive form.
 Canonical canonical(std::string_view document, const CanonicalOptions& options = {}, const Fetch& fetch = {});
 
-/// Whether a code point may stand in a document (production 2), start a name (4), continue one (4a).
+/// Whether a code point may occur in a document (production 2), start a name (4), continue one (4a).
 bool is_char(char32_t c);
 bool is_name_start(char32_t c);
 bool is_name_char(char32_t c);

@@ -1,6 +1,6 @@
 """Table of cases for XML whose files stand outside the document: what is right depends on who reads them (4.1, 5.1)."""
 
-from xml_tables import C, D, E, P, R, Sheet, T, trace
+from xml_notation import C, D, E, P, R, Sheet, T, trace
 
 REFUSED = None
 NOT_ASKED = object()  # what is held of a reference inside a value is not laid down where nobody read the entity

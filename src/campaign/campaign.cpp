@@ -139,8 +139,8 @@ class Scheduler {
         }
     }
 
-    /// The next task, in order; nothing once none is left or the run is over. Workers stay a few chunks ahead of
-    /// what was emitted, so that memory is bounded.
+    /// Returns the next task, in order; nothing if none is left or the run is over. Workers stay at most a few
+    /// chunks ahead of the reports, so that memory is bounded.
     std::optional<std::size_t> next_task() {
         std::unique_lock lock(mutex_);
         changed_.wait(lock, [&] {

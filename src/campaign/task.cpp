@@ -87,7 +87,7 @@ class Task {
         incidents_.push_back(std::move(out));
     }
 
-    /// The round trip of what a round trip wrote, where that is not the very document.
+    /// Sends the text that a round trip wrote through a second round trip, unless it is the document itself.
     void second_round_trips() {
         std::vector<Request> requests;
         std::vector<std::size_t> origin, results_of;
@@ -124,7 +124,8 @@ class Task {
         for (std::size_t i = 0; i < results_.size(); ++i) judge_one(i);
     }
 
-    /// What stands out is asked again in reverse order: an answer that depends on what went before is an incident.
+    /// Repeats, in reverse order, the requests whose findings are not settled. An answer that depends on earlier
+    /// requests is an incident.
     void ask_again() {
         if (subject_.implementation.reach != Reach::trace) return;
         std::vector<std::size_t> again;
@@ -145,7 +146,7 @@ class Task {
             Incident incident;
             const bool first_was_right = same_answer(results_[i].outcome, alone);
             incident.detail = otherwise(results_[i], chunk.outcomes[k], alone);
-            for (const std::size_t j : asking_order()) {  // what was asked before it the first time
+            for (const std::size_t j : asking_order()) {  // the requests before it the first time
                 if (j == i) break;
                 incident.sequence.push_back(j);
             }
@@ -160,12 +161,12 @@ class Task {
         }
     }
 
-    /// What the same request was answered on three occasions.
+    /// Describes three different answers to the same request.
     static std::string otherwise(const Result& first, const Outcome& again, const Outcome& alone) {
         if (first.outcome.kind == again.kind && again.kind == alone.kind)
-            return fmt::format("asked again it was {} again, with another {}", name_of(again.kind),
+            return fmt::format("repeated, it was {} again, with another {}", name_of(again.kind),
                                info_of(first.operation).output == Content::value ? "value" : "text");
-        return fmt::format("it was {}, {} when asked again in another order, {} when asked alone",
+        return fmt::format("it was {}, then {} when repeated in another order, and {} alone",
                            name_of(first.outcome.kind), name_of(again.kind), name_of(alone.kind));
     }
 

@@ -1,5 +1,5 @@
-// One subject's way through one chunk of cases: ask, ask second round trips, judge, ask again what looks like a
-// finding.
+// One subject's way through one chunk of cases: run all requests, run second round trips, judge, and repeat what
+// looks like a finding.
 #pragma once
 
 #include <map>
@@ -14,7 +14,7 @@
 
 namespace nachklang::campaign {
 
-/// What all tasks of one chunk share: what is expected of a case (by settings), readings, and equal values.
+/// Shared by all tasks of one chunk: expectations (by case and settings), readings, and equal values.
 class ChunkCache {
   public:
     explicit ChunkCache(std::string profile) : profile_(std::move(profile)) {}

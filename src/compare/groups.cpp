@@ -1,5 +1,5 @@
-// A part that agrees so far is split by the next layer's digests; each split is reported once, where it shows, and
-// its parts go on to the next layer.
+// Implementations whose answers agree so far are split by the digests of the next layer. Each split is reported
+// once, at the first layer that shows it; its parts go on to the next layer.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -136,7 +136,8 @@ class Comparer {
         std::map<std::string, std::set<std::string>> answered;
         for (const Members& part : parts)
             for (const auto& [question, answer] : answers_of(*part.front())) answered[question].insert(answer);
-        // Who gave no answer and has no finding either parts by that; a finding of his own explains itself.
+        // At the verdict, a participant without answer and finding differs by that alone; a finding explains
+        // itself.
         for (const Members& part : parts) {
             const Finding* finding = part.front()->finding;
             if (layer != Layer::verdict || (finding != nullptr && !finding->causes.empty())) continue;
@@ -162,7 +163,7 @@ class Comparer {
                 return;
             }
         }
-        // No finding and no question: what one value has and the other has not.
+        // No finding and no question explains the split: compare the two values.
         const auto &a = parts[0].front()->trace, &b = parts[1].front()->trace;
         if (!a || !b) return;
         CompareOptions options;

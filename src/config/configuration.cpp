@@ -41,7 +41,7 @@ class Loader {
         } catch (const toml::parse_error& error) {
             const auto& at = error.source().begin;
             throw ConfigurationProblem{{fmt::format("{}:{}:{}", file_, at.line, at.column),
-                                        std::string(error.description()), "mend the TOML"}};
+                                        std::string(error.description()), "correct the TOML"}};
         }
         known_keys(root, {"shipped", "implementation", "corpus"});
         Configuration out;
@@ -65,19 +65,19 @@ class Loader {
     }
     [[nodiscard]] const toml::table& table(const toml::node& node) const {
         if (!node.is_table())
-            fail(node, "an entry that is no table", "write [[implementation]] or [[corpus]] tables");
+            fail(node, "an entry is not a table", "write [[implementation]] or [[corpus]] tables");
         return *node.as_table();
     }
     void known_keys(const toml::table& table, std::initializer_list<std::string_view> known) const {
         for (const auto& [key, value] : table)
             if (std::find(known.begin(), known.end(), key.str()) == known.end())
-                fail(value, fmt::format("'{}' is not known here", text::printable(key.str())),
+                fail(value, fmt::format("unknown key '{}'", text::printable(key.str())),
                      "see docs/configuration.md for the keys");
     }
     [[nodiscard]] std::string text(const toml::table& table, std::string_view key) const {
         const auto value = table[key].value<std::string>();
         if (!value || value->empty())
-            fail(table, fmt::format("'{}' is missing or no string", key), fmt::format("add {} = \"…\"", key));
+            fail(table, fmt::format("'{}' is missing or is not a string", key), fmt::format("add {} = \"…\"", key));
         return *value;
     }
     [[nodiscard]] std::vector<std::string> texts(const toml::table& table, std::string_view key) const {
@@ -86,7 +86,7 @@ class Loader {
         if (list == nullptr) return out;
         for (const toml::node& node : *list) {
             const auto value = node.value<std::string>();
-            if (!value) fail(node, fmt::format("'{}' is a list of strings", key), "put quotes around each");
+            if (!value) fail(node, fmt::format("'{}' must be a list of strings", key), "put quotes around each");
             out.push_back(*value);
         }
         return out;
@@ -94,7 +94,7 @@ class Loader {
     [[nodiscard]] double positive(const toml::table& table, std::string_view key, double otherwise) const {
         if (!table.contains(key)) return otherwise;
         const auto value = table[key].value<double>();
-        if (!value || *value <= 0) fail(table, fmt::format("'{}' is no number above 0", key), "write a number");
+        if (!value || *value <= 0) fail(table, fmt::format("'{}' must be a number above 0", key), "write a number");
         return *value;
     }
 
@@ -117,8 +117,8 @@ class Loader {
         out.where = fmt::format("{}:{}", file_, t.source().begin.line);
         out.name = text(t, "name");
         if (out.name.find_first_of("/ \t\n*?") != std::string::npos)
-            fail(t, fmt::format("'{}' is no name", text::printable(out.name)),
-                 "leave out blanks, '/', '*' and '?'");
+            fail(t, fmt::format("'{}' is not a valid name", text::printable(out.name)),
+                 "remove blanks, '/', '*' and '?'");
         const std::string reach = t["reach"].value<std::string>().value_or("trace");
         bool known = false;
         for (const Reach r : {Reach::verdict, Reach::round_trip, Reach::trace}) {
@@ -127,7 +127,7 @@ class Loader {
             known = true;
         }
         if (!known)
-            fail(t, fmt::format("'{}' is no reach", text::printable(reach)), "use verdict, round-trip or trace");
+            fail(t, fmt::format("unknown reach '{}'", text::printable(reach)), "use verdict, round-trip or trace");
         out.command = texts(t, "command");
         if (out.command.empty()) fail(t, "'command' is missing", "write command = [\"program\", \"argument\"]");
         for (std::string& word : out.command) place(word);
@@ -135,8 +135,8 @@ class Loader {
         if (out.formats.empty()) fail(t, "'formats' is missing", "write formats = [\"json\"]");
         for (const std::string& format : out.formats)
             if (find_format(format) == nullptr)
-                fail(t, fmt::format("no format is called '{}'", text::printable(format)),
-                     "use one that `nachklang corpus list` shows");
+                fail(t, fmt::format("unknown format '{}'", text::printable(format)),
+                     "use one of the formats that `nachklang corpus list` shows");
         out.deadline_s = positive(t, "deadline_s", out.deadline_s);
         out.start_s = positive(t, "start_s", out.start_s);
         out.memory_mb = static_cast<std::size_t>(positive(t, "memory_mb", static_cast<double>(out.memory_mb)));
@@ -148,7 +148,7 @@ class Loader {
         for (const std::string& declared : texts(t, "declares")) {
             const auto equals = declared.find('=');
             if (equals == std::string::npos)
-                fail(t, fmt::format("'{}' declares nothing", text::printable(declared)),
+                fail(t, fmt::format("'{}' is not of the form question=answer", text::printable(declared)),
                      "write \"question=answer\"");
             out.declares.emplace_back(declared.substr(0, equals), declared.substr(equals + 1));
         }
@@ -162,7 +162,7 @@ class Loader {
         return out;
     }
 
-    /// Placeholders; and scripts beside the configuration are named from its folder.
+    /// Replaces placeholders, and resolves scripts relative to the configuration's folder.
     void place(std::string& word) const {
         for (const auto& [mark, folder] :
              {std::pair<std::string, std::string>{"{adapters}", adapters_}, {"{built}", built_}})
@@ -187,7 +187,7 @@ class Loader {
                 known_keys(rule, {"match", "stance"});
                 const std::string stance = text(rule, "stance");
                 if (stance != "accept" && stance != "reject" && stance != "open")
-                    fail(rule, fmt::format("'{}' is no stance", text::printable(stance)),
+                    fail(rule, fmt::format("unknown stance '{}'", text::printable(stance)),
                          "use accept, reject or open");
                 out.rules.emplace_back(text(rule, "match"), stance);
             }

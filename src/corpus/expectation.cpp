@@ -28,7 +28,7 @@ ExternalContext external_context_of(const Case& c) {
 
 namespace {
 
-/// What the reference reader expects of an implementation of which the case speaks.
+/// The reference reader's expectation of an implementation to which the case applies.
 Expectation readers_word(const Case& c) {
     const Settings settings{{"external", "files"}};
     return c.format->expect(*c.document, c.reads == ExternalAccess::external ? settings : Settings{},
@@ -53,7 +53,7 @@ Expectation expectation_of(const Case& c, const Settings& settings) {
     if (beyond && !(c.expected || c.stance == Stance::reject)) return out;
     out.unreadable_because.clear();
     const bool read_as_document = !beyond && out.stance != Stance::reject;
-    // A document that is well-formed but for what a setting switches off is judged by the reader alone.
+    // If a setting switches off the rule that the document breaks, the reader decides, not the sheet.
     if (c.stance && !(c.stance == Stance::reject && read_as_document && !settings.empty())) {
         if (*c.stance == Stance::reject && read_as_document) {
             out.acceptance_basis = Basis::advised;
@@ -83,23 +83,23 @@ std::vector<Problem> check_case(const Case& c) {
     const auto report = [&](const std::string& what, std::string advice) {
         out.push_back({c.source, c.name + ": " + what, std::move(advice)});
     };
-    if (c.clause.empty()) report("no clause", "say which clause the case rests on");
-    if (!c.stance) report("no stance", "say accept, reject or open");
+    if (c.clause.empty()) report("no clause", "name the clause that the case rests on");
+    if (!c.stance) report("no stance", "use accept, reject or open");
     if (c.value || !c.stance) return out;
     const Expectation reader = readers_word(c);
     if (!reader.unreadable_because.empty()) {
         if (!c.expected && c.stance == Stance::accept)
-            report("the reference reader does not read " + reader.unreadable_because,
+            report("the reference reader cannot read " + reader.unreadable_because,
                    "write the expected trace by hand");
         return out;
     }
     const std::string verdict(name_of(reader.stance));
     if (*c.stance == Stance::accept && reader.stance == Stance::reject)
-        report("the sheet says accept, the reference reader refuses", "read the clause again");
+        report("the sheet says accept, the reference reader rejects", "read the clause again");
     if (*c.stance == Stance::reject && reader.stance != Stance::reject)
         report("the sheet says reject, the reference reader says " + verdict, "read the clause again");
     if (*c.stance == Stance::open && c.question.empty())
-        report("an open case without a question", "name the question");
+        report("an open case needs a question", "name the question");
     if (c.expected && reader.value) {
         const Comparison comparison = c.format->compare(*c.expected, *reader.value);
         for (const Difference& d : comparison.differences)
@@ -112,7 +112,7 @@ std::vector<Problem> check_case(const Case& c) {
                                         [&](const Occurrence& t) { return t.question == c.question; });
         const bool built_in = find_question(*c.format, c.question) != nullptr;
         if (built_in && !raised)
-            report("the document does not raise the question " + c.question, "name the question it raises");
+            report("the document does not raise the question " + c.question, "name a question that it raises");
     }
     return out;
 }

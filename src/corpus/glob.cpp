@@ -4,8 +4,7 @@
 namespace nachklang {
 
 bool matches_glob(std::string_view glob, std::string_view name) {
-    // The usual two-finger walk: after a mismatch it goes back to the last star and lets it take one character
-    // more.
+    // Matches with two cursors: after a mismatch it returns to the last star and lets it match one character more.
     std::size_t g = 0, n = 0;
     std::size_t star = std::string_view::npos, star_n = 0;
     bool star_crosses = false;

@@ -1,5 +1,5 @@
-// Sheets: TOML read into cases. Everything that can be wrong with a sheet is found here or in check.cpp, and told
-// with its line.
+// Sheets: TOML read into cases. A malformed sheet is a problem with its line; contradictions with the reference
+// reader are found in expectation.cpp (check_case).
 #include <fmt/format.h>
 #include <toml++/toml.h>
 
@@ -30,14 +30,14 @@ class SheetLoader {
         const toml::table root = parse();
         const toml::table* sheet = root["sheet"].as_table();
         if (sheet == nullptr)
-            fail(root, "a sheet begins with [sheet]", "add [sheet] with format, aspect and standard");
+            fail(root, "a sheet must begin with [sheet]", "add [sheet] with format, aspect and standard");
         known_keys(root, {"sheet", "question", "case"});
         known_keys(*sheet, {"format", "aspect", "standard", "about"});
         const std::string format_name = text(*sheet, "format");
         for (const Format* format : known_)
             if (format->name() == format_name) format_ = format;
         if (format_ == nullptr)
-            fail(*sheet, fmt::format("no format is called '{}'", format_name), "use one of " + format_names());
+            fail(*sheet, fmt::format("unknown format '{}'", format_name), "use one of " + format_names());
         aspect_ = text(*sheet, "aspect");
         standard_ = text(*sheet, "standard");
         questions(root);
@@ -54,7 +54,7 @@ class SheetLoader {
         } catch (const toml::parse_error& error) {
             const auto& at = error.source().begin;
             throw SheetProblem{{fmt::format("{}:{}:{}", file_, at.line, at.column),
-                                std::string(error.description()), "mend the TOML"}};
+                                std::string(error.description()), "correct the TOML"}};
         }
     }
 
@@ -72,14 +72,14 @@ class SheetLoader {
     void known_keys(const toml::table& table, std::initializer_list<std::string_view> known) const {
         for (const auto& [key, value] : table)
             if (std::find(known.begin(), known.end(), key.str()) == known.end())
-                fail(value, fmt::format("'{}' is not known here", text::printable(key.str())),
+                fail(value, fmt::format("unknown key '{}'", text::printable(key.str())),
                      "see docs/sheets.md for the keys of a sheet");
     }
 
     std::string text(const toml::table& table, std::string_view key) const {
         const auto value = table[key].value<std::string>();
         if (!value)
-            fail(table, fmt::format("'{}' is missing or no string", key), fmt::format("add {} = \"…\"", key));
+            fail(table, fmt::format("'{}' is missing or is not a string", key), fmt::format("add {} = \"…\"", key));
         return *value;
     }
     static std::string text_or(const toml::table& table, std::string_view key) {
@@ -88,7 +88,7 @@ class SheetLoader {
 
     [[nodiscard]] const toml::table& entry(const toml::node& node) const {
         if (!node.is_table())
-            fail(node, "an entry of a list that is no table", "write [[case]] or [[question]] tables");
+            fail(node, "an entry of this list is not a table", "write [[case]] or [[question]] tables");
         return *node.as_table();
     }
 
@@ -117,7 +117,7 @@ class SheetLoader {
             const toml::table& table = entry(node);
             Case c = one(table);
             if (!ids.insert(c.name).second)
-                fail(table, fmt::format("the id of {} stands twice", c.name), "give each case an id of its own");
+                fail(table, fmt::format("the id {} is used twice", c.name), "give each case its own id");
             cases_.push_back(std::move(c));
         }
     }
@@ -140,7 +140,7 @@ class SheetLoader {
                             static_cast<int>(table.contains("value"));
         if (sources != 1)
             fail(table, fmt::format("{} needs exactly one of text, hex, file, build and value", c.name),
-                 "leave one of them");
+                 "keep one of them");
         if (table.contains("value")) {
             c.value = trace(table, "value");
         } else {
@@ -160,17 +160,17 @@ class SheetLoader {
         const std::string word = text(table, "stance");
         for (const Stance s : {Stance::accept, Stance::reject, Stance::open})
             if (name_of(s) == word) return s;
-        fail(table, fmt::format("'{}' is no stance", text::printable(word)), "use accept, reject or open");
+        fail(table, fmt::format("unknown stance '{}'", text::printable(word)), "use accept, reject or open");
     }
 
     ExternalAccess reads(const toml::table& table) const {
         if (!table.contains("reads")) return ExternalAccess::either;
         const std::string word = text(table, "reads");
         if (word != "none" && word != "external")
-            fail(table, fmt::format("'{}' is nothing that an implementation reads", text::printable(word)),
+            fail(table, fmt::format("unknown value '{}' for `reads`", text::printable(word)),
                  "use none or external");
         if (!table.contains("external_file"))
-            fail(table, "'reads' without a file that the document names", "name the file with 'external_file'");
+            fail(table, "`reads` needs an external file", "name it with 'external_file'");
         return word == "none" ? ExternalAccess::none : ExternalAccess::external;
     }
 
@@ -198,17 +198,17 @@ class SheetLoader {
     fs::path path_in_folder(const toml::table& table, std::string_view key) const {
         const std::string name = text(table, key);
         if (name.find("..") != std::string::npos)
-            fail(table, "a file outside of the sheet's folder", "keep the document beside the sheet");
+            fail(table, "the file is outside the sheet's folder", "move it into the sheet's folder");
         return fs::path(file_).parent_path() / name;
     }
     fs::path external_file_path(const toml::table& table) const {
         const fs::path path = fs::absolute(path_in_folder(table, "external_file")).lexically_normal();
         if (!fs::is_regular_file(path))
-            fail(table, "no file of the sheet's folder: " + text::printable(text(table, "external_file")),
-                 "keep the file beside the sheet");
+            fail(table, "not a file in the sheet's folder: " + text::printable(text(table, "external_file")),
+                 "move it into the sheet's folder");
         return path;
     }
-    /// A text in which {external_file} stands for the URL (RFC 8089) of a file beside the sheet.
+    /// Replaces {external_file} in a text by the URL (RFC 8089) of a file next to the sheet.
     static std::string naming_file(std::string out, const std::string& external_file) {
         const std::string url = file_url(external_file);
         constexpr std::string_view place = "{external_file}";
@@ -218,26 +218,26 @@ class SheetLoader {
     }
     std::string bytes(const toml::table& table, const std::string& hex) const {
         const auto out = text::from_hex(hex);
-        if (!out) fail(table, "'hex' is no string of hexadecimal digits", "write two digits a byte");
+        if (!out) fail(table, "'hex' must be a string of hexadecimal digits", "write two digits a byte");
         return *out;
     }
 
     std::string build(const toml::table& table) const {
         const toml::array* steps = table["build"].as_array();
-        if (steps == nullptr) fail(table, "'build' is no list", "write build = [[\"[\", 5000], [\"]\", 5000]]");
+        if (steps == nullptr) fail(table, "'build' must be a list", "write build = [[\"[\", 5000], [\"]\", 5000]]");
         std::string out;
         for (const toml::node& step : *steps) {
             if (const toml::array* pair = step.as_array()) {
                 const auto piece = pair->size() == 2 ? pair->get(0)->value<std::string>() : std::nullopt;
                 const auto times = pair->size() == 2 ? pair->get(1)->value<std::int64_t>() : std::nullopt;
                 if (!piece || !times || *times < 0)
-                    fail(step, "a step of 'build' is [TEXT, TIMES]", "write such as [\"[\", 5000]");
+                    fail(step, "a step of 'build' must be [TEXT, TIMES]", "write such as [\"[\", 5000]");
                 room(step, out.size(), piece->size(), static_cast<std::size_t>(*times));
                 for (std::int64_t i = 0; i < *times; ++i) out += *piece;
             } else if (const toml::table* each = step.as_table()) {
                 count_up(*each, out);
             } else {
-                fail(step, "a step of 'build' is [TEXT, TIMES] or { each = … }", "see docs/sheets.md");
+                fail(step, "a step of 'build' must be [TEXT, TIMES] or { each = … }", "see docs/sheets.md");
             }
         }
         return out;
@@ -247,7 +247,7 @@ class SheetLoader {
         const std::string piece = text(each, "each"), between = text_or(each, "between");
         const std::int64_t from = each["from"].value_or<std::int64_t>(0),
                            times = each["times"].value_or<std::int64_t>(1);
-        if (times < 0) fail(each, "'times' is negative", "count from 0 up");
+        if (times < 0) fail(each, "'times' must not be negative", "use 0 or more");
         room(each, out.size(), piece.size() + between.size() + 20, static_cast<std::size_t>(times));
         for (std::int64_t i = 0; i < times; ++i) {
             if (i > 0) out += between;
@@ -256,21 +256,21 @@ class SheetLoader {
     }
     void room(const toml::node& where, std::size_t have, std::size_t piece, std::size_t times) const {
         if (piece != 0 && times > (largest_recipe - std::min(have, largest_recipe)) / piece)
-            fail(where, "a recipe of more than 256 MB", "build a smaller document");
+            fail(where, "the recipe builds more than 256 MB", "build a smaller document");
     }
 
     void answers(const toml::table& table, Case& c) const {
         const Question* known = find_question(c.question);
         if (known == nullptr)
-            fail(table, fmt::format("no question is called '{}'", text::printable(c.question)),
-                 "declare it with [[question]] or use one that the format knows");
+            fail(table, fmt::format("unknown question '{}'", text::printable(c.question)),
+                 "declare it with [[question]] or use one of the format's");
         c.unlisted_is_altered = known->unlisted_is_altered;
         const toml::table* given = table["answers"].as_table();
         if (given == nullptr) return;
         for (const auto& [key, value] : *given) {
             const std::string name(key.str());
             if (known->find(name) == nullptr)
-                fail(value, fmt::format("'{}' is no answer to {}", text::printable(name), c.question),
+                fail(value, fmt::format("'{}' is not an answer to {}", text::printable(name), c.question),
                      "list it among the question's answers");
             c.answers.push_back({c.question, name, answer(value, c)});
         }
@@ -286,7 +286,7 @@ class SheetLoader {
         if (const auto document = node.value<std::string>()) return read_answer(node, *document);
         const toml::table* table = node.as_table();
         if (table == nullptr)
-            fail(node, "an answer is a document or a table",
+            fail(node, "an answer must be a document or a table",
                  "write a document, { trace = … }, { bytes = … } or { as = \"read\" }");
         known_keys(*table, {"trace", "bytes", "as"});
         if (table->contains("trace")) return parsed(*table, text(*table, "trace"));
@@ -299,7 +299,7 @@ class SheetLoader {
         const Reading reading = format_->read(document);
         if (!reading.accepted())
             fail(node,
-                 "an answer's document is refused by the reference reader: " +
+                 "the reference reader rejects this answer's document: " +
                      (reading.rejection ? reading.rejection->message : reading.unreadable_because),
                  "write the trace instead");
         return reading.trace;
@@ -327,7 +327,7 @@ Checked<Corpus> load_corpus(const std::string& folder, const std::vector<FileRul
                             std::span<const Format* const> known) {
     std::error_code error;
     if (!fs::is_directory(folder, error))
-        return Problem{folder, "is no folder", "name a folder of sheets and documents"};
+        return Problem{folder, "is not a folder", "name a folder of sheets and documents"};
     std::vector<fs::path> files;
     for (auto it = fs::recursive_directory_iterator(folder, error);
          !error && it != fs::recursive_directory_iterator(); it.increment(error))
@@ -343,7 +343,7 @@ Checked<Corpus> load_corpus(const std::string& folder, const std::vector<FileRul
         if (!cases.ok()) return cases.problem();
         std::move(cases.value().begin(), cases.value().end(), std::back_inserter(out.cases));
     }
-    // What documents name outside themselves is no document.
+    // External files of documents are not documents themselves.
     std::set<fs::path> external_folders;
     for (const Case& c : out.cases)
         if (!c.external_file.empty()) external_folders.insert(fs::path(c.external_file).parent_path());
@@ -364,7 +364,7 @@ Checked<Corpus> load_corpus(const std::string& folder, const std::vector<FileRul
     std::set<std::string> names;
     for (const Case& c : out.cases)
         if (!names.insert(c.name).second)
-            return Problem{c.source, "a second case is called " + c.name, "rename its aspect or its id"};
+            return Problem{c.source, "two cases are called " + c.name, "change the aspect or the id of one"};
     return out;
 }
 

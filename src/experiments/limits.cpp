@@ -1,4 +1,5 @@
-// Galloping, then halving: the largest amount of a shape that an implementation takes, and what stands one past it.
+// Exponential search, then bisection: the largest amount of a shape that an implementation accepts, and how it
+// fails one step beyond.
 #include <algorithm>
 #include <mutex>
 
@@ -13,7 +14,7 @@ bool stopped(const LimitOptions& options) {
     return options.cancelled != nullptr && *options.cancelled;
 }
 
-/// What was written is still the document of the shape: the same text, or the same value.
+/// Whether the written text is the document of the shape, or has the same value.
 bool kept(const Format& format, const std::string& document, const std::string& written) {
     if (document == written) return true;
     const Reading before = format.read(document), after = format.read(written);
@@ -47,12 +48,13 @@ Probe probe(const Format& format, Executor& executor, Operation operation, std::
         return {false, std::string(name_of(outcome.kind)), text::printable_excerpt(outcome.body, 100)};
     if (info_of(operation).output == Content::document && !kept(format, *document, outcome.body))
         return {false, "silently altered",
-                of_value ? "what it wrote is not the value" : "what it wrote is not what it read"};
+                of_value ? "the written text has another value"
+                         : "the written text has another value than the document"};
     return {true, "", ""};
 }
 
-/// How near what fails is sought to what went well. A deadline is no place: where it falls depends on the machine
-/// and the hour, and each look at it costs the whole of it.
+/// How close the failing amount must be to the largest good one before the search stops. A deadline is not a sharp
+/// limit: it depends on the machine's load, and each probe costs the whole deadline.
 std::size_t closest(const LimitFound& found) {
     return found.past == name_of(OutcomeKind::timed_out) ? found.largest / 16 + 1 : 1;
 }

@@ -1,5 +1,5 @@
-// Rows of literals, so that a process and a request serve hundreds. What makes a whole row fail is found by
-// halving.
+// Literals are asked in rows, so that one request covers hundreds. If a row fails as a whole, it is halved until
+// the literal that fails is known.
 #include <algorithm>
 #include <cmath>
 #include <limits>
@@ -44,7 +44,7 @@ std::vector<Row> halves(const Row& row) {
         {{row.literals.begin() + middle, row.literals.end()}, {row.families.begin() + middle, row.families.end()}}};
 }
 
-/// How bad: what is no rounding at all is worse than any number of units.
+/// Orders answers by severity: a wrong answer that is not a rounding error is worse than any number of ulps.
 double badness(const StoredLiteral& stored) {
     if (!stored.wrong) return 0;
     if (stored.answer == "off by ulps") return std::abs(stored.ulps);
@@ -70,7 +70,7 @@ void note_all(NumberSurvey& survey, const Row& row, const std::string& answer) {
         note(survey, row.literals[i], row.families[i], {answer, "", 0, false});
 }
 
-/// Takes in what one row's outcome says; returns the rows to ask next in its place.
+/// Records one row's outcome; returns the rows to ask next instead of it.
 std::vector<Row> take(const Format& format, NumberSurvey& survey, const Row& row, const Outcome& outcome) {
     const bool single = row.literals.size() == 1;
     if (outcome.kind == OutcomeKind::accepted) {

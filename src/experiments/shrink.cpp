@@ -1,7 +1,7 @@
-// Greedy: the format proposes cuts, the largest first; the first that keeps what is looked for is taken and the
-// format asked anew. The search goes on where it was, as what failed before mostly fails again, and is over when a
-// whole round of cuts has failed. Cuts are tried in batches that grow while nothing is found, so that starting a
-// process does not cost more than what it is asked.
+// Greedy reduction. The format proposes cuts, the largest first; the first cut that keeps the behaviour is
+// applied, and the format proposes again. The search continues at the size where it was, because cuts that failed
+// before mostly fail again; it ends when a whole round of cuts has failed. Cuts are tried in batches that grow
+// while none succeeds, so that starting a process does not cost more than its requests.
 #include <algorithm>
 
 #include <nachklang/experiments.hpp>

@@ -1,4 +1,4 @@
-// The table of formats: the one place, beside their own folders, that names them.
+// The table of formats. Apart from the formats' own folders, this is the only place that names them.
 #include <array>
 
 #include <nachklang/format.hpp>

@@ -69,10 +69,10 @@ std::optional<Rejection> first_obstacle(const Document& document) {
             return rejection(entry.begin, "the number is beyond the range of binary64", "RFC 8785, 3.2.2.3");
         if (entry.kind != TokenKind::string && entry.kind != TokenKind::name) continue;
         if (entry.flags.lone_surrogate)
-            return rejection(entry.begin + lone_surrogate_in(document.source(entry)),
-                             "a surrogate without its other half", "RFC 8785, 3.2.2.2");
+            return rejection(entry.begin + lone_surrogate_in(document.source(entry)), "a lone surrogate",
+                             "RFC 8785, 3.2.2.2");
         if (entry.kind == TokenKind::name && !names.back().insert(document.atoms(entry)).second)
-            return rejection(entry.begin, "the name stands in this object already", "RFC 8785, 3.1");
+            return rejection(entry.begin, "the object already has this name", "RFC 8785, 3.1");
     }
     return std::nullopt;
 }

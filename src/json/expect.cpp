@@ -1,4 +1,4 @@
-// What the standard says of a document that comes without a sheet.
+// What the standard says of a document that no sheet describes.
 #include <algorithm>
 #include <array>
 

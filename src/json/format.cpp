@@ -76,7 +76,7 @@ class JsonFormat final : public Format,
                                  document.starts_with("\xEF\xBB\xBF") ||
                                  std::any_of(out.occurrences.begin(), out.occurrences.end(),
                                              [](const Occurrence& o) { return o.question == "encoding"; });
-        if (about_bytes) out.not_asked = "its adapter hands over text, not bytes";
+        if (about_bytes) out.not_asked = "its adapter passes text, not bytes";
         return out;
     }
     [[nodiscard]] std::string describe(const Trace& trace, std::size_t most) const override {

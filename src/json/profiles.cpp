@@ -1,5 +1,5 @@
-// Profiles: what RFC 7493 and RFC 8785 ask of a document beyond RFC 8259. They constrain messages, so that all they
-// say of a document is advice to its writer; no decoder fails for taking it.
+// Profiles: what RFC 7493 and RFC 8785 demand of a document beyond RFC 8259. They constrain messages, so they only
+// advise writers; no decoder fails for accepting a document that breaks them.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -53,11 +53,10 @@ std::vector<Advice> interoperable(const Document& document) {
         }
         if (entry.kind != TokenKind::string && entry.kind != TokenKind::name) continue;
         const std::string atoms = document.atoms(entry);
-        if (entry.flags.lone_surrogate)
-            add(entry.begin, "a surrogate without its other half", "RFC 7493, 2.1", Basis::required);
+        if (entry.flags.lone_surrogate) add(entry.begin, "a lone surrogate", "RFC 7493, 2.1", Basis::required);
         if (has_noncharacter(atoms)) add(entry.begin, "a noncharacter", "RFC 7493, 2.1", Basis::required);
         if (entry.kind == TokenKind::name && !names.back().insert(atoms).second)
-            add(entry.begin, "the name stands in this object already", "RFC 7493, 2.3", Basis::required);
+            add(entry.begin, "the object already has this name", "RFC 7493, 2.3", Basis::required);
     }
     return out;
 }

@@ -1,5 +1,5 @@
-// Thresholds: RFC 8259, 9 lets a parser set limits but gives no numbers. A refusal counts as such a limit from the
-// amounts below on; under them it is a refusal of what must be accepted.
+// Thresholds. RFC 8259, 9 lets a parser set limits but gives no numbers. From the amounts below on, a refusal
+// counts as such a limit; below them it is a refusal of a document that must be accepted.
 #include "json/questions.hpp"
 
 #include <algorithm>
@@ -17,7 +17,7 @@ Question limit(std::string id, std::size_t from, std::string about) {
     return Question::limit_from(from, std::move(id), "RFC 8259, 9", std::move(about));
 }
 
-/// An answer that nobody foresaw is a group of its own, no finding.
+/// A question whose unlisted answers are no findings; they only form groups.
 Question choice(std::string id, std::string clause, std::vector<KnownAnswer> answers, std::string about) {
     Question out = open_point(std::move(id), std::move(clause), std::move(answers), std::move(about));
     out.unlisted_is_altered = false;
@@ -31,7 +31,7 @@ Question extension(std::string id, std::string about) {
 std::vector<Question> make_questions() {
     Question precision =
         open_point("number-precision", "RFC 8259, 6", {"refused", keeps("exact"), keeps("binary64"), "binary32"},
-                   "how exactly a number is held that binary32 cannot hold");
+                   "how exactly a number is stored that binary32 cannot hold");
     precision.refusal_from = 18;  // digits: binary64 tells all decimals of 15 apart and needs at most 17
     Question zero =
         open_point("negative-zero", "RFC 8259, 6", {keeps("kept"), "lost"}, "whether -0 keeps its sign");
@@ -39,19 +39,19 @@ std::vector<Question> make_questions() {
     std::vector<Question> out{
         open_point("duplicate-names", "RFC 8259, 4",
                    {"refused", "first", "last", keeps("all"), "all-reordered", "gathered", "merged"},
-                   "which of several members of one name counts"),
+                   "which of several members with one name counts"),
         open_point("lone-surrogate", "RFC 8259, 8.2",
                    {"refused", keeps("kept"), "replaced", "question-mark", "dropped", "left-escaped"},
-                   "what becomes of an escaped surrogate without its other half"),
+                   "how an escaped lone surrogate is read"),
         open_point("nul-character", "RFC 8259, 9", {"refused", keeps("kept")},
                    "whether U+0000 may stand in a string"),
         open_point("number-range", "RFC 8259, 6",
                    {"refused", keeps("exact"), keeps("rounded"), "infinity", "largest"},
-                   "what becomes of a number beyond an int32 or a binary64"),
+                   "how a number beyond int32 or binary64 is read"),
         std::move(precision),
         std::move(zero),
         limit("depth", 17, "how deep arrays and objects may nest"),
-        limit("document-size", 1 << 20, "how long a document may be, in bytes"),
+        limit("document-size", 1 << 20, "how large a document may be, in bytes"),
         limit("string-length", 1 << 15, "how long a string may be, in bytes"),
         limit("number-length", 64, "how long a number may be, in characters"),
         limit("member-count", 1 << 14, "how many members or elements a container may have"),
@@ -59,12 +59,12 @@ std::vector<Question> make_questions() {
                    "whether a leading byte order mark is ignored"),
         open_point("encoding", "RFC 8259, 8.1", {"refused", keeps("read")}, "whether UTF-16 or UTF-32 is read"),
         open_point("ill-formed-utf8", "RFC 3629, 3", {"refused", keeps("kept"), "replaced", "dropped"},
-                   "what becomes of bytes that are no UTF-8"),
+                   "how bytes that are not UTF-8 are read"),
         choice("digits-written", "RFC 8259, 6", {"shortest", "more-digits"},
                "whether an encoder writes a binary number with the fewest digits that read back"),
         choice("escapes-written", "RFC 8259, 7",
                {"only-required", "solidus", "long-forms", "beyond-ascii", "line-separators", "delete", "markup"},
-               "what an encoder escapes that could stand as it is"),
+               "which characters an encoder escapes without need"),
         extension("comments", "/* */, // and # comments"),
         extension("trailing-comma", "a comma before ] or }"),
         extension("single-quotes", "strings in single quotes"),
@@ -104,8 +104,8 @@ std::span<const Cause> all_causes() {
         {"number/off-by-ulp", "another binary64 than the nearest, a few units in the last place away", "8.5e22"},
         {"number/off-by-ulp-beyond-20-digits", "the same, where IEEE 754 5.12.2 demands no correct rounding",
          "0.500000000000000166533453693773481063544750213623046875"},
-        {"number/wrong-value", "another number, many units away, by no known mistake", "1e-310"},
-        {"number/digits-cut", "the number that its first digits alone would give", "0.1234567890123456789"},
+        {"number/wrong-value", "another number, many units away, by no mistake that is recognised", "1e-310"},
+        {"number/digits-cut", "the number that the first digits alone give", "0.1234567890123456789"},
         {"number/became-infinity", "infinity for a number that binary64 can hold", "1e300"},
         {"number/flushed-to-zero", "zero for a number that binary64 can hold", "5e-324"},
         {"number/saturated", "the largest or smallest value of some type instead", "9223372036854775808"},
@@ -115,54 +115,55 @@ std::span<const Cause> all_causes() {
         {"number/sign-lost", "the value without its sign, or with another", "-1"},
         {"number/not-a-number", "NaN", "1"},
         {"number/integer-rounded", "an integer type holds a neighbouring integer", "9007199254740993"},
-        {"number/inexact-decimal", "a decimal or spelled number is not the one written", "0.1"},
-        {"number/rounded", "a round trip writes the nearest binary64 and not the number read", "9007199254740993"},
-        {"number/kind", "integer, binary or decimal: held as another kind", "1.0"},
-        {"number/spelling", "the same number held with or without its source text", "1.0"},
+        {"number/inexact-decimal", "a decimal or a number kept as text is not the one written", "0.1"},
+        {"number/rounded", "a round trip writes the nearest binary64 instead of the number read",
+         "9007199254740993"},
+        {"number/kind", "stored as another kind: integer, binary or decimal", "1.0"},
+        {"number/spelling", "the same number stored with or without its source text", "1.0"},
         {"number/zero-sign", "the sign of zero", "-0"},
-        {"number/became-text", "a string in place of a number", "1"},
+        {"number/became-text", "a string instead of a number", "1"},
         {"string/cut-at-nul", "the string ends before its first U+0000", "\"a\\u0000b\""},
         {"string/trimmed", "white space at an end of the string is missing", "\" a\""},
-        {"string/cut", "only a first part of the string is there", "\"a…\""},
-        {"string/not-joined-pair", "two halves of a surrogate pair stay two", "\"\\ud83d\\udd14\""},
-        {"string/escape-not-undone", "an escape sequence is there as text", "\"\\n\""},
+        {"string/cut", "the end of the string is missing", "\"a…\""},
+        {"string/not-joined-pair", "a surrogate pair is not joined", "\"\\ud83d\\udd14\""},
+        {"string/escape-not-undone", "an escape sequence is kept as text", "\"\\n\""},
         {"string/escape-lost", "an escaped character is missing", "\"\\b\""},
         {"string/normalised", "a Unicode normalisation form of the string", "\"e\\u0301\""},
         {"string/mojibake", "UTF-8 read as single bytes", "\"é\""},
         {"string/replaced", "characters that are well-formed were replaced by U+FFFD or ?", "\"🔔\""},
         {"string/case", "letters in another case", "\"A\""},
-        {"string/changed", "another string, by no known mistake", "\"a\""},
-        {"string/became-number", "a number in place of a string", "\"1\""},
-        {"string/surrogate-changed", "a lone surrogate became something nobody foresaw", "\"\\ud800\""},
+        {"string/changed", "another string, by no mistake that is recognised", "\"a\""},
+        {"string/became-number", "a number instead of a string", "\"1\""},
+        {"string/surrogate-changed", "a lone surrogate became something else, by no listed answer", "\"\\ud800\""},
         {"name/changed", "a member has another name", "{\"a\":1}"},
         {"name/cut-at-nul", "a name ends before its first U+0000", "{\"a\\u0000b\":1}"},
         {"member/lost", "a member is missing", "{\"a\":1,\"b\":2}"},
         {"member/added", "a member was not in the document", "{}"},
-        {"member/values", "the values of one name are others, by no known rule", "{\"a\":1,\"a\":2}"},
+        {"member/values", "the values of one name differ, by no policy that is recognised", "{\"a\":1,\"a\":2}"},
         {"member/order", "members in another order", "{\"b\":1,\"a\":2}"},
         {"element/lost", "elements of an array are missing", "[1,2]"},
         {"element/added", "an array has more elements", "[1]"},
-        {"container/empty-kind", "an empty array and an empty object told apart or not", "{}"},
-        {"value/null", "null in place of a value", "1"},
+        {"container/empty-kind", "an empty array and an empty object distinguished or not", "{}"},
+        {"value/null", "null instead of a value", "1"},
         {"value/kind", "a value of another kind", "true"},
         {"value/unset", "a field that was never filled", "{\"a\":1}"},
-        {"verdict/refused", "refused what must be accepted", "[1]"},
-        {"verdict/accepted-non-text", "accepted what is no document, by no known extension", "{\"a\" 1}"},
+        {"verdict/refused", "rejected a document that must be accepted", "[1]"},
+        {"verdict/accepted-non-text", "accepted a text that is not a document, by no known extension", "{\"a\" 1}"},
         {"verdict/accepted-extension", "accepted a listed extension", "[1,]"},
-        {"verdict/accepted-ill-formed-utf8", "accepted bytes that are no UTF-8", "\"\\xff\""},
-        {"verdict/accepted-against-the-sheet", "accepted what a sheet says must be refused", "1"},
-        {"verdict/accepted-differently", "accepted by some and refused by others", "[1,]"},
-        {"output/ill-formed", "what was written is no JSON", "\"\\u0000\""},
-        {"output/not-canonical", "said to be in canonical form, and is not", "1.0"},
+        {"verdict/accepted-ill-formed-utf8", "accepted bytes that are not UTF-8", "\"\\xff\""},
+        {"verdict/accepted-against-the-sheet", "accepted a document that the sheet says must be rejected", "1"},
+        {"verdict/accepted-differently", "accepted by some implementations and rejected by others", "[1,]"},
+        {"output/ill-formed", "the written text is not JSON", "\"\\u0000\""},
+        {"output/not-canonical", "claimed to be in canonical form, but is not", "1.0"},
         {"round-trip/unstable", "the second round trip differs from the first", "1.0"},
-        {"outcome/crashed", "the process died", "[[…]]"},
+        {"outcome/crashed", "the process ended", "[[…]]"},
         {"outcome/timed-out", "no answer before the deadline", "[[…]]"},
         {"outcome/out-of-memory", "more resident memory than the limit", "[[…]]"},
         {"outcome/threw", "a failure that the implementation does not document", "\"\\ud800\""},
-        {"outcome/exhausted", "no memory, or the stack too deep, by its own word", "[[…]]"},
-        {"outcome/unclear", "a failure and a decoded null cannot be told apart", "nul"},
+        {"outcome/exhausted", "the runtime reported no memory, or a stack that is too deep", "[[…]]"},
+        {"outcome/unclear", "a failure and a decoded null cannot be distinguished", "nul"},
         {"outcome/broken-reply", "the adapter's reply broke the protocol", "1"},
-        {"outcome/unsteady", "the answer depends on what was asked before", "1"},
+        {"outcome/unsteady", "the answer depends on earlier requests", "1"},
         {"question/undeclared-answer", "a declared answer was not observed", "[[…]]"},
     };
     return causes;

@@ -1,5 +1,5 @@
-// Every production of RFC 8259 and every sentence of it with a requirement word, and which of them a case
-// exercises: read off what the document contains, where it first fails, and which open points it raises.
+// Every production of RFC 8259 and every sentence with a requirement word, and which of them a case exercises.
+// That follows from what the document contains, where it first fails, and which questions it raises.
 #include <algorithm>
 #include <array>
 
@@ -12,7 +12,7 @@
 namespace nachklang::json {
 namespace {
 
-/// What a case is, in the terms that rows ask about.
+/// The facts about a case that the rows refer to.
 struct Looked {
     const Document* document = nullptr;  ///< of an accepted one
     Fault fault = Fault::none;           ///< of a refused one

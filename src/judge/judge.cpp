@@ -25,7 +25,7 @@ class Judge {
         if (!expectation_.not_asked.empty()) {
             out_.detail = "not judged: " + expectation_.not_asked;
         } else if (!expectation_.unreadable_because.empty()) {
-            out_.detail = "not judged: the reference reader does not read " + expectation_.unreadable_because;
+            out_.detail = "not judged: the reference reader cannot read " + expectation_.unreadable_because;
         } else if (outcome_.kind == OutcomeKind::unsupported) {
             out_.detail = outcome_.body;
         } else if (outcome_.kind == OutcomeKind::accepted) {
@@ -71,16 +71,17 @@ class Judge {
             const auto reading = read(outcome_.body);
             const Reading& written = *reading;
             if (!written.unreadable_because.empty()) {
-                out_.detail = "what was written is beyond the reference reader: " + written.unreadable_because;
+                out_.detail = "the reference reader cannot read the written text: " + written.unreadable_because;
                 return;
             }
             if (written.rejection) {
                 if (expectation_.stance == Stance::reject) return lenient(std::nullopt);
                 const auto& r = *written.rejection;
                 out_.clause = r.clause;
-                finding(FindingKind::ill_formed_output, format_.constants().writing_basis,
-                        std::string(common_cause::ill_formed_output),
-                        fmt::format("what was written is refused at offset {}: {}", r.position.offset, r.message));
+                finding(
+                    FindingKind::ill_formed_output, format_.constants().writing_basis,
+                    std::string(common_cause::ill_formed_output),
+                    fmt::format("the written text is ill-formed at offset {}: {}", r.position.offset, r.message));
                 return;
             }
             got = written.trace;
@@ -107,7 +108,8 @@ class Judge {
             answer(occurrence.question, answer_by_value(occurrence.question, got).value_or("accepted"));
             extensions += " " + occurrence.question;
         }
-        const std::string detail = extensions.empty() ? "accepted what is no document" : "accepted:" + extensions;
+        const std::string detail =
+            extensions.empty() ? "accepted a text that is not a document" : "accepted:" + extensions;
         finding(FindingKind::too_lenient, expectation_.acceptance_basis, expectation_.acceptance_cause, detail);
     }
 
@@ -130,8 +132,8 @@ class Judge {
         return format_.compare(expected, got, options()).differences.empty();
     }
 
-    /// A round trip may round where decoding already did; where decode held the very value, the round trip must
-    /// write it.
+    /// A round trip may round if decoding already did. If decoding kept the exact value, the round trip must write
+    /// it.
     [[nodiscard]] bool decoded_exactly() const {
         if (in_.decoded == nullptr || !in_.decoded->trace || !expectation_.value) return false;
         const auto items = in_.decoded->trace->items();
@@ -155,11 +157,11 @@ class Judge {
         const bool equal = wanted && comparison.differences.empty();
         bool listed = false;
         for (const Answer& a : expectation_.answers) {
-            // What the comparison read off the value tells more than a listed answer that the value does not
-            // contradict.
+            // An answer that the comparison read off the value is more specific than a listed answer with an equal
+            // value.
             const bool told = std::any_of(comparison.observed.begin(), comparison.observed.end(),
                                           [&](const Observed& o) { return o.question == a.question; });
-            // Two answers to one question that hold the same value cannot be told apart: the first counts.
+            // Two answers with the same value cannot be distinguished: the first counts.
             if (told || !a.trace || answered(a.question) || !same(*a.trace, got)) continue;
             listed = true;
             answer(a.question, a.name);
@@ -181,7 +183,7 @@ class Judge {
         out_.causes = comparison.differences;
         if (out_.causes.empty())
             out_.causes.push_back(
-                {"", std::string(common_cause::other_value), "none of the answers foreseen", "", ""});
+                {"", std::string(common_cause::other_value), "none of the listed answers", "", ""});
         out_.detail = out_.causes.front().detail;
     }
 
@@ -196,14 +198,14 @@ class Judge {
         return out_.kind == FindingKind::conforms || out_.kind == FindingKind::open;
     }
 
-    /// Who says that it writes the canonical form is held to it, byte for byte.
+    /// An implementation that claims to write the canonical form must write exactly its bytes.
     void canonical_text() {
         const auto claim = in_.subject.settings.find("writes");
         if (claim == in_.subject.settings.end() || claim->second != "canonical" || !is_well()) return;
         const CanonicalForm* form = format_.canonical_form();
         if (form == nullptr) return;
-        // Only cases about external access say what a document's external files hold; otherwise what was written is
-        // held to its own canonical form.
+        // Only cases about external access know the external files. For other documents that name some, the
+        // written text is compared with its own canonical form.
         const bool of_document = in_.operation == Operation::round_trip && !expectation_.depends_on_external;
         const Canonical wanted = form->canonical(of_document ? *in_.test_case.document : outcome_.body, {},
                                                  external_context_of(in_.test_case).fetch);
@@ -217,7 +219,7 @@ class Judge {
         };
         out_.clause = form->canonical_clause();
         finding(FindingKind::altered, Basis::required, std::string(common_cause::not_canonical),
-                fmt::format("at offset {} the canonical form has {}, what was written {}", offset,
+                fmt::format("at offset {} the canonical form has {}, the written text has {}", offset,
                             rest(wanted.bytes), rest(outcome_.body)));
     }
 
@@ -245,13 +247,13 @@ class Judge {
         finding(FindingKind::altered, Basis::fidelity, std::string(common_cause::unstable), what);
     }
 
-    /// Of a document that is none, a limit is no reason to be refused.
+    /// A limit never explains why a text that is no document was refused.
     [[nodiscard]] bool is_limit(const Occurrence& occurrence) const {
         const Question* question = find_question(format_, occurrence.question);
         return question != nullptr && question->limit;
     }
 
-    /// A second round trip that changes the value is named by what it changed.
+    /// If a second round trip changes the value, the finding names that change.
     bool drifts() {
         const auto first = read(outcome_.body), second = read(in_.second_round_trip->body);
         if (!first->accepted() || !second->accepted()) return false;
@@ -319,7 +321,7 @@ class Judge {
                 text::printable_excerpt(outcome_.body, 160));
     }
 
-    // --- what is meant ---
+    // --- declared answers ---
     void declare() {
         std::size_t meant = 0;
         for (GivenAnswer& given : out_.answers) {

@@ -1,6 +1,6 @@
-// Decimal to binary, decided on integers alone. The value is written as a quotient of integers whose integer part
-// holds at least as many bits as the target; the remainder says on which side of the halfway point it lies. For up
-// to 19 digits and small exponents 128-bit integers hold the quotient; everything else is GMP's.
+// Decimal to binary, decided with integers alone. The value is a quotient of integers whose integer part has at
+// least as many bits as the target; the remainder tells on which side of the halfway point it lies. Up to 19
+// digits and small exponents fit 128-bit integers; GMP does the rest.
 #include <gmpxx.h>
 
 #include <array>

@@ -1,5 +1,5 @@
-// A decimal is kept as its significant digits and the place of the point: what is compared is what was written,
-// without its spelling. Exponents fit 64 bits in any honest document; longer ones keep their digits, by GMP.
+// A decimal is its significant digits and the position of the point, so that equal values compare equal in every
+// spelling. Exponents that do not fit 64 bits keep their digits, by GMP.
 #include <gmpxx.h>
 
 #include <algorithm>

@@ -20,7 +20,7 @@ std::string encode(char32_t c) {
     return out;
 }
 
-/// A sequence is well-formed exactly where encoding what it would mean gives the same bytes again.
+/// A sequence is well-formed if encoding its code point gives the same bytes again.
 std::vector<Character> characters_of(std::string_view bytes) {
     std::vector<Character> out;
     std::size_t at = 0;
@@ -63,7 +63,7 @@ class Grammar {
     }
 
   private:
-    // --- matching one character; every failure is remembered where it happened ---
+    // --- matching one character; each failure is recorded with its position ---
     bool miss() {
         if (at_ > furthest_) furthest_ = at_;
         return false;

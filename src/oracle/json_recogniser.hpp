@@ -44,7 +44,7 @@ struct Leniency {
 
 struct Recognised {
     std::optional<Value> value;
-    std::size_t error_offset = 0;  ///< bytes, where there is no value
+    std::size_t error_offset = 0;  ///< in bytes, if there is no value
     bool too_deep = false;
 };
 

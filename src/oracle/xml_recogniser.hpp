@@ -1,8 +1,9 @@
-// The second opinion on XML: a naive recogniser that shares no code with the reference reader.
+// The second recogniser for XML. It shares no code with the reference reader.
 //
-// It is written in the opposite style: the whole text becomes a list of characters with its line ends settled
-// first; each production is a function that takes what it wants and throws where it does not find it; entities are
-// expanded by calling it again on their text. Every check has a name, so that a faulty codec can leave one out.
+// It is written in the opposite style: the whole text becomes a list of characters with normalised line ends; each
+// production is a function that consumes what it matches and throws otherwise; entities are expanded by calling
+// the recogniser again on their text. Every check has a name, so that a codec with a seeded fault can leave one
+// out.
 #pragma once
 
 #include <functional>
@@ -26,7 +27,7 @@ struct XmlNode {
     std::vector<XmlNode> children;
 };
 
-/// What a faulty codec does otherwise.
+/// What a codec with a seeded fault does differently.
 struct XmlHabits {
     std::set<std::string> lets{};          ///< names of checks that it leaves out
     std::set<std::string> refuses{};       ///< names of sound things that it refuses

@@ -18,7 +18,7 @@ struct Hello {
     Settings settings;
     std::vector<HelloMode> modes;
 };
-/// Parses a hello without its closing empty line; a message where it is none.
+/// Parses a hello without its closing empty line; a malformed one is a problem.
 Checked<Hello> parse_hello(std::string_view text);
 
 struct ReplyHead {
@@ -28,7 +28,7 @@ struct ReplyHead {
     std::optional<std::uint64_t> offset, line, column, end;
     std::string unit;
 };
-/// Parses the first line of a reply; a message where it is none.
+/// Parses the first line of a reply; a malformed one is a problem.
 Checked<ReplyHead> parse_reply_head(std::string_view line);
 
 std::string request_head(const Request& request, std::uint64_t id, std::string_view mode,

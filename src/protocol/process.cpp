@@ -1,5 +1,5 @@
 // Processes by posix_spawn, pipes and clocks by Boost.Asio. The child leads a process group of its own, so that
-// what it starts ends with it. Memory is sampled, never limited by address space: managed runtimes reserve far more
+// its descendants end with it. Memory is sampled, not limited by address space: managed runtimes reserve far more
 // than they use.
 #include "protocol/process.hpp"
 
@@ -190,7 +190,7 @@ struct Child::State {
         writing.swap(waiting);
         asio::async_write(in, asio::buffer(writing), [this](const boost::system::error_code& error, std::size_t) {
             writing.clear();
-            if (error) {  // the child closed its input: what follows on its output tells why
+            if (error) {  // the child closed its input; its output tells why
                 in_open = false;
                 return;
             }
@@ -244,8 +244,8 @@ Checked<std::unique_ptr<Child>> Child::start(const std::vector<std::string>& com
     const int error = spawn(command, in->read.get(), out->write.get(), err->write.get(), state->pid);
     if (error != 0)
         return Problem{command.front(), std::string("cannot be run: ") + std::strerror(error),
-                       "install it, make it executable or mend the command"};
-    // Room for a large document, so that one is handed over at once; where that is not granted it takes turns.
+                       "install it, make it executable or correct the command"};
+    // Larger pipes let a large document be written at once. If the system refuses, it is written in parts.
     static_cast<void>(::fcntl(in->write.get(), F_SETPIPE_SZ, pipe_bytes));
     static_cast<void>(::fcntl(out->write.get(), F_SETPIPE_SZ, pipe_bytes));
     state->in.assign(in->write.release());

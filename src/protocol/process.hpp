@@ -20,7 +20,7 @@ struct Ending {
     [[nodiscard]] std::string words() const;
 };
 
-/// What a child's owner hears. `on_output` and `on_written` may call write, close_input and stop.
+/// Events of a child. `on_output` and `on_written` may call write, close_input and stop.
 struct ChildEvents {
     std::function<void(std::string_view)> on_output;
     std::function<void()> on_written;     ///< all bytes given to `write` so far are in the pipe
@@ -38,7 +38,7 @@ class Child {
     void write(std::string bytes);
     /// Closes standard input once everything is written.
     void close_input();
-    /// Sets the one deadline, counted from now; nothing: none.
+    /// Sets the deadline, counted from now; nothing removes it. A child has one deadline.
     void set_deadline(std::optional<double> seconds);
     void set_memory_limit(std::size_t megabytes);
 

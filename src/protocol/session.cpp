@@ -1,7 +1,8 @@
-// A life is a small machine between three events: bytes came, everything was written, time or memory ran out.
+// A session is a small state machine with three events: bytes arrived, everything was written, time or memory ran
+// out.
 //
-// A request's clock starts at the later of its last byte written and the reply before it; so an adapter is never
-// charged for what others ahead of it took.
+// A request's clock starts when its last byte was written or when the reply before it arrived, whichever is later.
+// So no request is charged for the time that earlier ones took.
 #include "protocol/session.hpp"
 
 #include <fmt/format.h>
@@ -131,12 +132,13 @@ class Session {
     bool take_reply() {
         const auto line_end = buffer_.find('\n', taken_);
         if (line_end == std::string::npos) {
-            if (buffer_.size() - taken_ > longest_head) return break_off("a reply's first line has no end", true);
+            if (buffer_.size() - taken_ > longest_head)
+                return break_off("the first line of a reply does not end", true);
             compact();
             return false;
         }
         const std::size_t index = result_.outcomes.size();
-        if (index >= requests_.size() || index >= sent_) return break_off("output that no request asked for", true);
+        if (index >= requests_.size() || index >= sent_) return break_off("output without a request", true);
         auto head = parse_reply_head(std::string_view(buffer_).substr(taken_, line_end - taken_));
         if (!head.ok()) return break_off(head.problem().what, true);
         const ReplyHead& h = head.value();
@@ -197,13 +199,13 @@ class Session {
     void no_hello(Child::Stop why) {
         if (!result_.hello_problem.empty()) {
         } else if (why == Child::Stop::deadline) {
-            result_.hello_problem = fmt::format("it said no hello within {} s", subject_.implementation.start_s);
+            result_.hello_problem = fmt::format("no hello within {} s", subject_.implementation.start_s);
         } else if (why == Child::Stop::memory) {
-            result_.hello_problem = "it took more memory than allowed before it said hello";
+            result_.hello_problem = "too much memory before the hello";
         } else if (output_ended_) {
-            result_.hello_problem = fmt::format("it {} before it said hello", child_->end(1).words());
+            result_.hello_problem = fmt::format("it {} before the hello", child_->end(1).words());
         } else {
-            result_.hello_problem = "what it printed is no hello";
+            result_.hello_problem = "its output is not a hello";
         }
         child_->kill();
     }
@@ -228,7 +230,7 @@ class Session {
         result_.failure = std::move(failure);
     }
 
-    /// A reply that stands still before its end never had the length it promised; one that is still coming is late.
+    /// A reply that stopped arriving before its end has a wrong length; one that is still arriving is late.
     void out_of_time(Outcome& failure) const {
         const double deadline = subject_.implementation.deadline_s;
         failure.kind = OutcomeKind::timed_out;
@@ -237,14 +239,14 @@ class Session {
         const std::size_t came = buffer_.size() - buffer_.find('\n', taken_) - 1;
         if (std::chrono::duration<double>(Clock::now() - came_at_).count() < deadline / 2) {
             failure.body =
-                fmt::format("no whole answer within {} s: {} of {} bytes came", deadline, came, promised_);
+                fmt::format("no complete reply within {} s: {} of {} bytes arrived", deadline, came, promised_);
             return;
         }
         failure.kind = OutcomeKind::broken_reply;
-        failure.body = fmt::format("a reply promised {} bytes and {} came", promised_, came);
+        failure.body = fmt::format("a reply announced {} bytes and {} arrived", promised_, came);
     }
 
-    /// All is answered: the adapter sees the end of its input, leaves, and says nothing more.
+    /// All requests are answered: the adapter sees the end of its input and must exit without further output.
     void finish() {
         if (!output_ended_) {
             result_.replies_on_stdout = child_->output_is_descriptor_1();
@@ -255,7 +257,7 @@ class Session {
         if (broken_ || buffer_.size() > taken_) {
             Outcome failure;
             failure.kind = OutcomeKind::broken_reply;
-            failure.body = broken_ ? broken_why_ : "output that no request asked for";
+            failure.body = broken_ ? broken_why_ : "output without a request";
             result_.failure = std::move(failure);
             result_.framing_broken = true;
         }

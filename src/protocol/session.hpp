@@ -6,16 +6,16 @@
 
 namespace nachklang::protocol {
 
-/// How a life went. `outcomes` holds the replies that came, in order; where there are fewer than requests, `death`
+/// The result of a session. `outcomes` holds the replies in order; if there are fewer than requests, `failure`
 /// says why.
 struct SessionResult {
     std::vector<Outcome> outcomes;
     std::optional<Outcome> failure;
     bool framing_broken = false;  ///< the death is of the framing: the reply before may have lied about its length
-    std::string hello_problem;    ///< not empty: it said no hello
+    std::string hello_problem;    ///< not empty: why there was no valid hello
     std::string log;
     std::optional<Hello> hello;
-    std::string exit_problem;        ///< how it left after the end of its input, where that was not with status 0
+    std::string exit_problem;        ///< how it exited after the end of its input, if not with status 0
     bool replies_on_stdout = false;  ///< its descriptor 1 is the pipe of the replies still
 };
 

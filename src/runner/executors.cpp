@@ -1,8 +1,9 @@
-// Attribution: who is to blame when a process dies.
+// Executors, and the attribution of failures to requests.
 //
-// Only the first unanswered request is suspect (and the reply before it, where the framing broke: that reply may
-// have lied about its length). A suspect is asked alone in a fresh process; the others go on in another. What it
-// does alone is its outcome. If it does not die alone, the sequence is replayed once, and an incident keeps it.
+// When a process dies, the first unanswered request is suspect (and, if the framing broke, the reply before it,
+// whose length may be wrong). The suspect is repeated alone in a new process; the others continue in another one.
+// Its outcome is what it does alone. If it does not fail alone, the sequence is replayed once and recorded as an
+// incident.
 #include <fmt/format.h>
 
 #include <mutex>
@@ -43,7 +44,7 @@ class ProcessExecutor final : public Executor {
             const bool liar =
                 session.framing_broken && answered > 0 && lied_about_length(requests, suspect - 1, out);
             if (suspect >= requests.size()) return out;
-            if (liar) {  // what came after it is not to blame
+            if (liar) {  // the requests after it are not at fault
                 from = suspect;
                 continue;
             }
@@ -62,7 +63,7 @@ class ProcessExecutor final : public Executor {
         const std::shared_lock lock(timing_lock_);
         return protocol::run_session(subject_, {&request, 1});
     }
-    /// With no other worker running: a time-out that the machine's load made is none.
+    /// Runs with no other worker active, so that load cannot cause a time-out.
     SessionResult undisturbed(const Request& request) {
         const std::unique_lock lock(timing_lock_);
         return protocol::run_session(subject_, {&request, 1});
@@ -75,7 +76,7 @@ class ProcessExecutor final : public Executor {
         out.log = session.log;
         return out;
     }
-    /// What one request did alone.
+    /// The outcome of a request that ran alone.
     static Outcome outcome_of(SessionResult session) {
         if (!session.hello_problem.empty()) return no_hello(session);
         if (session.failure) return std::move(*session.failure);

@@ -1,5 +1,4 @@
-// What an adapter must do whatever its library does: the checks of `implementations check`, each with words for
-// what is wrong.
+// The checks of `implementations check`: what an adapter must do, whatever its library does.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -93,7 +92,7 @@ class ProtocolCheck {
             broken_trace || !accepted
                 ? (session.outcomes.empty() ? failure_of(session) : session.outcomes.front().body)
                 : "");
-        add("leaving with status 0 at the end of input", session.exit_problem.empty() && !session.failure,
+        add("exits with status 0 at the end of input", session.exit_problem.empty() && !session.failure,
             session.exit_problem.empty() ? failure_of(session) : "it " + session.exit_problem);
         add("standard output kept from the library", !session.replies_on_stdout,
             session.replies_on_stdout
@@ -152,7 +151,7 @@ class ProtocolCheck {
         const bool decodes =
             !silent.failure && silent.hello_problem.empty() && silent.outcomes[0].kind == OutcomeKind::accepted;
         if (!decodes) return add(name, true, "the library does not decode one", false);
-        // A walk that fails then could not be told from a library that is slow.
+        // Otherwise a failing walk could not be distinguished from a slow library.
         constexpr double most_seconds = 15;
         if (taken.count() > most_seconds)
             return add(name, true,
@@ -160,7 +159,7 @@ class ProtocolCheck {
                        false);
         const SessionResult session = run_patiently(request(sample(Sample::deep)));
         if (!session.outcomes.empty() && session.outcomes[0].kind == OutcomeKind::unsupported)
-            return add(name, true, "it is not shown: " + session.outcomes[0].body, false);
+            return add(name, true, "its value is not shown: " + session.outcomes[0].body, false);
         const bool passed =
             !session.failure && session.hello_problem.empty() && session.outcomes[0].kind == OutcomeKind::accepted;
         add(name, passed,
@@ -192,8 +191,8 @@ ProtocolReport check_protocol(const Subject& subject, TimingLock& timing_lock) {
         for (const auto& [name, document, verdict] :
              {std::tuple("a small document ends with status 0",
                          format->generators()->sample_document(Sample::small), OutcomeKind::accepted),
-              std::tuple("no document ends with a status of rejected_status", std::string("\x01nothing"),
-                         OutcomeKind::rejected)}) {
+              std::tuple("a text that is not a document ends with a status in rejected_status",
+                         std::string("\x01nothing"), OutcomeKind::rejected)}) {
             const Request request{operation, format, body(document), true};
             const Outcome outcome = executor->run({&request, 1}).outcomes.front();
             out.checks.push_back({name, outcome.kind == verdict, true,

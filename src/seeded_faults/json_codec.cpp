@@ -37,7 +37,7 @@ namespace {
 using nachklang::adapter::Reply;
 using nachklang::adapter::TraceOut;
 
-/// Integers of 64 bits exactly, other numbers as doubles, what a double cannot hold as text.
+/// Stores 64-bit integers exactly, other numbers as doubles, and as text what a double cannot hold.
 StoredNumber hold(const std::string& spelled) {
     if (spelled.find_first_of(".eE") == std::string::npos && spelled != "-0") {
         std::int64_t small = 0;
@@ -160,7 +160,7 @@ bool well_formed(const std::string& text) {
     return oracle::recognise(document + "\"").value.has_value();
 }
 
-/// Lone surrogates are held as three bytes, as everywhere here; they are no stray bytes.
+/// Lone surrogates are three bytes here; they do not count as stray bytes.
 std::string without_surrogates(const std::string& text) {
     std::string out;
     for (std::size_t i = 0; i < text.size(); ++i) {
@@ -231,14 +231,9 @@ JsonCodec::JsonCodec(std::string_view fault) : fault_(fault) {
 }
 
 nachklang::adapter::Description JsonCodec::describe() const {
-    return {"seeded-faults",
-            fault_.empty() ? "sound" : fault_,
-            "",
-            "",
-            {{"json", {"decode", "round-trip", "encode"}}},
-            {},
-            {},
-            {}};
+    return {.name = "seeded-faults",
+            .version = fault_.empty() ? "sound" : fault_,
+            .capabilities = {{"json", {"decode", "round-trip", "encode"}}}};
 }
 
 Reply JsonCodec::parse(std::string_view document, Value& value) {

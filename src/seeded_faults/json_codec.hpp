@@ -23,7 +23,7 @@ using oracle::recognise;
 using oracle::Recognised;
 using oracle::Value;
 
-/// A number as the codec holds it: a line of a trace, and what it writes.
+/// A number as the codec stores it: a line of a trace, and the text that it writes.
 struct StoredNumber {
     std::string trace, text;
 };
@@ -48,7 +48,7 @@ struct Hooks {
     bool writes_stray_bytes = false;
 };
 
-/// What the corpus must find when the fault is on: a cause, or "question:answer".
+/// A fault, and what the corpus must find when it is on: a cause, or "question:answer".
 struct Fault {
     std::string name;
     std::string mistake;  ///< in a few words

@@ -61,7 +61,7 @@ std::string without_planes(const std::string& text) {
 
 const std::vector<XmlFault>& rows() {
     static const std::vector<XmlFault> all{
-        // --- what is let through ---
+        // --- checks that are left out ---
         lets("end-tag-not-compared", "any end tag ends the open element", {"end-tag"}),
         lets("end-tag-capitals-alike", "end tags are compared without regard to capitals", {"end-tag-capitals"}),
         lets("attribute-twice-let-through", "an attribute may stand twice in a tag", {"attribute-once"}, accepted,
@@ -124,7 +124,7 @@ const std::vector<XmlFault>& rows() {
              accepted_names),
         lets("xmlns-element-let-through", "an element may have the prefix xmlns",
              {"xmlns-element", "prefix-declared"}, accepted_names),
-        // --- what is refused ---
+        // --- valid documents that are refused ---
         refuses("single-quotes-refused", "values need double quotes", "single-quotes"),
         refuses("empty-comment-refused", "a comment needs a character", "empty-comment"),
         refuses("greater-than-refused", "'>' may not stand in text", "greater-than"),
@@ -149,7 +149,7 @@ const std::vector<XmlFault>& rows() {
               "attributes-without-default", "namespace/name-changed", "attribute/changed"),
         skips("default-not-undeclared", "xmlns='' does not undeclare", "default-undeclared",
               "namespace/name-changed"),
-        // --- what is spoilt ---
+        // --- nodes that are changed ---
         spoils(
             "cdata-lost", "CDATA sections are dropped", "text/lost",
             [](XmlNode& n) {
@@ -202,7 +202,7 @@ const std::vector<XmlFault>& rows() {
                    for (XmlAttribute& a : n.attributes)
                        while (a.value.size() > 1 && a.value[0] == '0') a.value.erase(0, 1);
                }),
-        // --- what is written ---
+        // --- mistakes in writing ---
         {"less-than-written-raw", "'<' is not escaped in text", "output/ill-formed",
          [](XmlHooks& h) { h.unescaped_in_text = {'<'}; }, "element/added"},
         {"quote-written-raw", "'\"' is not escaped in values", "output/ill-formed",
@@ -216,7 +216,7 @@ const std::vector<XmlFault>& rows() {
          }},
         {"root-written-twice", "the document is written twice", "output/ill-formed",
          [](XmlHooks& h) { h.write_document = [](std::string d) { return d + d; }; }},
-        // --- what is built ---
+        // --- mistakes in encoding values ---
         builds("hyphens-written-in-comments", "a comment is written whatever it holds", "comment-checked",
                "output/ill-formed"),
         builds("section-end-written-in-sections", "']]>' ends a CDATA section that goes on", "section-split",
@@ -259,14 +259,10 @@ XmlCodec::XmlCodec(std::string_view fault) : fault_(fault) {
 }
 
 nachklang::adapter::Description XmlCodec::describe() const {
-    return {"seeded-faults-xml",
-            fault_.empty() ? "sound" : fault_,
-            "",
-            "",
-            {{"xml", {"decode", "round-trip", "encode"}}},
-            {},
-            {{"namespaces", "on"}, {"external", "none"}},
-            {}};
+    return {.name = "seeded-faults-xml",
+            .version = fault_.empty() ? "sound" : fault_,
+            .capabilities = {{"xml", {"decode", "round-trip", "encode"}}},
+            .settings = {{"namespaces", "on"}, {"external", "none"}}};
 }
 
 Reply XmlCodec::decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) {

@@ -22,7 +22,7 @@ using oracle::XmlRefused;
 
 struct XmlHooks {
     XmlHabits habits{};
-    std::set<char> unescaped_in_text{}, unescaped_in_values{};  ///< of what is written
+    std::set<char> unescaped_in_text{}, unescaped_in_values{};  ///< when writing
     std::function<std::string(std::string document)> write_document{};
     std::set<std::string> left_out{};  ///< names of steps that are left out when a value is encoded
 };

@@ -47,7 +47,7 @@ void write(const std::vector<XmlNode>& nodes, const XmlHooks& hooks, std::string
             case Kind::instruction:
                 out += "<?" + n.name + (n.text.empty() ? "" : " " + n.text) + "?>";
                 break;
-            case Kind::reference:  // what it stood for is not known
+            case Kind::reference:  // its replacement text is not known
             case Kind::doctype:
                 break;
         }
@@ -99,7 +99,7 @@ bool is_control(char c) {
     return static_cast<unsigned char>(c) < 0x20 && c != '\t' && c != '\n' && c != '\r';
 }
 
-/// Makes nodes what a document can hold and says the same, or refuses them.
+/// Turns nodes into ones that a document can hold with the same meaning, or refuses them.
 class Preparation {
   public:
     explicit Preparation(const XmlHooks& hooks) : hooks_(hooks) {}
@@ -120,7 +120,7 @@ class Preparation {
 
   private:
     using Scope = std::map<std::string, std::string>;
-    /// Whether a step that is due here is taken.
+    /// Whether a step is taken; a fault may leave it out.
     bool takes(const std::string& step) {
         if (!hooks_.left_out.contains(step)) return true;
         left_out_ = true;
@@ -179,7 +179,7 @@ class Preparation {
         for (XmlNode& child : n.children) node(child, inner);
     }
 
-    /// Sees to it that a name's prefix stands for its namespace here.
+    /// Ensures that a name's prefix is bound to its namespace here.
     void declare(std::string& qname, const std::string& uri, bool element, const Scope& outer, Scope& own,
                  Scope& added) {
         const auto colon = qname.find(':');
@@ -189,7 +189,7 @@ class Preparation {
             const auto here = scope.find(prefix);
             return here != scope.end() && here->second != uri;
         };
-        // An attribute needs a prefix, and a prefix stands for one namespace on an element.
+        // An attribute in a namespace needs a prefix, and an element binds each prefix once.
         if ((prefix.empty() && !element) || elsewhere(own) || elsewhere(added)) {
             prefix = "n";
             while (outer.contains(prefix) || own.contains(prefix) || added.contains(prefix)) prefix += "n";
@@ -276,7 +276,7 @@ std::string encoded_xml(std::string_view trace, const XmlHooks& hooks) {
     if (!leaves_out("section-split")) split_sections(nodes);
     XmlHooks raw = hooks;
     if (leaves_out("section-end-escaped")) raw.unescaped_in_text.insert('>');
-    // What is left to be wrong, a reader finds: names by their namespaces, characters.
+    // Reading the text finds the remaining errors: names, namespaces, characters.
     if (!preparation.left_out()) recognise_xml(written_xml(nodes, {}));
     const std::string out = written_xml(nodes, raw);
     return leaves_out("one-reference") ? in_halves(out) : out;

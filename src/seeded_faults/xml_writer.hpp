@@ -11,7 +11,7 @@ namespace seeded_faults {
 /// A document as it was read.
 std::string written_xml(const std::vector<XmlNode>& nodes, const XmlHooks& hooks);
 
-/// A value in trace notation as a document; throws XmlRefused where there is none that holds it.
+/// Writes a value in trace notation as a document; throws XmlRefused if no document can hold it.
 std::string encoded_xml(std::string_view trace, const XmlHooks& hooks);
 
 }  // namespace seeded_faults

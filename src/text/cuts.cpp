@@ -9,7 +9,7 @@ void cut_siblings(std::span<const ByteRange> siblings, std::vector<Cut>& out) {
     for (std::size_t length = n; length > 0; length /= 2) {
         for (std::size_t i = 0; i < n; i += length) {
             const std::size_t last = std::min(i + length, n) - 1;
-            // With the separator before, or after where the range stands first.
+            // With the separator before it; a range at the start takes the separator after it.
             const std::size_t begin = i == 0 ? siblings[i].begin : siblings[i - 1].end;
             const std::size_t end = i == 0 && last + 1 < n ? siblings[last + 1].begin : siblings[last].end;
             out.push_back({begin, end});

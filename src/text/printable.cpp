@@ -1,5 +1,5 @@
-// What may be shown on a terminal: nothing from a document, a message or an adapter may move the cursor, change the
-// direction of writing or hide itself.
+// Makes text safe for a terminal: nothing from a document, a message or an adapter may move the cursor, change the
+// writing direction or hide itself.
 #include <fmt/format.h>
 #include <unicode/uchar.h>
 

@@ -1,5 +1,5 @@
 // UTF-8 by Unicode's table 3-7: each lead byte fixes the range of its second byte, all later ones are 80..BF. An
-// ill-formed sequence ends where the first byte that cannot continue it stands: its maximal subpart.
+// ill-formed sequence ends before the first byte that cannot continue it; that is its maximal subpart.
 #include <algorithm>
 #include <cstring>
 
@@ -89,7 +89,7 @@ void append_utf8(std::string& out, char32_t c) {
 
 namespace {
 
-/// How many bytes satisfy `is`; in strips whose count fits a byte, which compilers turn into vector code.
+/// Counts the bytes that satisfy `is`, in strips whose count fits one byte; compilers turn them into vector code.
 template <class Predicate>
 std::size_t count_bytes(std::string_view bytes, Predicate is) {
     constexpr std::size_t strip = 128;

@@ -1,4 +1,5 @@
-// Reading and writing the notation. A line is a word and what follows it; the table says what may follow.
+// Reads and writes the notation of traces. A line is a word and its fields; the table below lists the fields of
+// each word.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -82,7 +83,7 @@ class LineParser {
         const std::string_view first = next(line);
         const Word* word = find_word(first);
         if (word == nullptr)
-            return fmt::format("'{}' is no word of the notation", text::printable_excerpt(first, 30));
+            return fmt::format("'{}' is not a word of the notation", text::printable_excerpt(first, 30));
         item.kind = word->kind;
         if (whole.ends_with(' ')) return "a line ends with a space";
         std::string problem = follow(*word, line, item);
@@ -156,7 +157,7 @@ class LineParser {
             const std::string_view text = next(line);
             const auto field = parse_field(text);
             if (!field) {
-                return fmt::format("'{}' needs {} FIELD{} (u8:HEX, u16:HEX, u32:HEX or -); '{}' is none", word,
+                return fmt::format("'{}' needs {} FIELD{} (u8:HEX, u16:HEX, u32:HEX or -); '{}' is not one", word,
                                    count, count == 1 ? "" : "s", text::printable_excerpt(text, 30));
             }
             fields_.push_back(*field);
@@ -229,7 +230,7 @@ class NestingCheck {
     }
     std::string_view key() {
         if (open_.empty() || (open_.back() != ItemKind::object_open && open_.back() != ItemKind::container_open))
-            return "'key' stands outside an object";
+            return "'key' outside an object";
         if (named_) return "a 'key' has no value";
         named_ = true;
         return {};
@@ -238,7 +239,7 @@ class NestingCheck {
         if (open_.empty()) {
             if (values_++ != 0) return "a trace holds exactly one value";
         } else if (open_.back() == ItemKind::object_open && !named_) {
-            return "a value in an object stands after its 'key'";
+            return "a value in an object needs a 'key' before it";
         }
         named_ = false;
         return {};

@@ -32,7 +32,7 @@ Digest add(const Digest& a, const Digest& b) {
 }
 
 std::vector<Digest> subtree_digests(const Tree& tree) {
-    // Children stand after their parent: walking backwards, every child is ready before its parent needs it.
+    // Children come after their parent, so walking backwards finds every child ready before its parent needs it.
     std::vector<Digest> whole(tree.nodes.size());
     for (std::size_t i = tree.nodes.size(); i-- > 0;) {
         const Tree::Node& node = tree.nodes[i];

@@ -87,7 +87,7 @@ Tag tag_at(std::span<const Item> items, std::size_t i) {
     return out;
 }
 
-/// What an element inherits: namespaces in force, and attributes such as xml:lang.
+/// What an element inherits: namespaces in scope, and attributes such as xml:lang.
 struct Context {
     Namespaces in_force;
     std::map<std::string, Attribute> xml_attributes;  // by qualified name
@@ -137,7 +137,7 @@ class CanonicalWriter {
         Namespaces rendered;
     };
 
-    /// Writes the start tag whose element item stands at `i`; returns the index after its attributes.
+    /// Writes the start tag of the element item at `i`; returns the index after its attributes.
     std::size_t start_tag(std::size_t i, const Context& around) {
         Tag tag = tag_at(items_, i);
         const bool apex = open_.empty();
@@ -166,7 +166,7 @@ class CanonicalWriter {
                 tag.attributes.push_back(inherited.second);
     }
 
-    /// The prefixes whose declarations may have to be written, in their order.
+    /// The prefixes whose declarations may have to be written, in order.
     [[nodiscard]] std::set<std::string> candidates(const Tag& tag, const Open& open) const {
         std::set<std::string> out;
         if (!options_.exclusive) {
@@ -261,10 +261,10 @@ std::optional<Subset> subset_at(std::span<const Item> items, const std::vector<P
 }
 
 Rejection no_form(std::string message, const char* clause) {
-    return {{}, std::move(message) + ", so that there is no canonical form", clause, {}};
+    return {{}, std::move(message) + ", so there is no canonical form", clause, {}};
 }
 
-/// Why a well-formed document has no canonical form; nothing where it has one.
+/// Why a well-formed document has no canonical form; nothing if it has one.
 std::optional<Rejection> obstacle(std::span<const Item> items) {
     for (const Item& item : items) {
         if (item.kind == ItemKind::declaration && !is_absolute(item.fields[1].atoms()))
@@ -295,8 +295,8 @@ Canonical canonical(std::string_view document, const CanonicalOptions& options, 
         const auto found = steps ? subset_at(items, *steps) : std::nullopt;
         if (!found) {
             out.refused = Rejection{{},
-                                    "no element stands at " + text::printable_excerpt(options.subset, 60) +
-                                        "; a path is such as /register/bell[2]",
+                                    "there is no element at " + text::printable_excerpt(options.subset, 60) +
+                                        "; write a path such as /register/bell[2]",
                                     "Canonical XML 1.0, 1.1",
                                     {}};
             return out;

@@ -19,7 +19,7 @@ std::string shown_value(const Trace& trace, std::size_t most) {
         in_tag = false;
     };
     const auto text = [&](const Field& field) { return text::printable_excerpt(field.atoms(), most); };
-    // As written where that is told, else by its expanded name.
+    // The qualified name if it is reported, else the expanded name.
     const auto name_of = [&](const Item& item) {
         if (item.fields[0].reported()) return text(item.fields[0]);
         const bool in_namespace = item.fields[2].reported() && !item.fields[2].atoms().empty();
@@ -181,7 +181,7 @@ class XmlFormat final : public Format,
     }
     [[nodiscard]] Expectation expect(std::string_view document, const Settings& settings,
                                      const ExternalContext& outside) const override {
-        // An implementation for which everything outside is empty (so that nothing is opened) has read it.
+        // An implementation that reads every external entity as empty has read them all.
         const bool empty = outside.reads == ExternalAccess::either && tells(settings, "external", "empty");
         Reading reading = xml::read(document, empty ? Fetch(nothing_outside) : outside.fetch);
         Expectation out;
@@ -190,7 +190,7 @@ class XmlFormat final : public Format,
         out.unreadable_because = reading.unreadable_because;
         if (!out.unreadable_because.empty()) return out;
         if (tells(settings, "input", "text") && is_about_bytes(document, reading)) {
-            out.not_asked = "its adapter hands over text, not bytes";
+            out.not_asked = "its adapter passes text, not bytes";
             return out;
         }
         const bool aware = !tells(settings, "namespaces", "off");
@@ -210,16 +210,16 @@ class XmlFormat final : public Format,
         out.occurrences = raised(std::move(reading.occurrences));
         out.depends_on_external = is_raised(out, "external-entities");
         // The verdict is that of the expanded document all the same.
-        WalkOptions kept;
+        ParseOptions kept;
         kept.keep_entities = tells(settings, "entities", "kept");
         if (kept.keep_entities) {
             out.written_value = out.value;
             out.value = read_as(document, outside.fetch, kept).trace;
         }
-        WalkOptions heeding = kept;
-        heeding.heed_after_undeclared = true;
+        ParseOptions processing_on = kept;
+        processing_on.process_after_undeclared = true;
         if (is_raised(out, "undeclared-entity"))
-            if (Reading heeded = read_as(document, outside.fetch, heeding);
+            if (Reading heeded = read_as(document, outside.fetch, processing_on);
                 !heeded.rejection && heeded.unreadable_because.empty())
                 out.answers.push_back({"undeclared-entity", "declarations-heeded", heeded.trace});
         add_unreported_references(out);
@@ -280,15 +280,14 @@ class XmlFormat final : public Format,
         return found != settings.end() && found->second == value;
     }
 
-    /// Why an implementation is none of those that a case speaks of; empty where it is.
+    /// Why a case does not apply to an implementation; empty if it does.
     static std::string reads_otherwise(const Settings& settings, ExternalAccess reads, bool external_subset) {
         const bool files = tells(settings, "external", "files"), entities = tells(settings, "external", "entities");
-        if (reads == ExternalAccess::none && (files || entities))
-            return "its adapter reads what is outside the document";
+        if (reads == ExternalAccess::none && (files || entities)) return "its adapter reads external entities";
         if (reads == ExternalAccess::none && tells(settings, "external", "empty"))
-            return "to its adapter all that is outside the document is empty";
+            return "its adapter reads external entities as empty";
         if (reads != ExternalAccess::external || files) return "";
-        if (!entities) return "its adapter reads nothing outside the document";
+        if (!entities) return "its adapter reads no external entities";
         return external_subset ? "its adapter reads no external subset" : "";
     }
 

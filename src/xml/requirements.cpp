@@ -1,6 +1,6 @@
-// The productions, constraints and sentences of XML 1.0 and Namespaces 1.0 that a document can exercise, and which
-// of them it does: by what an accepted one contains, by the clause that a refused one breaks, by the questions it
-// raises. Some stand only outside documents: in the files that these name.
+// The productions, constraints and sentences of XML 1.0 and Namespaces 1.0, and which of them a document
+// exercises. That follows from what an accepted document contains, from the clause that a refused one breaks, and
+// from the questions it raises. Some occur only in the external files that a document names.
 #include <algorithm>
 #include <array>
 
@@ -131,7 +131,7 @@ constexpr std::array outside_rows{
 struct Standard {
     std::string_view name;
     std::span<const Row> rows;
-    bool outside;  ///< looked for in what a document names, not in itself
+    bool outside;  ///< looked for in external files, not in the document
 };
 constexpr std::array<Standard, 3> standards{
     {{"XML 1.0", rows, false}, {"XML 1.0", outside_rows, true}, {"Namespaces 1.0", name_rows, false}}};
@@ -149,7 +149,7 @@ bool contains_any(std::string_view document, std::string_view words) {
 }
 
 bool breaks(const Rejection& rejection, std::string_view standard, const Row& row) {
-    // What ends short inside a parameter entity is no whole declaration.
+    // A declaration that ends inside a parameter entity is not complete.
     if (std::string_view(row.clause) == "WFC PE Between Declarations")
         return rejection.entity_stack.find("entity %") != std::string::npos;
     // Content that does not end in its entity.

@@ -1,4 +1,4 @@
-// `card`: one implementation's answers on one page; several side by side, only where they differ.
+// `card`: one implementation's answers on one page; for several, only the rows where they differ.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -15,7 +15,7 @@ using namespace nachklang;
 
 namespace {
 
-/// The answers given, the most frequent first; how often only where there is more than one.
+/// The answers given, the most frequent first; counts only if there are several answers.
 std::string shown_answers(const std::map<std::string, std::size_t>& answers) {
     std::vector<std::pair<std::string, std::size_t>> sorted(answers.begin(), answers.end());
     std::stable_sort(sorted.begin(), sorted.end(),
@@ -30,7 +30,7 @@ std::string shown_answers(const std::map<std::string, std::size_t>& answers) {
 
 std::string shown_aspect(const Card::Aspect& aspect) {
     if (aspect.asked == aspect.unsupported) return "not asked";
-    std::string out = aspect.failing == 0 ? "passed" : fmt::format("{} amiss", aspect.failing);
+    std::string out = aspect.failing == 0 ? "passed" : fmt::format("{} failing", aspect.failing);
     if (aspect.permitted > 0) out += fmt::format(", {} lenient", aspect.permitted);
     if (aspect.unsupported > 0) out += fmt::format(", {} not asked", aspect.unsupported);
     return out;
@@ -119,7 +119,7 @@ void print_differences(const std::vector<Card>& cards, const std::vector<LimitFo
     }
     for (const std::string& name : aspects) label = std::max(label, name.size());
     for (const Card::Question& key : questions) label = std::max(label, key.second.size());
-    // As many columns as cards: their cells share what the terminal and the labels leave them.
+    // One column a card; the columns share the width that the labels leave.
     const std::size_t all = std::max(terminal_width(), label + 60);
     const std::size_t width = std::clamp<std::size_t>((all - label) / cards.size() - 2, 12, 44);
     std::vector<std::vector<Cell>> rows(1, {{"", Cell::Paint::bold}});
@@ -152,7 +152,7 @@ void print_differences(const std::vector<Card>& cards, const std::vector<LimitFo
         add(key.second, [&](const Card& c) {
             const auto found = c.answers.find(key);
             if (found == c.answers.end()) return std::string("·");
-            // Side by side only what was answered counts, not how often.
+            // In a comparison only the answers count, not how often they were given.
             std::vector<std::string> names;
             for (const auto& [answer, count] : found->second) names.push_back(answer);
             return fmt::format("{}", fmt::join(names, ", "));
@@ -183,7 +183,7 @@ int card(const Common& common, const CardOptions& chosen) {
     if (!corpora.ok()) return report(corpora.problem());
     const auto cases = cases_of(std::move(corpora.value()), common);
     if (!cases.ok()) return report(cases.problem());
-    if (const auto nobody = asked_of_nobody(cases.value(), subjects.value())) return report(*nobody);
+    if (const auto problem = unsupported_formats(cases.value(), subjects.value())) return report(*problem);
 
     CardSink gathered;
     Progress progress("cards");

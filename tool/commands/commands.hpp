@@ -68,11 +68,11 @@ int check_corpus(const Common& common, const std::vector<std::string>& corpora);
 
 int demo(const Common& common);
 
-/// Shows cases side by side through all subjects; returns whether anything was amiss.
+/// Shows cases side by side through all subjects; returns whether any finding is failing.
 bool show_side_by_side(const std::vector<nachklang::Case>& cases, const std::vector<nachklang::Subject>& subjects,
                        nachklang::TimingLock& timing_lock, bool no_colour);
 
-/// Set by an interrupt: what is under way ends, what is done is kept.
+/// Set by a signal: tasks that are under way end, results so far are kept.
 std::atomic<bool>& interrupted();
 
 }  // namespace tool

@@ -17,14 +17,14 @@ int demo(const Common& common) {
         fmt::print("\n{}\n{}\n\n", style.bold("── " + words + " ──"), style.faint("$ " + command));
         std::fflush(stdout);
     };
-    step("The reference reader says where a document breaks", "nachklang read demo/broken-page.json");
+    step("The reference reader shows where a document is malformed", "nachklang read demo/broken-page.json");
     read(common, {data + "/demo/broken-page.json", "tree", false});
 
-    step("One document through everybody: what do they hold, what do they write?",
+    step("One document through every implementation: decoded values and written texts",
          "nachklang try demo/tuning-note.json");
     try_documents(common, {{data + "/demo/tuning-note.json"}, {}});
 
-    // A few that are quick to ask: everybody on the whole corpora takes many minutes.
+    // A few quick implementations: all of them on whole corpora take many minutes.
     const std::vector<std::string> few{"nlohmann/sorted",     "rapidjson/default", "simdjson",      "boost-json",
                                        "python-json/default", "node-json/compact", "seeded-faults", "expat",
                                        "python-elementtree"};
@@ -35,7 +35,7 @@ int demo(const Common& common) {
     std::vector<std::string> corpora;
     for (const Format* format : formats()) corpora.push_back(data + "/corpora/" + std::string(format->name()));
     corpora.push_back(data + "/demo");
-    step("The shipped corpora and the register through a few of them",
+    step("The shipped corpora and the register through a few implementations",
          fmt::format("nachklang run corpora/json corpora/xml demo --implementation {}",
                      fmt::join(some.implementations, " --implementation ")));
     RunOptions options;
@@ -45,7 +45,7 @@ int demo(const Common& common) {
 
     Common two = common;
     two.implementations = {"rapidjson/*"};
-    step("The smallest document on which two modes of one library part",
+    step("The smallest document on which two modes of one library disagree",
          "nachklang shrink demo/ledger.json --implementation 'rapidjson/*'");
     shrink_document(two, {data + "/demo/ledger.json", "", 4000, "value"});
     return exit_success;

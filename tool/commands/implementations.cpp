@@ -1,4 +1,4 @@
-// `implementations`: what is here, what is not, and whether an adapter's protocol holds.
+// `implementations`: which ones are installed, which are not, and whether an adapter obeys the protocol.
 #include <fmt/format.h>
 
 #include "commands/commands.hpp"
@@ -24,11 +24,12 @@ int list_implementations(const Common& common) {
         if (!subjects.ok()) return report(subjects.problem());
         for (const Subject& s : subjects.value()) {
             if (!s.failed_hello.empty()) {
-                rows.push_back({{s.name()},
-                                {"-"},
-                                {"-"},
-                                {std::string(name_of(s.implementation.reach))},
-                                {"no hello: " + text::printable_excerpt(s.failed_hello, 80), Cell::Paint::bad}});
+                rows.push_back(
+                    {{s.name()},
+                     {"-"},
+                     {"-"},
+                     {std::string(name_of(s.implementation.reach))},
+                     {"no valid hello: " + text::printable_excerpt(s.failed_hello, 80), Cell::Paint::bad}});
                 continue;
             }
             rows.push_back({{s.name()},

@@ -1,4 +1,5 @@
-// `limits`: how deep, how wide, how long, and what stands one past it.
+// `limits`: the largest nesting, width and length that each implementation accepts, and how it fails one step
+// beyond.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -20,7 +21,7 @@ bool is_failure(const std::string& past) {
 
 /// A limit that the configuration declares as a number, such as depth=512.
 std::string declared(const Subject& subject, std::string_view question, const LimitFound& found) {
-    if (info_of(found.operation).input == Content::value) return "";  // a declared depth is that of what is read
+    if (info_of(found.operation).input == Content::value) return "";  // a declared limit is one of reading
     for (const auto& [key, value] : subject.implementation.declares) {
         if (key != question || value.find_first_not_of("0123456789") != std::string::npos) continue;
         return std::to_string(found.largest) == value ? fmt::format("as declared ({})", value)
@@ -52,8 +53,8 @@ Checked<std::vector<const Format*>> formats_with_shapes(const Common& common,
     for (const std::string& glob : globs)
         if (std::none_of(names.begin(), names.end(),
                          [&](const std::string& name) { return matches_glob(glob, name); }))
-            return Problem{"--shape", fmt::format("no shape is called '{}'", glob),
-                           fmt::format("use some of {}", fmt::join(names, ", "))};
+            return Problem{"--shape", fmt::format("unknown shape '{}'", glob),
+                           fmt::format("use one of {}", fmt::join(names, ", "))};
     return out;
 }
 
@@ -68,8 +69,8 @@ int limits(const Common& common, const LimitsOptions& options) {
     const auto searched = formats_with_shapes(common, options.shapes);
     if (!searched.ok()) return report(searched.problem());
     if (std::none_of(searched.value().begin(), searched.value().end(),
-                     [&](const Format* format) { return anybody_does(subjects.value(), *format); }))
-        return report(nobody_does("what is searched"));
+                     [&](const Format* format) { return any_supports(subjects.value(), *format); }))
+        return report(no_support_for("a format with limits to search"));
     const Style style = Style::of_stdout(common.no_colour);
     bool failing = false;
     for (const Format* format : searched.value()) {

@@ -94,8 +94,9 @@ int numbers(const Common& common, const NumbersOptions& options) {
     for (const std::string& literal : options.literals)
         if (const std::vector<std::string> one{literal};
             !format->read(format->number_probes()->number_row(one)).accepted())
-            return report({"--literal", fmt::format("'{}' is no number of this format", text::printable(literal)),
-                           "write it as a document would"});
+            return report({"--literal",
+                           fmt::format("'{}' is not a number of this format", text::printable(literal)),
+                           "write it as in a document"});
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return report(workspace.problem());
     TimingLock timing_lock;
@@ -105,7 +106,7 @@ int numbers(const Common& common, const NumbersOptions& options) {
     if (std::none_of(subjects.value().begin(), subjects.value().end(), [&](const Subject& s) {
             return s.does(format->name(), Operation::decode) && s.implementation.reach == Reach::trace;
         }))
-        return report(nobody_does(fmt::format("decoding of {} that shows what is held", format->name())));
+        return report(no_support_for(fmt::format("decoding of {} with the value shown", format->name())));
     if (named.implementations.empty()) tell_missing(workspace.value());
 
     Progress progress("literals");
@@ -129,7 +130,7 @@ int numbers(const Common& common, const NumbersOptions& options) {
     std::size_t asked = 0;
     for (const NumberSurvey& s : surveys) asked = std::max(asked, s.asked);
     if (options.literals.empty())
-        fmt::print("\n{}{} literals of seed {}; a literal again: nachklang numbers --literal TEXT NAME\n",
+        fmt::print("\n{}{} literals of seed {}; to repeat one: nachklang numbers --literal TEXT NAME\n",
                    asked < options.count ? fmt::format("{} of ", asked) : "", options.count, options.seed);
     return failing ? exit_failing : exit_success;
 }

@@ -77,7 +77,7 @@ void print_tree(const Format& format, const Trace& trace) {
     std::fwrite(out.data(), 1, out.size(), stdout);
 }
 
-/// What a profile says against the document; status 1 where it says anything.
+/// Prints a profile's advice on the document; status 1 if there is any.
 int advised(const Format& format, const std::string& profile, std::string_view document) {
     const auto advice = format.profiles()->advice(profile, document);
     for (const Advice& a : advice)
@@ -137,11 +137,11 @@ std::string folder_of(const std::string& file) {
 
 int read(const Common& common, const ReadOptions& options) {
     if (options.as != "tree" && options.as != "trace" && options.as != "canonical")
-        return report({"--as", fmt::format("'{}' is no view", options.as), "use tree, trace or canonical"});
+        return report({"--as", fmt::format("'{}' is not a view", options.as), "use tree, trace or canonical"});
     const Format* format = common.format.empty() ? nullptr : find_format(common.format);
     if (std::error_code error;
         !options.allow_folder.empty() && !std::filesystem::is_directory(options.allow_folder, error))
-        return report({"--allow-folder", fmt::format("{} is no folder", options.allow_folder),
+        return report({"--allow-folder", fmt::format("{} is not a folder", options.allow_folder),
                        "name the folder that may be read"});
     Fetch fetch;
     if (!options.allow_folder.empty())
@@ -182,12 +182,13 @@ int read(const Common& common, const ReadOptions& options) {
         return exit_success;
     }
     if (!options.profile.empty() && !has_profile(*format, options.profile))
-        return report({"--profile", fmt::format("'{}' is no profile of {}", options.profile, format->name()),
+        return report({"--profile", fmt::format("'{}' is not a profile of {}", options.profile, format->name()),
                        "`nachklang read --help` names them"});
     const Reading reading = format->read(document, {reading_settings(*format, options.choices), fetch});
     if (!reading.unreadable_because.empty()) return unreadable(options.file, reading.unreadable_because);
     if (reading.rejection) {
-        if (!reading.weaker_verdict.empty()) fmt::print(stderr, "the document is {}\n", reading.weaker_verdict);
+        if (!reading.weaker_verdict.empty())
+            fmt::print(stderr, "the document is only {}\n", reading.weaker_verdict);
         return refused(*reading.rejection);
     }
     if (options.quiet) return exit_success;

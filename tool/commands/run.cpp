@@ -1,4 +1,4 @@
-// `run`: corpora through every implementation.
+// `run`: run corpora through all implementations.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -30,8 +30,8 @@ Checked<std::set<std::string>> parse_fail_on(const std::string& text) {
         for (std::size_t i = 0; i <= static_cast<std::size_t>(Basis::fidelity); ++i)
             known = known || name_of(static_cast<Basis>(i)) == word;
         if (!known)
-            return Problem{"--fail-on", fmt::format("'{}' is neither a finding nor a basis", word),
-                           "use such as required,altered or nothing"};
+            return Problem{"--fail-on", fmt::format("'{}' is neither a finding kind nor a basis", word),
+                           "use for example required,altered or nothing"};
         out.insert(word);
         word.clear();
     }
@@ -62,7 +62,7 @@ int run(const Common& common, const RunOptions& options) {
     const auto fail_on = parse_fail_on(options.fail_on);
     if (!fail_on.ok()) return report(fail_on.problem());
     if (!options.profile.empty() && !any_has_profile(options.profile))
-        return report({"--profile", fmt::format("'{}' is no profile of any format", options.profile),
+        return report({"--profile", fmt::format("'{}' is not a profile of any format", options.profile),
                        "use one of " + profiles_known()});
     auto corpora = corpora_of(workspace.value(), options.corpora);
     if (!corpora.ok()) return report(corpora.problem());
@@ -76,7 +76,7 @@ int run(const Common& common, const RunOptions& options) {
     TimingLock timing_lock;
     const auto subjects = subjects_of(workspace.value(), common, timing_lock);
     if (!subjects.ok()) return report(subjects.problem());
-    if (const auto nobody = asked_of_nobody(cases.value(), subjects.value())) return report(*nobody);
+    if (const auto problem = unsupported_formats(cases.value(), subjects.value())) return report(*problem);
     // Last of all that may be wrong with a call: a file that is there is emptied.
     std::vector<File> files;
     for (const std::string& path : {options.results, options.disagreements}) {
@@ -109,7 +109,7 @@ int run(const Common& common, const RunOptions& options) {
     if (options.list) summary.list(common.no_colour);
     summary.print(common.no_colour);
     if (options.results.empty())
-        fmt::print("details: --list shows every finding, --results FILE and --disagreements FILE keep them\n");
+        fmt::print("for details: --list shows every finding, --results FILE and --disagreements FILE write them\n");
     else
         fmt::print("details: {}\n", text::printable(options.results));
     return summary.failing(fail_on.value()) ? exit_failing : exit_success;

@@ -1,4 +1,4 @@
-// `shrink`: the smallest document that still shows a disagreement, with the same groups and the same cause.
+// `shrink`: find the smallest document that still shows a disagreement, with the same groups and the same cause.
 #include <fmt/format.h>
 
 #include <unistd.h>
@@ -19,7 +19,7 @@ using namespace nachklang;
 
 namespace {
 
-/// What a smaller document must still show.
+/// The disagreement that a smaller document must still show.
 struct Signature {
     Operation operation = Operation::decode;
     Layer layer = Layer::verdict;
@@ -63,7 +63,7 @@ class DisagreementProbe {
     TimingLock& timing_lock_;
 };
 
-/// Told before the search, not after it; what is there stays until there is something to write.
+/// Checked before the search, so that a long search is not lost. An existing file is kept until there is a result.
 std::optional<Problem> unwritable(const std::string& path) {
     if (path.empty()) return std::nullopt;
     const std::string folder = std::filesystem::path(path).parent_path().string();
@@ -85,7 +85,7 @@ int shrink_document(const Common& common, const ShrinkOptions& options) {
     TimingLock timing_lock;
     const auto subjects = subjects_of(workspace.value(), common, timing_lock);
     if (!subjects.ok()) return report(subjects.problem());
-    if (!anybody_does(subjects.value(), format)) return report(nobody_does(format.name()));
+    if (!any_supports(subjects.value(), format)) return report(no_support_for(format.name()));
 
     const DisagreementProbe probe(format, subjects.value(), timing_lock);
     const std::string& document = bytes.value();
@@ -95,12 +95,12 @@ int shrink_document(const Common& common, const ShrinkOptions& options) {
     });
     if (wanted == found.end())
         return report({options.file,
-                       options.layer.empty() ? "nobody disagrees about it"
-                                             : "nobody disagrees about it at the layer " + options.layer,
-                       "choose other implementations, or a document that `try` shows a difference for"});
+                       options.layer.empty() ? "the implementations agree on it"
+                                             : "the implementations agree on it at the layer " + options.layer,
+                       "select other implementations, or a document for which `try` shows a difference"});
     const Signature signature = signature_of(*wanted);
     const std::string why = wanted->question.empty() ? wanted->cause : "question " + wanted->question;
-    fmt::print(stderr, "{} bytes; keeping: {} at the layer {}, {} groups\n", document.size(), why,
+    fmt::print(stderr, "{} bytes; preserving: {} at the layer {}, {} groups\n", document.size(), why,
                name_of(wanted->layer), wanted->groups.size());
 
     Progress bar("shrink");
@@ -117,7 +117,7 @@ int shrink_document(const Common& common, const ShrinkOptions& options) {
         options.budget, [&](std::size_t size, std::size_t) { bar.show(whole - size, whole); });
 
     bar.clear();
-    fmt::print(stderr, "{} bytes left after {} documents tried, {} cuts kept{}\n", shrunk.document.size(),
+    fmt::print(stderr, "{} bytes left; {} documents tried, {} cuts applied{}\n", shrunk.document.size(),
                shrunk.tried, shrunk.kept, shrunk.complete ? "" : "; the budget ran out: --budget allows more");
     if (options.output.empty()) {
         std::fwrite(shrunk.document.data(), 1, shrunk.document.size(), stdout);

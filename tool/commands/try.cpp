@@ -31,7 +31,7 @@ Cell::Paint paint_of(const Finding& finding) {
     }
 }
 
-/// Answers that not all give alike: what all say tells nobody apart.
+/// The questions that implementations answer differently; equal answers distinguish nothing.
 std::set<std::string> distinguishing_questions(const std::vector<const Result*>& results) {
     std::map<std::string, std::map<std::string, std::size_t>> given;
     for (const Result* r : results)
@@ -63,7 +63,7 @@ std::string place_of(const Outcome& outcome) {
     return out;
 }
 
-/// Texts that are the same stand once, with all who said them.
+/// Equal texts appear once, with all implementations that produced them.
 struct SharedText {
     std::string text;
     std::vector<const Result*> who;
@@ -119,7 +119,7 @@ void print_groups(std::string_view title, const std::vector<std::pair<std::strin
                   const Style& style) {
     if (texts.empty()) return;
     const auto said = gather(texts);
-    fmt::print("  {}\n", style.bold(said.size() == 1 ? fmt::format("{}: all the same", title)
+    fmt::print("  {}\n", style.bold(said.size() == 1 ? fmt::format("{}: all equal", title)
                                                      : fmt::format("{}: {} different", title, said.size())));
     for (std::size_t i = 0; i < said.size(); ++i) {
         using Ranges = std::vector<std::pair<std::size_t, std::size_t>>;
@@ -146,7 +146,7 @@ void print_header(const Case& c, const Style& style) {
     if (size <= 400) fmt::print("  {}\n", style.faint(text::printable(*c.document)));
     const Reading reading = c.format->read(*c.document, {{}, external_context_of(c).fetch});
     if (!reading.unreadable_because.empty()) {
-        fmt::print("  not judged: the reference reader does not read {} yet\n", reading.unreadable_because);
+        fmt::print("  not judged: the reference reader cannot read {}\n", reading.unreadable_because);
     } else if (reading.rejection) {
         const Rejection& r = *reading.rejection;
         fmt::print("  reference: refused at offset {} line {} column {}: {} [{}]\n", r.position.offset,
@@ -267,7 +267,7 @@ int try_documents(const Common& common, const TryOptions& options) {
     TimingLock timing_lock;
     const auto subjects = subjects_of(workspace.value(), common, timing_lock);
     if (!subjects.ok()) return report(subjects.problem());
-    if (const auto nobody = asked_of_nobody(cases, subjects.value())) return report(*nobody);
+    if (const auto problem = unsupported_formats(cases, subjects.value())) return report(*problem);
     if (common.implementations.empty()) tell_missing(workspace.value());
     return show_side_by_side(cases, subjects.value(), timing_lock, common.no_colour) ? exit_failing : exit_success;
 }

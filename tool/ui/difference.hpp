@@ -1,4 +1,4 @@
-// Which parts of one text are not in another: what `try` marks.
+// Finds the parts of one text that another does not have; `try` marks them.
 #pragma once
 
 #include <cstddef>

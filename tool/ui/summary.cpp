@@ -126,18 +126,21 @@ void Summary::print(bool no_colour) const {
         row.push_back({std::to_string(asked), Cell::Paint::faint});
         rows.push_back(row);
     }
-    fmt::print("{}\n{}", style.bold("findings amiss, by implementation and aspect (p: permitted by the standard)"),
+    fmt::print("{}\n{}",
+               style.bold("failures per implementation and aspect (+Np: N deviations that the standard permits)"),
                table(rows, style, "  "));
     if (unjudged > 0) fmt::print("  {} results were not judged (finding `unsupported`)\n", unjudged);
 
-    print_groups("findings by cause: cases, cause, who, and the line that shows one", findings_, style);
-    print_groups("disagreements by cause: cases, layer and cause, who stands apart, an example", disagreements_,
+    print_groups("findings by cause: number of cases, cause, implementations, and a command that repeats one",
+                 findings_, style);
+    print_groups("disagreements by cause: number of cases, layer and cause, minority, an example", disagreements_,
                  style);
     print_groups(
-        "advice of the profile, no failures: cases, what was taken or written, who, and the line that shows one",
+        "advice of the profile (never a failure): number of cases, advice, implementations, and a command that "
+        "repeats one",
         advice_, style);
     if (!incidents_.empty()) {
-        fmt::print("\n{}\n", style.bold("incidents: answers that depended on what was asked before"));
+        fmt::print("\n{}\n", style.bold("incidents: answers that depended on earlier requests"));
         for (const auto& [name, lines] : incidents_) {
             for (std::size_t i = 0; i < lines.size() && i < most_incidents; ++i)
                 fmt::print("  {}: {}\n", name, text::printable(lines[i]));

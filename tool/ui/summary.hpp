@@ -1,4 +1,4 @@
-// The summary of a run: what fits a screen.
+// The summary of a run, on one screen.
 #pragma once
 
 #include <map>
@@ -47,7 +47,7 @@ class Summary final : public nachklang::ResultSink {
     std::size_t results_ = 0;
 };
 
-/// "1,024", "1,000,000 and more", "512 at least": how far, where it was not asked beyond `most`.
+/// "1,024", "1,000,000 and more", "512 at least": the largest amount found, in a search up to `most`.
 std::string shown_amount(const nachklang::LimitFound& found, std::size_t most);
 
 }  // namespace tool

@@ -1,5 +1,5 @@
-// What goes to the terminal: colours where they are wanted, tables, a line of progress. Texts from outside must be
-// made printable before they come here.
+// Output to the terminal: colours if they are wanted, tables, a progress line. Make foreign text printable before
+// it comes here.
 #pragma once
 
 #include <string>
@@ -8,10 +8,10 @@
 
 namespace tool {
 
-/// Colours, or none of them.
+/// Colours, or none.
 class Style {
   public:
-    /// None where `NO_COLOR` is set, `--no-colour` was given, or standard output is no terminal.
+    /// No colours if `NO_COLOR` is set, `--no-colour` was given, or standard output is not a terminal.
     static Style of_stdout(bool no_colour);
     [[nodiscard]] std::string bold(std::string_view text) const { return paint("1", text); }
     [[nodiscard]] std::string faint(std::string_view text) const { return paint("2", text); }
@@ -32,7 +32,7 @@ struct Cell {
 /// Columns as wide as their widest cell, two blanks between; the last is not padded.
 std::string table(const std::vector<std::vector<Cell>>& rows, const Style& style, std::string_view indent = "");
 
-/// The terminal's columns, 100 where there is none.
+/// The terminal's columns; 100 without a terminal.
 std::size_t terminal_width();
 
 /// One line on standard error that is written over, on a terminal only.

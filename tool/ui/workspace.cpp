@@ -16,8 +16,8 @@ using namespace nachklang;
 
 namespace {
 
-/// The folder with corpora/ and adapters/: $NACHKLANG_DATA, above the program in a source tree, or beside it in a
-/// prefix.
+/// The folder with corpora/ and adapters/: $NACHKLANG_DATA, a folder above the program in a source tree, or
+/// share/nachklang in a prefix.
 std::string find_data_folder() {
     if (const char* given = std::getenv("NACHKLANG_DATA")) return given;
     std::error_code ignored;
@@ -68,9 +68,9 @@ Checked<Workspace> open_workspace(const Common& common) {
     for (const Implementation& own : out.configuration.implementations) {
         if (const auto missing = missing_of(own))
             return Problem{own.where,
-                           fmt::format("the command of {} cannot be run: {} is not there or not executable",
+                           fmt::format("the command of {} cannot be run: {} does not exist or is not executable",
                                        own.name, *missing),
-                           "mend 'command' or install it"};
+                           "correct 'command' or install it"};
         out.found.push_back(own);
     }
     if (out.configuration.ships_implementations) {
@@ -89,15 +89,14 @@ Checked<Workspace> open_workspace(const Common& common) {
         for (const std::string& name : only)
             if (std::none_of(shipped.value().implementations.begin(), shipped.value().implementations.end(),
                              [&](const Implementation& i) { return i.name == name; }))
-                return Problem{file, fmt::format("'shipped' names {}, which does not ship", name),
-                               "`nachklang implementations` lists what does"};
+                return Problem{file, fmt::format("'shipped' names {}, which is not a shipped implementation", name),
+                               "`nachklang implementations` lists the shipped ones"};
     }
     for (std::size_t i = 0; i < out.found.size(); ++i)
         for (std::size_t j = i + 1; j < out.found.size(); ++j)
             if (out.found[i].name == out.found[j].name)
                 return Problem{out.found[j].where,
-                               fmt::format("a second implementation is called {}", out.found[j].name),
-                               "rename one"};
+                               fmt::format("two implementations are called {}", out.found[j].name), "rename one"};
     return out;
 }
 
@@ -111,7 +110,8 @@ Checked<std::vector<Subject>> subjects_of(const Workspace& workspace, const Comm
                                           TimingLock& timing_lock) {
     std::vector<const Implementation*> wanted;
     for (const Implementation& implementation : workspace.found) {
-        // A glob may name a mode, which only the hello tells: what stands before its '/' decides whom to greet.
+        // A glob may name a mode, which only the hello reports. So the part before its '/' selects the adapters to
+        // start.
         const bool may =
             common.implementations.empty() ||
             std::any_of(common.implementations.begin(), common.implementations.end(), [&](const std::string& glob) {
@@ -137,13 +137,13 @@ Checked<std::vector<Subject>> subjects_of(const Workspace& workspace, const Comm
         const std::string asked = common.implementations.empty()
                                       ? "any implementation"
                                       : fmt::format("'{}'", fmt::join(common.implementations, "', '"));
-        return Problem{"--implementation", fmt::format("{} is not here", asked),
-                       "`nachklang implementations` lists what is here and what installs the others"};
+        return Problem{"--implementation", fmt::format("{} is not installed", asked),
+                       "`nachklang implementations` lists the installed ones and what installs the others"};
     }
     for (const std::string& glob : common.implementations)
         if (std::none_of(out.begin(), out.end(), [&](const Subject& s) { return chosen_subject({glob}, s); }))
             return Problem{"--implementation", fmt::format("nothing here is called '{}'", glob),
-                           "`nachklang implementations` lists what is"};
+                           "`nachklang implementations` lists the names"};
     return out;
 }
 
@@ -187,8 +187,8 @@ Checked<std::vector<Case>> cases_of(std::vector<Corpus> corpora, const Common& c
                     return std::any_of(corpus.cases.begin(), corpus.cases.end(),
                                        [&](const Case& c) { return matches_glob(glob, c.*name); });
                 }))
-                return Problem{option, fmt::format("nothing is called '{}'", glob),
-                               "`nachklang corpus list` lists what is"};
+                return Problem{option, fmt::format("'{}' matches no name", glob),
+                               "`nachklang corpus list` lists the names"};
     for (Corpus& corpus : corpora)
         for (Case& c : corpus.cases) {
             if (!chosen(common.aspects, c.aspect) || !chosen(common.cases, c.name)) continue;
@@ -198,7 +198,7 @@ Checked<std::vector<Case>> cases_of(std::vector<Corpus> corpora, const Common& c
     if (!out.empty()) return out;
     const bool chosen_from = !common.aspects.empty() || !common.cases.empty() || !common.format.empty();
     if (chosen_from)
-        return Problem{"--aspect, --case, --format", "no case is all of that",
+        return Problem{"--aspect, --case, --format", "no case matches all of these filters",
                        "`nachklang corpus list` lists them"};
     return Problem{"corpus", "no case and no document is there", "name a folder that holds some"};
 }
@@ -219,23 +219,23 @@ std::string format_names() {
     return fmt::format("{}", fmt::join(names, " or "));
 }
 
-bool anybody_does(std::span<const Subject> subjects, const Format& format) {
+bool any_supports(std::span<const Subject> subjects, const Format& format) {
     return std::any_of(subjects.begin(), subjects.end(), [&](const Subject& s) {
         const auto known = s.operations.find(std::string(format.name()));
         return known != s.operations.end() && !known->second.empty();
     });
 }
 
-Problem nobody_does(std::string_view format) {
-    return {"--implementation", fmt::format("nobody chosen here does {}", format),
-            "`nachklang implementations` tells what each does"};
+Problem no_support_for(std::string_view format) {
+    return {"--implementation", fmt::format("no selected implementation supports {}", format),
+            "`nachklang implementations` lists what each supports"};
 }
 
-std::optional<Problem> asked_of_nobody(std::span<const Case> cases, std::span<const Subject> subjects) {
+std::optional<Problem> unsupported_formats(std::span<const Case> cases, std::span<const Subject> subjects) {
     std::map<std::string_view, std::size_t> unasked;
     std::size_t all = 0;
     for (const Format* format : formats()) {
-        if (anybody_does(subjects, *format)) continue;
+        if (any_supports(subjects, *format)) continue;
         const auto count = static_cast<std::size_t>(
             std::count_if(cases.begin(), cases.end(), [&](const Case& c) { return c.format == format; }));
         if (count > 0) unasked[format->name()] = count;
@@ -243,16 +243,16 @@ std::optional<Problem> asked_of_nobody(std::span<const Case> cases, std::span<co
     }
     std::vector<std::string_view> names;
     for (const auto& [name, count] : unasked) names.push_back(name);
-    if (all == cases.size()) return nobody_does(fmt::format("{}", fmt::join(names, " or ")));
+    if (all == cases.size()) return no_support_for(fmt::format("{}", fmt::join(names, " or ")));
     for (const auto& [name, count] : unasked)
-        fmt::print(stderr, "not asked: {} case{} of {}, which nobody chosen here does\n", count,
+        fmt::print(stderr, "skipped: {} {} case{} (no selected implementation supports {})\n", count, name,
                    count == 1 ? "" : "s", name);
     return std::nullopt;
 }
 
 void tell_missing(const Workspace& workspace) {
     for (const Missing& missing : workspace.missing)
-        fmt::print(stderr, "not here: {} ({} is missing{})\n", missing.name, missing.cannot_represent,
+        fmt::print(stderr, "not installed: {} ({} is missing{})\n", missing.name, missing.cannot_represent,
                    missing.needs.empty() ? "" : "; " + missing.needs);
 }
 

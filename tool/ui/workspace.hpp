@@ -1,4 +1,5 @@
-// What a command works with: the configuration, the shipped lists, implementations found here, cases chosen.
+// What every command needs: the configuration, the shipped lists, the installed implementations, the selected
+// cases.
 #pragma once
 
 #include <optional>
@@ -48,30 +49,30 @@ Common with_names(const Common& common, const std::vector<std::string>& names);
 nachklang::Checked<std::vector<nachklang::Subject>> subjects_of(const Workspace& workspace, const Common& common,
                                                                 nachklang::TimingLock& timing_lock);
 
-/// The corpora named (folders, or names of shipped ones); all of the configuration's and shipped ones where none
-/// is.
+/// The corpora named (folders, or names of shipped ones); without names, all of the configuration and all shipped
+/// ones.
 nachklang::Checked<std::vector<nachklang::Corpus>> corpora_of(const Workspace& workspace,
                                                               const std::vector<std::string>& names);
-/// The cases of the corpora that the options choose; a glob that chooses none is a problem.
+/// The cases that the filters select; a filter that selects none is a problem.
 nachklang::Checked<std::vector<nachklang::Case>> cases_of(std::vector<nachklang::Corpus> corpora,
                                                           const Common& common);
 
-/// The bytes of a file, or of standard input where it is called "-".
+/// The bytes of a file, or of standard input if it is called "-".
 nachklang::Checked<std::string> document_of(const std::string& file);
 /// The format that the options give a document, or the one that it looks like.
 const nachklang::Format& format_of(const Common& common, const std::string& file, std::string_view document);
 /// "json or xml".
 std::string format_names();
 
-/// A line on standard error for every format of which nobody is asked; a problem where that is so for all.
-std::optional<nachklang::Problem> asked_of_nobody(std::span<const nachklang::Case> cases,
-                                                  std::span<const nachklang::Subject> subjects);
+/// Prints a line for every format that no selected implementation supports; a problem if that is so for all cases.
+std::optional<nachklang::Problem> unsupported_formats(std::span<const nachklang::Case> cases,
+                                                      std::span<const nachklang::Subject> subjects);
 /// Whether any of them does anything with a format.
-bool anybody_does(std::span<const nachklang::Subject> subjects, const nachklang::Format& format);
-/// That none of the implementations chosen does a format.
-nachklang::Problem nobody_does(std::string_view format);
+bool any_supports(std::span<const nachklang::Subject> subjects, const nachklang::Format& format);
+/// The problem that no selected implementation supports a format.
+nachklang::Problem no_support_for(std::string_view format);
 
-/// A line on standard error for every implementation that is not here.
+/// A line on standard error for every implementation that is not installed.
 void tell_missing(const Workspace& workspace);
 
 /// "json: decode round-trip".

@@ -1,7 +1,7 @@
-// Where and why a held value is not the expected one.
+// Explains where and why a decoded value differs from the expected one.
 //
-// Duplicate names come first: whichever of "all", "last" and "first" explains the answer best reduces the expected
-// value, and what remains is compared place by place.
+// Duplicate names come first: the policy ("all", "last" or "first") that explains the answer best reduces the
+// expected value; the rest is compared place by place.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -44,8 +44,8 @@ std::vector<std::size_t> line_starts(const Trace& trace) {
     return out;
 }
 
-/// What becomes of the values of one name: the first or the last is kept, an array holds them, of objects one holds
-/// all their members, or all stay, in an order that does not depend on the one they came in.
+/// What a decoder does with several values of one name: keeps the first or the last, gathers them in an array,
+/// merges the members of objects, or keeps all in another order.
 enum class DuplicatePolicy { first, last, gathered, merged, sorted };
 
 /// The trace with that done to it.
@@ -77,7 +77,7 @@ class SettledNames {
   private:
     struct Work {
         std::size_t node;
-        std::string_view line;  // to be written where it is no node
+        std::string_view line;  // text to print if this is not a node
     };
 
     [[nodiscard]] ItemKind kind_of(std::size_t node) const { return trace_.items()[nodes_[node].item].kind; }
@@ -284,7 +284,7 @@ class ValueComparison {
         return false;
     }
 
-    /// A name lost beside a name added is one name changed.
+    /// A missing name next to an added name is one changed name.
     void settle_names() {
         std::size_t i = 0;
         for (; i < std::min(lost_names_.size(), added_names_.size()); ++i) {
@@ -439,7 +439,7 @@ Tree tree_at(const Trace& trace, Layer layer) {
 
 namespace {
 
-/// What an implementation does not tell, of what a layer compares.
+/// What an implementation cannot represent, of what a layer compares.
 struct NotReported {
     explicit NotReported(const CannotRepresent& cannot_represent) {
         const auto has = [&](const char* word) {
@@ -452,7 +452,7 @@ struct NotReported {
     bool order = false, empty_kind = false, number_kind = false;
 };
 
-/// The labels of a node with what is not reported counting no more than at the layer before.
+/// The labels of a node; what is not reported counts no more than at the layer before.
 LayerDigests reported_labels(const LayeredNode& node, const Item& item, bool empty,
                              const NotReported& not_reported) {
     constexpr auto exact = static_cast<std::size_t>(Layer::exact),

@@ -31,7 +31,7 @@ Given binary_values(const Trace& value) {
     return out;
 }
 
-/// "shortest" or "more-digits"; empty where the number stands for no binary value that was given.
+/// "shortest" or "more-digits"; empty if the value that was given is no binary number.
 std::string digits_written(std::string_view number, const Given& given) {
     const auto value = Decimal::parse(number);
     if (!value || value->is_zero()) return "";
@@ -53,8 +53,8 @@ bool begins_with_low_surrogate(std::string_view source) {
            std::string_view("cdefCDEF").find(source[3]) != std::string_view::npos;
 }
 
-/// What stands escaped in a string's source though it need not (RFC 8259, 7), in the answers' words;
-/// "only-required" where a character that some escape stands as it is.
+/// Which characters a string's source escapes although it need not (RFC 8259, 7), as an answer; "only-required" if
+/// it leaves a character unescaped that some encoders escape.
 void add_escapes(std::string_view source, std::set<std::string>& out) {
     bool optional = false, as_it_is = false;
     const auto note = [&](const char* what) {
@@ -78,7 +78,7 @@ void add_escapes(std::string_view source, std::set<std::string>& out) {
         } else if (point >= 0x80 && !(point >= 0xD800 && point < 0xE000)) {
             note("beyond-ascii");
         } else if (point >= 0xD800) {
-            // A pair could stand as it is; half of one could not.
+            // A surrogate pair may be written unescaped; a lone surrogate may not.
             if (point >= 0xDC00 || !begins_with_low_surrogate(source.substr(i + 1))) continue;
             note("beyond-ascii");
             i += 6;
@@ -103,7 +103,7 @@ std::vector<Observed> encoder_choices(const Trace& value, std::string_view writt
             add_escapes(document.source(entry), escapes);
     }
     digits.erase("");
-    // A text with one string that need not be escaped says nothing of those that are.
+    // A text without any string that could be escaped shows no choice.
     if (escapes.size() > 1) escapes.erase("only-required");
     std::vector<Observed> out;
     for (const std::string& answer : digits) out.push_back({"digits-written", answer});

@@ -5,7 +5,8 @@
 
 namespace nachklang::json {
 
-/// What a pair of values is: a difference (cause set), an answer to a question (question set), or nothing amiss.
+/// The explanation of a pair of values: a difference (cause set), an answer to a question (question set), or
+/// neither.
 struct Explained {
     std::string cause;
     std::string question;
@@ -14,11 +15,11 @@ struct Explained {
     [[nodiscard]] bool is_difference() const { return !cause.empty(); }
 };
 
-/// Judges a held number against the expected one. Never silent about a question that the expected number raises.
+/// Compares a stored number with the expected one. Always answers a question that the expected number raises.
 std::vector<Explained> explain_number(const Item& expected, const Item& got, bool of_round_trip);
-/// Two strings or names whose atoms differ; `prefix` is "string" or "name".
+/// Explains two strings or names whose atoms differ; `prefix` is "string" or "name".
 Explained explain_string(std::string_view expected, std::string_view got, bool is_name);
-/// What one value's holder would call it in a few words.
+/// A short description of one value.
 std::string shown_scalar(const Item& item, ItemKind kind, std::size_t most);
 
 }  // namespace nachklang::json

@@ -1,5 +1,6 @@
-// Numbers. What is expected is a decimal; what is held is compared exactly, then against the mistakes one knows:
-// another type's edge, a modulus, a lost fraction, digits cut off, a rounding that is not the nearest.
+// Numbers. The expected value is a decimal. The stored value is compared exactly, then with the results of known
+// mistakes: the limit of another type, a modulus, a lost fraction, truncated digits, a rounding that is not to the
+// nearest.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -57,7 +58,7 @@ bool wrapped(const Decimal& expected, const Decimal& got) {
     if (!expected.is_integer() || !got.is_integer() || expected == got) return false;
     static const Decimal two_to_31 = decimal("2147483647");
     if (Decimal::compare_magnitude(expected, two_to_31) <= 0) return false;
-    // What was kept fits the width; a large multiple of 2^64 would match any other.
+    // The stored value must fit the width; otherwise a large multiple of 2^64 would match any number.
     for (const auto& [bits, edge] : {std::pair{32, decimal("4294967296")}, {64, decimal("18446744073709551616")}}) {
         if (Decimal::compare_magnitude(got, edge) >= 0) continue;
         if (modulo(expected, bits) && modulo(expected, bits) == modulo(got, bits)) return true;
@@ -78,8 +79,8 @@ class NumberJudge {
           got_item_(got),
           e_(stored_number(expected, expected.kind)),
           g_(stored_number(got, got.kind)),
-          // Of a binary value to be encoded, as of a round trip, the text written is right where it reads back to
-          // the same value.
+          // For a binary value that was encoded, as for a round trip, a text is right if it reads back to the same
+          // value.
           of_round_trip_(of_round_trip || e_.binary) {}
 
     std::vector<Explained> judge() {
@@ -87,7 +88,7 @@ class NumberJudge {
             if (e_.nearest != g_.nearest || e_.spelled != g_.spelled) difference("number/wrong-value");
             return std::move(out_);
         }
-        // What reads back to the binary value is right, and precision was never the question.
+        // A text that reads back to the binary value is right; it raises no question of precision.
         if (e_.binary && g_.exact &&
             (expected_item_.kind == ItemKind::binary32 ? number::widen(number::nearest_binary32(*g_.exact))
                                                        : g_.nearest) == e_.nearest) {
@@ -99,7 +100,7 @@ class NumberJudge {
             zero_sign();
             same("binary64", "rounded");
         } else if (g_.binary && (g_.nearest << 1) == 0 && (e_.nearest << 1) == 0) {
-            same("binary64", "rounded");  // what rounds to a zero is one, whichever its sign
+            same("binary64", "rounded");  // a value that rounds to zero is zero, with either sign
         } else if (of_round_trip_ && g_.exact && g_.nearest == e_.nearest && !number::is_infinite64(e_.nearest)) {
             same("binary64", "rounded");
         } else {
@@ -192,7 +193,7 @@ class NumberJudge {
                              : (integer ? "number/integer-rounded" : "number/inexact-decimal"));
     }
 
-    /// True where the held number is exactly what fewer digits give, and that is no mere rounding error.
+    /// True if the stored number is exactly the value of fewer digits, and not merely a rounding error.
     bool cut_digits() {
         if (exact().digits().size() < 8) return false;
         for (std::size_t count = 6; count < exact().digits().size() && count < 20; ++count) {

@@ -52,8 +52,8 @@ std::string as_escape(std::string_view surrogate, bool upper) {
     return upper ? fmt::format("\\u{:04X}", unit) : fmt::format("\\u{:04x}", unit);
 }
 
-/// Whether marks stand where lone surrogates stood, and all else is as it was. How many stand for neighbours is
-/// nobody's rule (Unicode 15, 3.9): at least one for all of them, at most one a byte.
+/// Whether replacement characters stand for lone surrogates and the rest is unchanged. No standard fixes how many
+/// replace neighbouring ones (Unicode 15, 3.9): at least one for all of them, at most one a byte.
 bool is_marked(std::string_view expected, std::string_view got, std::string_view mark) {
     const auto e = split_atoms(expected), g = split_atoms(got);
     std::size_t i = 0, j = 0;
@@ -122,7 +122,7 @@ std::string lower(std::string_view text) {
     return out;
 }
 
-/// Whether undoing the escapes in `got` gives what was expected.
+/// Whether `got` is the expected string with its escapes not decoded.
 bool is_left_escaped(std::string_view expected, std::string_view got) {
     if (got.find('\\') == std::string_view::npos) return false;
     const std::string quoted = "\"" + std::string(got) + "\"";
@@ -146,7 +146,8 @@ bool is_replaced_alike(const std::vector<std::string_view>& expected, const std:
     return j == got.size();
 }
 
-/// Whether each character above ASCII either stands or gave way to one or more marks (at most one a byte).
+/// Whether each character above ASCII is kept, or replaced by one or more replacement characters (at most one a
+/// byte).
 bool is_replaced(std::string_view expected, std::string_view got) {
     const auto g = split_atoms(got);
     // The search below takes quadratic time where all is marks.

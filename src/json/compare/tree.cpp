@@ -158,7 +158,7 @@ class TreeBuilder {
     }
 
     void object(std::size_t at, std::size_t end) {
-        // One node a name, where the name stands first; its values wait in values_.
+        // One node a name, at the position of its first member; its values wait in values_.
         struct Hash {
             std::size_t operator()(const Digest& d) const { return static_cast<std::size_t>(d.low); }
         };

@@ -12,8 +12,8 @@ namespace nachklang::json {
 struct StoredNumber {
     std::optional<Decimal>
         exact;  ///< of int, dec, spelled; of a binary one its shortest decimal. Nothing: no finite number
-    std::uint64_t nearest = 0;  ///< binary64 bits: held, or nearest to what is held
-    bool binary = false;        ///< held as binary64 or binary32
+    std::uint64_t nearest = 0;  ///< binary64 bits: the stored value, or the one nearest to it
+    bool binary = false;        ///< stored as binary64 or binary32
     std::string spelled;        ///< source text where kept, for one that is no JSON number
 };
 bool is_number(ItemKind kind);
@@ -22,7 +22,7 @@ bool opens(ItemKind kind);
 bool closes(ItemKind kind);
 /// The bits of a binary64 or binary32 item.
 std::uint64_t bits_of(const Item& item);
-/// The number of an item whose kind is_number.
+/// The number that an item holds; is_number must be true for its kind.
 StoredNumber stored_number(const Item& item, ItemKind kind);
 
 struct LayeredNode {

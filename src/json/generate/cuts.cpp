@@ -1,6 +1,6 @@
-// What shrinking may leave out: ranges of siblings, a container for one of its children or for one far below, the
-// inside of strings, digits, white space; at last bytes. A text that is no JSON is cut by bytes only, past what
-// could be read.
+// Cuts of JSON: ranges of siblings, a container in favour of one child or one descendant, the inside of strings,
+// digits, white space, and at last bytes. A text that is not JSON is cut by bytes only, after the part that could
+// be read.
 #include "json/internal.hpp"
 
 namespace nachklang::json {
@@ -26,7 +26,7 @@ class Cutting {
 
     struct Container {
         std::size_t begin;
-        std::vector<ByteRange> children;        // with their names, where they have some
+        std::vector<ByteRange> children;        // with their names, if they have any
         std::vector<std::size_t> values_begin;  // of each child, without its name
     };
 

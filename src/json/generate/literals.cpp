@@ -1,4 +1,4 @@
-// Rows of number literals: a document of them, and what was held of each, in a few words.
+// Rows of number literals: a document that holds them, and what a decoder stores for each, in a few words.
 #include <fmt/format.h>
 
 #include <array>
@@ -10,7 +10,7 @@
 namespace nachklang::json {
 namespace {
 
-/// What a cause or an answer of explain_number is in the words of a survey.
+/// The survey's words for a cause or an answer of explain_number.
 constexpr std::array<std::pair<std::string_view, std::string_view>, 11> words{{
     {"number/off-by-ulp", "off by ulps"},
     {"number/off-by-ulp-beyond-20-digits", "off by ulps"},
@@ -31,7 +31,7 @@ std::string_view word_of(std::string_view cause) {
     return "another number";
 }
 
-/// Most are held as the nearest binary64: that is seen without the reasons for anything else.
+/// Most are stored as the nearest binary64; that is decided without looking for other explanations.
 std::optional<StoredLiteral> stored_as_nearest(const std::string& literal, const Item& got) {
     if (got.kind != ItemKind::binary64) return std::nullopt;
     const auto exact = Decimal::parse(literal);

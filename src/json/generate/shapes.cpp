@@ -60,7 +60,7 @@ std::string shaped_document(std::size_t shape, std::size_t amount) {
 
 std::optional<std::string> shaped_value(std::size_t shape, std::string_view document) {
     if (shapes[shape].name == "number-length") return std::nullopt;  // how long that is, is its writer's affair
-    // The reader tells how a number is spelled; who is given a value to write is given an integer.
+    // The reader keeps a number's spelling; a value to be encoded is an integer.
     constexpr std::string_view spelled = "spelled u8:30\n", integer = "int 0\n";
     const Trace trace = Document::read(document).trace();
     std::string out;

@@ -1,8 +1,8 @@
-// What a document that is no JSON would be if extensions seen in the wild were JSON.
+// Which known extensions would make a text a JSON document.
 //
-// One pass rewrites the document token by token into what strict JSON would write, noting each extension where it
-// is used; the strict reader then decides. This is not a lenient parser: it knows tokens and the last one before,
-// and lets the reader find whatever else is wrong.
+// One pass rewrites the text token by token into strict JSON and notes each extension that it uses; then the
+// strict reader decides. This is not a lenient parser: it knows single tokens and the one before, and the reader
+// finds all other errors.
 #include <algorithm>
 
 #include "json/questions.hpp"

@@ -1,4 +1,4 @@
-// What the scanner's machine and its vector code both know: the grammar's states, the open levels, the kinds of
+// Shared by the scanner's state machine and its vector code: the grammar's states, the open levels, the kinds of
 // bytes.
 #pragma once
 
@@ -9,7 +9,7 @@
 
 namespace nachklang::json {
 
-/// What may come next.
+/// The tokens that may come next.
 enum class State : std::uint8_t {
     value,
     value_or_close,

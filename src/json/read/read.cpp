@@ -138,7 +138,7 @@ VerdictReader::VerdictReader(Instructions instructions) : state_(std::make_uniqu
 VerdictReader::~VerdictReader() = default;
 
 bool VerdictReader::feed(std::string_view piece) {
-    // What stands at the error is named in the message: its bytes may come with later pieces.
+    // The message names the character at the error; its bytes may come with later pieces.
     constexpr std::size_t longest_character = 4;
     if (state_->scanner.fault() != Fault::none) {
         const std::size_t known = state_->checkpoint.position().offset + state_->kept.size();

@@ -452,7 +452,7 @@ class Scanner {
     std::size_t token_begin_ = 0, sequence_begin_ = 0, fault_offset_ = 0;
 };
 
-/// What a fault is called, and the clause that is broken. `found` describes what stands there.
+/// The message of a fault and the clause that it breaks. `found` describes the character at the error.
 Rejection describe(Fault fault, const Position& position, std::string_view rest);
 
 }  // namespace nachklang::json

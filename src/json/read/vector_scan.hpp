@@ -18,7 +18,7 @@ namespace nachklang::json::swift {
 inline constexpr std::size_t slack = 128;
 inline constexpr std::size_t block_bytes = 32;
 
-/// What scanning shares with the machine.
+/// State shared by the vector code and the state machine.
 template <class Sink>
 struct Progress {
     Sink& sink;
@@ -40,7 +40,7 @@ inline constexpr std::array<std::int8_t, 256> hex_values = [] {
     return out;
 }();
 
-/// Negative where a digit is none.
+/// Negative if one of the bytes is no digit.
 inline int four_hex_digits(const char* p) {
     const auto digit = [p](std::size_t i) -> int { return hex_values[static_cast<unsigned char>(p[i])]; };
     const int a = digit(0), b = digit(1), c = digit(2), d = digit(3);
@@ -48,7 +48,7 @@ inline int four_hex_digits(const char* p) {
     return a << 12 | b << 8 | c << 4 | d;
 }
 
-/// Length of the sequence of two to four bytes at `p`; 0 where it is ill-formed (Unicode, table 3-7).
+/// Length of the sequence of two to four bytes at `p`; 0 if it is ill-formed (Unicode, table 3-7).
 inline std::size_t utf8_length(const char* p) {
     const auto at = [p](std::size_t i) { return static_cast<unsigned char>(p[i]); };
     const auto tail = [&](std::size_t i) { return (at(i) & 0xC0) == 0x80; };
@@ -66,7 +66,7 @@ inline std::size_t utf8_length(const char* p) {
 }
 
 struct Word {
-    std::size_t length;  ///< 0: none
+    std::size_t length;  ///< 0: not a token
     TokenKind kind;
 };
 inline Word word_at(const char* p) {

@@ -1,4 +1,4 @@
-// Where and why a held document is not the expected one.
+// Explains where and why a decoded document differs from the expected one.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -34,7 +34,7 @@ std::string undone(std::string text) {
     return text;
 }
 
-/// What becomes of white space that must stand as references where it stands raw (2.11, 3.3.3).
+/// What a reader makes of white space that is written raw although only a reference preserves it (2.11, 3.3.3).
 std::string as_if_raw(std::string text, bool attribute) {
     text = replaced(replaced(std::move(text), "\r\n", "\n"), "\r", "\n");
     return attribute ? replaced(replaced(std::move(text), "\n", " "), "\t", " ") : text;
@@ -130,9 +130,9 @@ std::string path(const std::vector<Node>& nodes, std::size_t node) {
     return out;
 }
 
-/// What the layer of data leaves out and an answer is measured by all the same: instructions must be passed on
-/// (2.6); comments need not be (2.5), but where they are they must be those of the document. Who is given a comment
-/// to write is asked to write it.
+/// Comments and instructions are not part of the value layer, but they are compared: instructions must be passed
+/// on (2.6); comments may be dropped (2.5), but those that are reported must be the document's. An encoder must
+/// write the comments that it is given.
 TreeChoice measured(const Trace& got, bool of_encoding) {
     TreeChoice out;
     out.instructions = true;
@@ -232,8 +232,7 @@ std::ptrdiff_t count_of(const Trace& trace, ItemKind kind) {
                          [&](const Item& item) { return item.kind == kind; });
 }
 
-/// Puts "there are fewer, or more, of these" in place of what only follows from it; nothing where there are as
-/// many.
+/// Replaces a list of consequences by "fewer, or more, of these"; nothing if the counts are equal.
 Comparison count_changed(Comparison out, const Trace& expected, const Trace& got, ItemKind kind, Part part) {
     const auto before = count_of(expected, kind), after = count_of(got, kind);
     if (before == after) return out;
@@ -257,11 +256,11 @@ Comparison compare_values(const Trace& expected, const Trace& got, const Compare
     spelled.references_as_text = true;
     if (count_of(expected, ItemKind::reference) > count_of(got, ItemKind::reference) && alike(spelled)) {
         out.differences = {
-            {out.differences.front().at, "text/reference-not-undone", "a reference is there as text", "", ""}};
+            {out.differences.front().at, "text/reference-not-undone", "a reference is kept as text", "", ""}};
         return out;
     }
     if (out.differences.size() < 2 || walk.same_size()) return out;
-    // What was dropped or added moves all that follows: where that is all, it is one difference.
+    // A dropped or added node shifts all later ones: if that explains everything, it is one difference.
     TreeChoice silent = choice;
     silent.comments = false;
     if (choice.comments && alike(silent))
@@ -272,7 +271,7 @@ Comparison compare_values(const Trace& expected, const Trace& got, const Compare
     choice.blank_text = false;
     if (!alike(choice)) return out;
     out.differences = {{out.differences.front().at, "text/white-space-changed",
-                        "text of nothing but white space was dropped or added", "", ""}};
+                        "a text of white space only was dropped or added", "", ""}};
     return out;
 }
 

@@ -1,5 +1,5 @@
-// A layer first drops what it ignores, then joins neighbouring texts. An element's first child holds its attributes
-// and declarations as a set; its content follows in order.
+// A layer first drops what it ignores, then joins neighbouring texts. An element's first child holds its
+// attributes and declarations as a set; its content follows in order.
 #include "xml/compare/tree.hpp"
 
 #include <fmt/format.h>

@@ -1,12 +1,11 @@
-// An XML document as a labelled tree at one layer: data (value), canonical (exact), as given (held), attribute
-// order.
+// An XML document as a labelled tree at one layer: value, exact, representation, order.
 #pragma once
 
 #include <nachklang/format.hpp>
 
 namespace nachklang::xml {
 
-/// What a node of such a tree is.
+/// The kinds of nodes of such a tree.
 enum class Part : std::uint8_t {
     document,
     element,
@@ -35,7 +34,7 @@ struct Node {
     bool set = false;
     std::size_t item = 0, end = 0;
 };
-/// What a tree keeps whatever its layer, or leaves out.
+/// What a tree keeps or leaves out, whatever its layer.
 struct TreeChoice {
     bool comments = false, instructions = false;
     bool blank_text = true;           ///< text of nothing but white space

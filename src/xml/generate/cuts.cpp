@@ -1,6 +1,6 @@
-// What shrinking may leave out: ranges of neighbours in an element's content, an element for what it holds or for
-// one far below, attributes, declarations, the inside of values, texts and markup; at last bytes. The scan takes a
-// document for well-formed and checks nothing: a proposal that leaves none is refused by whoever asks.
+// Cuts of XML: ranges of neighbours in an element's content, an element in favour of its content or of a
+// descendant, attributes, declarations, the inside of values, texts and markup, and at last bytes. The scan
+// assumes a well-formed document and checks nothing; the caller refuses a cut that leaves no document.
 #include <algorithm>
 #include <optional>
 
@@ -110,7 +110,7 @@ class Cutting {
         out_.push_back({done.begin, end, smallest});
     }
 
-    /// The declaration of the type: all of it, its subset, and what stands there one by one.
+    /// The document type declaration: all of it, its subset, and each declaration in it.
     void doctype() {
         const std::size_t begin = at_;
         std::vector<ByteRange> inside;

@@ -1,5 +1,5 @@
-// The character classes of XML 1.0: productions 2, 4 and 4a of the Fifth Edition, and what names were made of up to
-// the Fourth (its appendix B).
+// The character classes of XML 1.0: productions 2, 4 and 4a of the Fifth Edition, and the name characters of the
+// Fourth (its appendix B).
 #include <algorithm>
 #include <array>
 

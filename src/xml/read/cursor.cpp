@@ -7,7 +7,7 @@
 namespace nachklang::xml {
 namespace {
 
-/// Bytes that entities may expand to: what a document of records needs, and far from what exhausts a machine.
+/// Limit of entity expansion in bytes: more than real documents need, and far less than a machine's memory.
 constexpr std::size_t expansion_budget = std::size_t{64} << 20;
 
 }  // namespace
@@ -113,7 +113,7 @@ bool Cursor::character_reference(std::string& out) {
     if (peek() != ';') return fail("';' after the character reference", "production 66");
     ++at_;
     if (!is_char(value))
-        return fail_at(begin, "a reference to a character that may not stand in a document", "WFC Legal Character");
+        return fail_at(begin, "a reference to a character that is not allowed", "WFC Legal Character");
     text::append_utf8(out, value);
     return true;
 }
@@ -136,7 +136,7 @@ bool Cursor::comment(std::string_view& inside) {
 bool Cursor::instruction(std::string_view& target, std::string_view& data) {
     if (!name(target, "an instruction's target", "production 17")) return false;
     if (target.size() == 3 && (target[0] | 0x20) == 'x' && (target[1] | 0x20) == 'm' && (target[2] | 0x20) == 'l')
-        return fail_at(at_, "the target xml is reserved; a declaration stands at the very start only",
+        return fail_at(at_, "the target xml is reserved; an XML declaration may only be at the very start",
                        "production 17");
     data = {};
     if (peek() == '?') {
@@ -180,7 +180,7 @@ bool Cursor::fail(std::string_view expected, std::string_view clause) {
         found = fmt::format("'{}'", text::printable(text_.substr(at_, step.length)));
         if (!is_char(step.scalar))
             return fail_at(
-                at_, fmt::format("U+{:04X} may not stand in a document", static_cast<std::uint32_t>(step.scalar)),
+                at_, fmt::format("U+{:04X} is not allowed in a document", static_cast<std::uint32_t>(step.scalar)),
                 "production 2");
     }
     return fail_at(at_, fmt::format("expected {}, found {}", expected, found), clause);

@@ -1,8 +1,8 @@
-// A place in the text of a document and of the entities it stands in.
+// A position in the text of a document and of the entities being expanded.
 //
-// The text is UTF-8 and well-formed as such. The bottom of the stack is the document; each entity that is being
-// expanded lies on top of the text that refers to it. In a document that comes in pieces a look past the end of
-// what is there makes the cursor `starved`: whatever was concluded from it must be thrown away and tried again.
+// The text is well-formed UTF-8. The bottom of the stack is the document; each entity lies on top of the text that
+// refers to it. If a document comes in pieces and the parser looks past the end of the bytes received, the cursor
+// becomes `starved`: the parser must discard what it concluded and try again with more bytes.
 #pragma once
 
 #include <array>
@@ -27,7 +27,7 @@ struct Failure {
 
 inline constexpr std::uint8_t name_start_byte = 1, name_byte = 2, space_byte = 4, plain_text_byte = 8,
                               plain_value_byte = 16;
-/// What an ASCII byte may be. In text and values the plain ones need no second look.
+/// The classes of ASCII bytes. Plain bytes in text and values need no further check.
 inline constexpr std::array<std::uint8_t, 256> byte_classes = [] {
     std::array<std::uint8_t, 256> out{};
     for (std::size_t c = 0; c < 256; ++c) {
@@ -82,7 +82,8 @@ class Cursor {
         return at_ > begin;
     }
     bool literal(std::string_view word, std::string_view clause);
-    /// The longest of the words that stands here; fails at the first byte that continues none.
+    /// Consumes the longest of the words that matches here; fails at the first byte that none of them continues
+    /// with.
     std::optional<std::size_t> one_of(std::span<const std::string_view> words, std::string_view what,
                                       std::string_view clause);
     bool name(std::string_view& out, std::string_view what, std::string_view clause);
@@ -91,13 +92,13 @@ class Cursor {
     bool character(std::string_view expected, std::string_view clause);
     /// At "&#": the character referred to is appended.
     bool character_reference(std::string& out);
-    /// After "<!": what is between the hyphens, line ends as they came.
+    /// After "<!--": the text up to "-->", with line ends unchanged.
     bool comment(std::string_view& inside);
     /// After "<?".
     bool instruction(std::string_view& target, std::string_view& data);
 
     // --- failing ---
-    /// Fails where the cursor stands: `expected` did not come.
+    // Fails at the cursor's position: `expected` was not found.
     bool fail(std::string_view expected, std::string_view clause);
     /// Of several failures one after another the first counts.
     bool fail_at(std::size_t at, std::string message, std::string_view clause);
@@ -107,8 +108,8 @@ class Cursor {
     [[nodiscard]] Failure failure_at(std::size_t at, std::string message, std::string clause) const;
 
     // --- entities ---
-    /// Goes into an entity whose reference began at `reference`; false when that would recur, or take the
-    /// expansion over its budget.
+    // Enters an entity whose reference began at `reference`. False if that would recur or exceed the expansion
+    // budget.
     bool enter(Entity& entity, std::size_t reference, bool padded = false);
     void finish();
     [[nodiscard]] std::size_t depth() const { return frames_.size(); }
@@ -129,7 +130,7 @@ class Cursor {
         complete_ = complete;
         starved_ = false;
     }
-    /// What was concluded holds, though the cursor looked past the end.
+    /// Marks the conclusion as valid although the cursor looked past the end.
     void settle() { starved_ = false; }
     /// Bytes of the longest name so far.
     [[nodiscard]] std::size_t longest_name() const { return longest_name_; }
@@ -137,8 +138,8 @@ class Cursor {
 
   private:
     struct Frame {
-        std::string_view text;  // of what refers to the entity
-        std::size_t at;         // where it goes on
+        std::string_view text;  // the text that refers to the entity
+        std::size_t at;         // where it continues
         std::size_t reference;
         Entity* entity;
         std::string padded{};
@@ -160,7 +161,7 @@ class Cursor {
     std::optional<std::size_t> wide_name_;
 };
 
-/// Takes `key = "…"` of a declaration; `value` takes what is between the quotes.
+/// Reads `key = "…"` of a declaration; `value` parses the text between the quotes.
 template <class Value>
 bool pseudo_attribute(Cursor& cursor, std::string_view key, std::string_view clause, Value value) {
     if (!cursor.literal(key, clause)) return false;

@@ -1,5 +1,5 @@
-// What a document type declares and a processor that does not validate must heed: entities, attribute types and
-// defaults (XML 1.0, 5.1).
+// The declarations of a DTD that a non-validating processor must use: entities, attribute types and defaults (XML
+// 1.0, 5.1).
 #pragma once
 
 #include <map>
@@ -36,12 +36,13 @@ struct Declarations {
     bool has_external_subset = false;
     bool has_parameter_reference = false;
     bool standalone = false;
-    /// False after a parameter entity that was not read, unless the document stands alone: declarations that
-    /// follow must not be heeded.
+    /// False after a parameter entity that was not read, unless the document is standalone: later declarations
+    /// must then be ignored.
     bool heeded = true;
     bool heeded_after_undeclared = false;  ///< an undeclared parameter entity is no such entity
 
-    /// Whether an undeclared entity is no fatal error: its declaration may stand where nobody looked (4.1).
+    /// Whether an undeclared entity is no fatal error, because its declaration may be in a part that was not read
+    /// (4.1).
     [[nodiscard]] bool may_hide_entities() const {
         return !standalone && (has_external_subset || has_parameter_reference);
     }

@@ -21,62 +21,9 @@
 #include <immintrin.h>
 #endif
 
-#include "xml/read/subset.hpp"
+#include "xml/read/parse_options.hpp"
 
 namespace nachklang::xml {
-
-inline constexpr std::string_view xml_uri = "http://www.w3.org/XML/1998/namespace";
-inline constexpr std::string_view xmlns_uri = "http://www.w3.org/2000/xmlns/";
-
-/// Keeps nothing: a verdict.
-struct NoSink {
-    static constexpr bool wants_data = false;
-    void doctype(std::string_view) {}
-    void element(std::string_view, std::string_view, std::string_view) {}
-    void attribute(std::string_view, std::string_view, std::string_view, std::string_view, bool) {}
-    void declaration(std::string_view, std::string_view) {}
-    void end() {}
-    void text(std::string_view) {}
-    void cdata(std::string_view) {}
-    void comment(std::string_view) {}
-    void instruction(std::string_view, std::string_view) {}
-    void reference(std::string_view) {}
-};
-
-/// What a walk learns beside its verdict.
-struct WalkNotes {
-    std::string version;
-    bool undeclared_entity = false, unread_entity = false;
-    bool odd_space = false;  ///< xml:space with a value that the standard does not know (2.10)
-    std::size_t deepest = 0, most_attributes = 0, expanded = 0, longest_name = 0;
-    SubsetNotes subset;
-};
-
-/// The names of the open elements, one behind the other.
-class OpenElements {
-  public:
-    void push(std::string_view name) {
-        starts_.push_back(names_.size());
-        names_ += name;
-    }
-    void pop() {
-        names_.resize(starts_.back());
-        starts_.pop_back();
-    }
-    [[nodiscard]] std::string_view top() const { return std::string_view(names_).substr(starts_.back()); }
-    [[nodiscard]] std::size_t size() const { return starts_.size(); }
-    [[nodiscard]] bool empty() const { return starts_.empty(); }
-
-  private:
-    std::string names_;
-    std::vector<std::size_t> starts_;
-};
-
-/// Other ways to read that implementations choose.
-struct WalkOptions {
-    bool keep_entities = false;          ///< references in content are told, not expanded
-    bool heed_after_undeclared = false;  ///< go on heeding declarations after an undeclared parameter entity
-};
 
 enum class Step : std::uint8_t { on, done, failed, starved };
 
@@ -84,12 +31,13 @@ template <class Sink>
 class DocumentParser {
   public:
     /// The sink and the loader must outlive it.
-    DocumentParser(Sink& sink, std::string_view text, bool complete, const Loader& loader, WalkOptions options = {})
+    DocumentParser(Sink& sink, std::string_view text, bool complete, const Loader& loader,
+                   ParseOptions options = {})
         : sink_(sink), c_(text, complete), options_(options), subset_(c_, d_, loader) {
-        d_.heeded_after_undeclared = options.heed_after_undeclared;
+        d_.heeded_after_undeclared = options.process_after_undeclared;
     }
 
-    /// Until the end, the first error, or the end of what is there.
+    /// Parses until the end, the first error, or the end of the bytes received.
     Step run() {
         while (true) {
             const std::size_t mark = c_.at();
@@ -107,8 +55,8 @@ class DocumentParser {
         return namespace_failure_ ? namespace_failure_ : subset_.namespace_failure();
     }
     [[nodiscard]] const Declarations& declarations() const { return d_; }
-    [[nodiscard]] WalkNotes notes() const {
-        WalkNotes out = notes_;
+    [[nodiscard]] ParseNotes notes() const {
+        ParseNotes out = notes_;
         out.subset = subset_.notes();
         out.undeclared_entity = subset_.undeclared_seen();
         out.expanded = c_.expanded();
@@ -122,7 +70,7 @@ class DocumentParser {
     struct Attribute {
         std::string_view name;
         std::size_t at = 0;
-        std::string_view plain;  // the value where it stands in the text as it is
+        std::string_view plain;  // the value, if the text holds it unchanged
         std::string value;
         bool is_plain = false, defaulted = false;
         [[nodiscard]] std::string_view text() const { return is_plain ? plain : std::string_view(value); }
@@ -221,7 +169,7 @@ class DocumentParser {
         const bool standalone = d_.standalone;
         d_ = {};
         d_.standalone = standalone;
-        d_.heeded_after_undeclared = options_.heed_after_undeclared;
+        d_.heeded_after_undeclared = options_.process_after_undeclared;
         subset_.begin();
         if (!subset_.read()) return false;
         if (c_.starved()) return true;
@@ -289,7 +237,7 @@ class DocumentParser {
         if (c_.at_end()) return c_.fail("the rest of the attribute", "production 41");
         if (stands_twice(out))
             return c_.fail_at(out.at,
-                              fmt::format("the attribute {} stands twice in one tag", text::printable(out.name)),
+                              fmt::format("the attribute {} appears twice in one tag", text::printable(out.name)),
                               "WFC Unique Att Spec");
         c_.skip_space();
         if (!c_.literal("=", "production 25")) return false;
@@ -399,7 +347,7 @@ class DocumentParser {
             sink_.text(c_.raw() ? with_line_ends(text.substr(begin, at - begin)) : text.substr(begin, at - begin));
         return true;
     }
-    /// Where the document goes on, a CR or "]]" at the end of what is there waits for what follows.
+    /// If more bytes follow, a CR or "]]" at the end of those received waits for them.
     std::size_t hold_back(std::size_t begin) {
         if (!c_.at_end() || !c_.starved()) return c_.at();
         const std::string_view text = c_.text();
@@ -410,10 +358,10 @@ class DocumentParser {
         c_.settle();
         return at;
     }
-    /// Past bytes that need no second look: vectors of 16 where there are some, the table for the rest.
-    static std::size_t skip_plain_text(std::string_view text, std::size_t at) {
+    /// Skips bytes that need no further check: 16 at a time with vector instructions, else by the table.
+    [[nodiscard]] std::size_t skip_plain_text(std::string_view text, std::size_t at) const {
 #ifdef __SSE2__
-        while (at + 16 <= text.size()) {
+        while (options_.vector_code && at + 16 <= text.size()) {
             const __m128i v = _mm_loadu_si128(reinterpret_cast<const __m128i*>(text.data() + at));
             const auto is = [v](char c) { return _mm_cmpeq_epi8(v, _mm_set1_epi8(c)); };
             const __m128i control = _mm_cmpeq_epi8(_mm_min_epu8(v, _mm_set1_epi8(0x1F)), v);
@@ -624,7 +572,7 @@ class DocumentParser {
 
     Sink& sink_;
     Cursor c_;
-    const WalkOptions options_;
+    const ParseOptions options_;
     Declarations d_;
     SubsetReader subset_;
     Phase phase_ = Phase::start;
@@ -636,7 +584,7 @@ class DocumentParser {
     std::unordered_set<std::string_view> names_;
     std::vector<Binding> bindings_;
     std::optional<Failure> namespace_failure_;
-    WalkNotes notes_;
+    ParseNotes notes_;
 };
 
 }  // namespace nachklang::xml

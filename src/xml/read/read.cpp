@@ -52,7 +52,7 @@ class TraceSink {
     std::string text_;
 };
 
-/// A text declaration (production 77) at the start of an external entity: its length, or what is wrong.
+/// A text declaration (production 77) at the start of an external entity: its length, or an error.
 struct TextDeclaration {
     std::size_t length = 0;
     std::string problem;
@@ -76,7 +76,8 @@ TextDeclaration text_declaration(std::string_view text) {
     return {0, cursor.failure() ? cursor.failure()->message : "white space is missing in its text declaration"};
 }
 
-/// Fetches external entities and reads them as text; what it cannot read is put into `beyond`.
+/// Fetches external entities and reads them as text; the reason for one that cannot be read goes to
+/// `unreadable_because`.
 Loader loader_of(const Fetch& fetch, std::string& beyond) {
     if (!fetch) return {};
     return [&fetch, &beyond](std::string_view system_id, std::string_view base) -> std::optional<ExternalText> {
@@ -119,7 +120,7 @@ void occurrence(std::vector<Occurrence>& occurrences, std::string question, std:
     occurrences.push_back({std::move(question), offset, amount, 1});
 }
 
-std::vector<Occurrence> occurrences_of(const WalkNotes& notes, const Detected& detected, std::size_t size,
+std::vector<Occurrence> occurrences_of(const ParseNotes& notes, const Detected& detected, std::size_t size,
                                        std::optional<std::size_t> wide_name) {
     std::vector<Occurrence> out;
     occurrence(out, "attribute-count", 0, notes.most_attributes);
@@ -142,11 +143,13 @@ std::vector<Occurrence> occurrences_of(const WalkNotes& notes, const Detected& d
 
 }  // namespace
 
-Reading read(std::string_view document, const Fetch& fetch) {
-    return read_as(document, fetch, {});
+Reading read(std::string_view document, const Fetch& fetch, Instructions instructions) {
+    ParseOptions options;
+    options.vector_code = instructions == Instructions::vector;
+    return read_as(document, fetch, options);
 }
 
-Reading read_as(std::string_view document, const Fetch& fetch, const WalkOptions& options) {
+Reading read_as(std::string_view document, const Fetch& fetch, const ParseOptions& options) {
     Reading out;
     const Detected detected = detect(document);
     if (!detected.unreadable_because.empty()) {
@@ -181,7 +184,7 @@ Reading read_as(std::string_view document, const Fetch& fetch, const WalkOptions
     return out;
 }
 
-/// While the document is in UTF-8, a window over it: what is whole has been walked and is let go.
+/// For a UTF-8 document, a window over its bytes; complete tokens have been parsed and are dropped.
 struct VerdictReader::State {
     explicit State(bool with_namespaces) : namespaces(with_namespaces) {}
 

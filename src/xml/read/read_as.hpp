@@ -5,6 +5,6 @@
 
 namespace nachklang::xml {
 
-Reading read_as(std::string_view document, const Fetch& fetch, const WalkOptions& options);
+Reading read_as(std::string_view document, const Fetch& fetch, const ParseOptions& options);
 
 }  // namespace nachklang::xml

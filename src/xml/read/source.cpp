@@ -31,7 +31,7 @@ std::string declared_name(std::string_view ascii) {
     const auto end = declaration.find(declaration[quote], quote + 1);
     if (end == std::string_view::npos) return "";
     const std::string name = upper(declaration.substr(quote + 1, end - quote - 1));
-    // What is no name of an encoding (production 81) names none: the reader will refuse it.
+    // A name that breaks production 81 names no encoding: the reader will refuse the document.
     const auto letter = [](char c) { return c >= 'A' && c <= 'Z'; };
     const bool sound = !name.empty() && letter(name[0]) && std::all_of(name.begin(), name.end(), [&](char c) {
         return letter(c) || (c >= '0' && c <= '9') || c == '.' || c == '_' || c == '-';
@@ -41,7 +41,7 @@ std::string declared_name(std::string_view ascii) {
 
 constexpr std::size_t longest_declaration = 400;
 
-/// Owns a converter to UTF-8; null where the system has none of that name.
+/// Owns a converter to UTF-8; null if the system has none of that name.
 class Converter {
   public:
     explicit Converter(const std::string& from) : handle_(::iconv_open("UTF-8", from.c_str())) {}
@@ -84,7 +84,7 @@ std::string start_of(std::string_view document, const std::string& encoding) {
                      : "";
 }
 
-/// A family of encodings, told by the first bytes.
+/// A family of encodings, detected by the first bytes.
 struct Family {
     std::string_view first_bytes;
     std::size_t mark;

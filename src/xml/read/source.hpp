@@ -17,7 +17,7 @@ enum class Encoding : std::uint8_t { utf8, utf16le, utf16be, latin1, ascii, conv
 struct Detected {
     Encoding encoding = Encoding::utf8;
     std::string converter;           ///< iconv's name, where `converted`
-    std::string unreadable_because;  ///< not empty: an encoding that nobody here reads
+    std::string unreadable_because;  ///< not empty: an encoding that is not supported
     std::size_t mark = 0;            ///< bytes of a byte order mark
     bool contradicts = false;        ///< the declaration names another family than the bytes show
     bool unmarked = false;           ///< UTF-16 without a byte order mark

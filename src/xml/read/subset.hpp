@@ -7,16 +7,16 @@
 
 namespace nachklang::xml {
 
-/// The text of an external entity as UTF-8 with its text declaration gone; nothing where it is not read. A failure
-/// of the entity itself (its encoding, its declaration) is put into `problem` and `clause`.
+/// The text of an external entity as UTF-8, without its text declaration; nothing if it is not read. An error of
+/// the entity itself (its encoding, its declaration) goes to `problem` and `clause`.
 struct ExternalText {
     std::string text;
-    std::string base;  ///< what system identifiers inside are relative to
+    std::string base;  ///< the base of relative system identifiers inside
     std::string problem, clause;
 };
 using Loader = std::function<std::optional<ExternalText>(std::string_view system_id, std::string_view base)>;
 
-/// What is left open in a document type, by the questions' names.
+/// Questions that a DTD raises, by name.
 struct SubsetNotes {
     bool predefined_redeclared_oddly = false;  ///< 4.6: an error that may be reported
     bool parameter_reference_in_declaration =
@@ -31,7 +31,7 @@ class SubsetReader {
     SubsetReader(Cursor& cursor, Declarations& declarations, const Loader& loader)
         : c_(cursor), d_(declarations), loader_(loader) {}
 
-    /// Forgets what an attempt before has read.
+    /// Discards what an earlier attempt read.
     void begin();
     /// After "<!DOCTYPE". False after the first error.
     bool read();
@@ -40,13 +40,13 @@ class SubsetReader {
     /// Namespaces 1.0, 7: names that may hold no colon, or one at most. Offsets are those of the document.
     [[nodiscard]] const std::optional<Failure>& namespace_failure() const { return namespace_failure_; }
 
-    /// Goes into a general or parameter entity's text where it is there or can be read.
+    /// Enters a general or parameter entity's text if it is known or can be read.
     enum class Text : std::uint8_t { there, not_read, broken };
     Text provide(Entity& entity, std::size_t reference);
 
     /// Appends an attribute value up to its quote, normalised as CDATA (3.3.3). After the opening quote.
     bool attribute_value(char quote, std::string& out);
-    /// The entity that a reference names, or null: undeclared, and then either an error or none.
+    /// The entity that a reference names; null if it is undeclared, which may or may not be an error.
     Entity* general_entity(std::string_view name, std::size_t reference);
     /// Takes a general reference up to its ";": its name.
     bool reference_name(std::string_view& name);
@@ -73,12 +73,13 @@ class SubsetReader {
     bool comment();
     bool instruction();
 
-    /// White space of a declaration, and the parameter entities that may stand in it.
+    /// White space of a declaration, including parameter entities if they may occur there.
     bool space();
     bool need_space(std::string_view what, std::string_view clause);
     bool close(std::string_view clause);
     bool parameter_reference();
-    /// At "%": the entity named; null where it is not declared, or the reference is misspelled and has failed.
+    /// At "%": the entity named; null if it is not declared, or if the reference is malformed and parsing has
+    /// failed.
     Entity* parameter_entity();
     void note_name(std::size_t at, std::string_view name, bool qualified);
     [[nodiscard]] bool external_text() const;
