@@ -1,4 +1,4 @@
-// The reference reader beside RapidJSON's and simdjson's DOM on the same documents in the same run.
+// The reference reader compared with the DOM of RapidJSON and of simdjson, on the same documents in the same run.
 //
 // What each builds: ours the verdict only, or a tape of 16 bytes a token over borrowed bytes, with strings left
 // escaped and numbers left as text; RapidJSON and simdjson a DOM with strings unescaped and numbers converted.

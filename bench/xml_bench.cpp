@@ -1,4 +1,4 @@
-// The reference reader of XML beside Expat, namespaces on, on the same documents in the same run: verdicts only.
+// The XML reader compared with Expat (namespaces on) on the same documents in the same run: verdicts only.
 #include <benchmark/benchmark.h>
 #include <expat.h>
 

@@ -1,4 +1,4 @@
-// The XML reader beside Expat, libxml2 and Xerces-C on given documents and on mutations of them.
+// The XML reader compared with Expat, libxml2 and Xerces-C on given documents and on mutations of them.
 //
 //     xml_differences SEED MUTATIONS FILE…
 //

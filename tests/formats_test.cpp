@@ -214,6 +214,48 @@ TEST_P(Formats, ShowEveryValueInPrint) {
     });
 }
 
+/// What ReadOptions and Reading promise: a verdict without a reading is the reading's verdict, with every setting;
+/// an accepted document has a trace, and its occurrences are sorted by question.
+TEST_P(Formats, GiveTheSameVerdictWithAndWithoutAReading) {
+    std::vector<Settings> all{{}};
+    for (const Option& option : format().constants().reading_options)
+        for (const std::string_view value : option.allowed)
+            all.push_back({{std::string(option.name), std::string(value)}});
+    std::size_t compared = 0;
+    for (const Case& c : cases_of(format())) {
+        if (!c.document) continue;
+        for (const Settings& settings : all) {
+            const Reading reading = format().read(*c.document, {settings, {}});
+            if (!reading.unreadable_because.empty()) continue;
+            const auto verdict = verdict_of(format(), *c.document, settings);
+            ASSERT_EQ(verdict.has_value(), reading.rejection.has_value()) << c.name;
+            if (verdict) {
+                EXPECT_EQ(verdict->position, reading.rejection->position) << c.name;
+            } else {
+                EXPECT_FALSE(reading.trace.items().empty()) << c.name;
+                EXPECT_TRUE(std::is_sorted(
+                    reading.occurrences.begin(), reading.occurrences.end(),
+                    [](const Occurrence& a, const Occurrence& b) { return a.question < b.question; }))
+                    << c.name;
+            }
+            ++compared;
+        }
+    }
+    EXPECT_GT(compared, 500U);
+}
+
+/// The cache distinguishes all that a reading depends on.
+TEST_P(Formats, KeepReadingsWithOtherSettingsApart) {
+    ReadingCache cache;
+    for (const Option& option : format().constants().reading_options) {
+        std::set<const Reading*> readings{cache.read(format(), "<p:a/>", {}).get()};
+        for (const std::string_view value : option.allowed)
+            readings.insert(cache.read(format(), "<p:a/>", {{std::string(option.name), std::string(value)}}).get());
+        EXPECT_EQ(readings.size(), option.allowed.size() + 1);
+    }
+    EXPECT_EQ(cache.read(format(), "[1]", {}), cache.read(format(), "[1]", {}));
+}
+
 TEST_P(Formats, AdviseOnlyByTheirProfiles) {
     if (format().profiles() == nullptr) GTEST_SKIP() << "this format has no profiles";
     for_each_accepted([&](const Case& c, const Reading&) {

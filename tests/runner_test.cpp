@@ -479,7 +479,9 @@ TEST(Configurations, TellWhatIsRunAndWhatIsShipped) {
     EXPECT_FALSE(c.ships_corpora) << "who names a corpus means that one";
     ASSERT_EQ(c.corpora.size(), 1U);
     EXPECT_EQ(c.corpora[0].folder, scratch.path() + "/mine");
-    EXPECT_EQ(c.corpora[0].rules, (std::vector<std::pair<std::string, std::string>>{{"bad/**", "reject"}}));
+    ASSERT_EQ(c.corpora[0].rules.size(), 1U);
+    EXPECT_EQ(c.corpora[0].rules[0].match, "bad/**");
+    EXPECT_EQ(c.corpora[0].rules[0].stance, Stance::reject);
 }
 
 // With glibc's std::shared_mutex a writer waits until no reader is left: four readers that overlap keep it out.

@@ -1,3 +1,4 @@
+// Text: UTF-8 by Unicode's table 3-7, positions, printable text.
 #include <gtest/gtest.h>
 
 #include <nachklang/text.hpp>

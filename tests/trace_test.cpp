@@ -1,3 +1,4 @@
+// Traces: the notation, its errors with their lines, digests.
 #include <gtest/gtest.h>
 
 #include <nachklang/trace.hpp>

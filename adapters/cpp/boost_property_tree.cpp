@@ -1,5 +1,5 @@
 // Boost.PropertyTree's XML: what it holds of a document is texts and children by name, so that round trips and
-// `native` items show it. It stands on RapidXML.
+// `native` items show it. It is built on RapidXML.
 #include <nachklang/adapter.hpp>
 
 #pragma GCC diagnostic push

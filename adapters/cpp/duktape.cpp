@@ -38,7 +38,7 @@ struct Cursor {
     }
 };
 
-/// Prints what stands on top of the stack, and takes it from there unless it is a container.
+/// Prints the value on top of the stack, and pops it unless it is a container.
 std::optional<Cursor> visit(duk_context* context, TraceOut& out) {
     duk_require_stack(context, 4);
     if (duk_is_array(context, -1) != 0) {

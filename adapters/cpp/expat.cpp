@@ -1,5 +1,5 @@
-// Expat, with namespaces (name triplets: prefixes and declarations are told) and without; parameter entities read
-// or not.
+// Expat, with namespaces (name triplets: prefixes and declarations are reported) and without; parameter entities
+// read or not.
 #include <nachklang/adapter.hpp>
 
 #include <expat.h>
@@ -32,7 +32,7 @@ struct Printer {
     bool namespaces;
     std::string text{};  // Expat hands text over in pieces
     bool in_cdata = false, in_type = false;
-    std::vector<std::pair<std::string, std::string>> declared{};  // told before the element they stand on
+    std::vector<std::pair<std::string, std::string>> declared{};  // reported before their element
 
     void flush() {
         if (!text.empty()) in_cdata ? out.cdata(text) : out.text(text);
@@ -100,7 +100,7 @@ struct Printer {
         of(user).flush();
         of(user).out.reference(entity);
     }
-    /// Outside entities are not read; what they are called is shown. The handler is told their system identifier
+    /// Outside entities are not read; what they are called is shown. The handler receives their system identifier
     /// only.
     static int XMLCALL outside(XML_Parser parser, const XML_Char* context, const XML_Char*,
                                const XML_Char* system_id, const XML_Char*) {

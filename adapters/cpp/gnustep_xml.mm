@@ -13,7 +13,7 @@ std::string bytes_of(NSString* text) {
     return text == nil ? "" : [text UTF8String];
 }
 
-struct TraceLine {
+struct EventPrinter {
     TraceOut& out;
     bool expanded;
     std::string text{};                                         // of a text so far
@@ -31,14 +31,14 @@ struct TraceLine {
 /// What the parser tells, as trace items.
 @interface Teller : NSObject {
   @public
-    TraceLine* told;  // an instance has no C++ members of its own
+    EventPrinter* events;  // an instance has no C++ members of its own
 }
 @end
 
 @implementation Teller
 
 - (void)parser:(NSXMLParser*)parser didStartMappingPrefix:(NSString*)prefix toURI:(NSString*)uri {
-    told->spaces.emplace_back(bytes_of(prefix), bytes_of(uri));
+    events->spaces.emplace_back(bytes_of(prefix), bytes_of(uri));
 }
 
 - (void)parser:(NSXMLParser*)parser
@@ -46,45 +46,45 @@ struct TraceLine {
        namespaceURI:(NSString*)uri
       qualifiedName:(NSString*)qualified
          attributes:(NSDictionary*)attributes {
-    told->flush();
+    events->flush();
     const std::string written = bytes_of(qualified == nil ? name : qualified);
-    if (told->expanded)
-        told->out.element(written, bytes_of(name), bytes_of(uri));
+    if (events->expanded)
+        events->out.element(written, bytes_of(name), bytes_of(uri));
     else
-        told->out.element(written, std::nullopt, std::nullopt);
-    for (const auto& [prefix, space] : told->spaces) told->out.declaration(prefix, space);
-    told->spaces.clear();
-    ++told->open;
+        events->out.element(written, std::nullopt, std::nullopt);
+    for (const auto& [prefix, space] : events->spaces) events->out.declaration(prefix, space);
+    events->spaces.clear();
+    ++events->open;
     NSEnumerator* keys = [attributes keyEnumerator];
     while (NSString* key = [keys nextObject])
-        told->out.attribute(bytes_of(key), std::nullopt, std::nullopt, bytes_of([attributes objectForKey:key]),
+        events->out.attribute(bytes_of(key), std::nullopt, std::nullopt, bytes_of([attributes objectForKey:key]),
                             "-");
 }
 - (void)parser:(NSXMLParser*)parser
     didEndElement:(NSString*)name
      namespaceURI:(NSString*)uri
     qualifiedName:(NSString*)qualified {
-    told->flush();
-    told->out.element_end();
-    --told->open;
+    events->flush();
+    events->out.element_end();
+    --events->open;
 }
 - (void)parser:(NSXMLParser*)parser foundCharacters:(NSString*)characters {
-    told->text += bytes_of(characters);
+    events->text += bytes_of(characters);
 }
 - (void)parser:(NSXMLParser*)parser foundIgnorableWhitespace:(NSString*)characters {
-    told->text += bytes_of(characters);
+    events->text += bytes_of(characters);
 }
 - (void)parser:(NSXMLParser*)parser foundCDATA:(NSData*)block {
-    told->flush();
-    told->out.cdata({static_cast<const char*>([block bytes]), [block length]});
+    events->flush();
+    events->out.cdata({static_cast<const char*>([block bytes]), [block length]});
 }
 - (void)parser:(NSXMLParser*)parser foundComment:(NSString*)comment {
-    told->flush();
-    told->out.comment(bytes_of(comment));
+    events->flush();
+    events->out.comment(bytes_of(comment));
 }
 - (void)parser:(NSXMLParser*)parser foundProcessingInstructionWithTarget:(NSString*)target data:(NSString*)data {
-    told->flush();
-    told->out.instruction(bytes_of(target), bytes_of(data));
+    events->flush();
+    events->out.instruction(bytes_of(target), bytes_of(data));
 }
 
 @end
@@ -109,18 +109,18 @@ class GnustepXml final : public nachklang::adapter::Codec {
         NSData* data = [NSData dataWithBytes:document.data() length:document.size()];
         NSXMLParser* parser = [[NSXMLParser alloc] initWithData:data];
         Teller* teller = [Teller new];
-        TraceLine told{out, mode == "namespaces"};
-        teller->told = &told;
+        EventPrinter events{out, mode == "namespaces"};
+        teller->events = &events;
         [parser setDelegate:teller];
-        [parser setShouldProcessNamespaces:told.expanded];
-        [parser setShouldReportNamespacePrefixes:told.expanded];
+        [parser setShouldProcessNamespaces:events.expanded];
+        [parser setShouldReportNamespacePrefixes:events.expanded];
         std::string message;
         Reply reply = Reply::accepted();
-        switch (parse(parser, told.expanded, message)) {
+        switch (parse(parser, events.expanded, message)) {
             case Ended::well:
                 // It may return YES in the middle of a document: then that is all its user has.
-                told.flush();
-                for (; told.open > 0; --told.open) out.element_end();
+                events.flush();
+                for (; events.open > 0; --events.open) out.element_end();
                 break;
             case Ended::refused:
                 reply = Reply::rejected(message)
@@ -142,7 +142,7 @@ class GnustepXml final : public nachklang::adapter::Codec {
     // @catch and C++ values do not share a function: GCC loses what was assigned inside @try.
     static Ended parse(NSXMLParser* parser, bool expanded, std::string& message) {
         @try {
-            // An undeclared prefix is told as an error, and YES is returned all the same: who asks for namespaces
+            // An undeclared prefix is reported as an error, and YES is returned all the same: who asks for namespaces
             // takes it for one.
             const BOOL parsed = [parser parse];
             NSError* error = [parser parserError];

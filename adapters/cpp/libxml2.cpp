@@ -221,7 +221,7 @@ class TreeBuilder final : public nachklang::adapter::MarkupBuilder {
     std::vector<Pending> pending_;
 };
 
-/// The text writer: what it is told, it writes; declarations are its user's.
+/// The text writer: it writes what it is given; its user writes the declarations.
 class WriterBuilder final : public nachklang::adapter::MarkupBuilder {
   public:
     explicit WriterBuilder(xmlTextWriter* writer) : writer_(writer) {

@@ -12,7 +12,8 @@ using namespace nachklang::adapter;
 #define NACHKLANG_TEXT_OF(number) #number
 #define NACHKLANG_TEXT(number) NACHKLANG_TEXT_OF(number)
 
-// Walked in the interpreter with a stack of its own, a line a call of line(); numbers are told here, by their bits.
+// Walked in the interpreter with a stack of its own, a line a call of line(); numbers are printed here, by their
+// bits.
 constexpr const char* walk_script = R"(
 (function (root) {
     var stack = [{ closer: "", names: null, values: [root], next: 0 }];

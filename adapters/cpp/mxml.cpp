@@ -1,4 +1,4 @@
-// Mini-XML: text as it stands (opaque). Comments, instructions and CDATA come as elements whose names begin with
+// Mini-XML: text unchanged (opaque). Comments, instructions and CDATA come as elements whose names begin with
 // their opening.
 #include <nachklang/adapter.hpp>
 

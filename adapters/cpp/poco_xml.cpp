@@ -1,4 +1,4 @@
-// Poco's DOM, names expanded. It stands on Expat; nothing outside a document is read.
+// Poco's DOM, names expanded. It is built on Expat; nothing outside a document is read.
 #include <nachklang/adapter.hpp>
 
 #pragma GCC diagnostic push

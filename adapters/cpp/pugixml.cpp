@@ -1,4 +1,4 @@
-// pugixml: all it can keep (parse_full), and what it does when nobody asks for more.
+// pugixml: all it can keep (parse_full), and its defaults.
 #include <nachklang/adapter.hpp>
 
 #include <pugixml.hpp>

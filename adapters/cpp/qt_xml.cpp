@@ -116,7 +116,7 @@ QString text_of(const std::string& bytes) {
     return QString(reinterpret_cast<const QChar*>(units.data()), static_cast<int>(units.size()));
 }
 
-/// The stream writer. Declarations have to be told before the element they stand on, so a start is kept until it is
+/// The stream writer. Declarations must be written before their element, so a start tag is kept until it is
 /// whole.
 class StreamBuilder final : public nachklang::adapter::MarkupBuilder {
   public:

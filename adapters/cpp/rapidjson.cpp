@@ -67,7 +67,7 @@ std::optional<Cursor> visit(const Value& value, TraceOut& out) {
     return Cursor{&value, 0, &out};
 }
 
-/// Numbers as text are told by events only: in the tree they would be strings.
+/// Numbers as text come from events only: in the tree they would be strings.
 struct Events {
     TraceOut& out;
     bool Null() { return out.null(), true; }

@@ -1,4 +1,4 @@
-// JSON libraries on Mono; the first argument names which: json-net, reader-writer or script-serializer. The kit stands here, too.
+// JSON libraries on Mono; the first argument names which: json-net, reader-writer or script-serializer. The kit is in this file, too.
 using System;
 using System.Collections;
 using System.Collections.Generic;

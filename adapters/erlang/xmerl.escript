@@ -66,7 +66,7 @@ message(Why) ->
 outside_root(Rest) when is_binary(Rest) -> string:trim(Rest, both, " \t\r\n") =:= <<>>;
 outside_root(_) -> true.
 
-%% What is being told, how deep, and the lines so far; outside the root, white space is markup.
+%% What is being reported, how deep, and the lines so far; outside the root, white space is markup.
 event({startElement, Uri, Local, Qualified, Attributes}, {Kind, Depth, Lines}) ->
     Start = line(["elem ", field(qname(Qualified)), " ", field(Local), " ", field(Uri)], Lines),
     {Kind, Depth + 1, lists:foldl(fun({AUri, Prefix, Name, Value}, Out) ->

@@ -31,17 +31,17 @@ walk (Open node : rest) = case node of
     "elem " <> name tag <> "\n" <> foldMap attribute (Map.toList attributes) <> walk (map Open inside ++ End : rest)
   NodeContent text -> "text " <> field text <> "\n" <> walk rest
   NodeComment text -> "comment " <> field text <> "\n" <> walk rest
-  NodeInstruction instruction' -> told instruction' <> walk rest
+  NodeInstruction instruction' -> instructionLine instruction' <> walk rest
 
 attribute :: (Name, Text.Text) -> Builder.Builder
 attribute (key, value) = "attr " <> name key <> " " <> field value <> " -\n"
 
-told :: Instruction -> Builder.Builder
-told (Instruction target text) = "pi " <> field target <> " " <> field text <> "\n"
+instructionLine :: Instruction -> Builder.Builder
+instructionLine (Instruction target text) = "pi " <> field target <> " " <> field text <> "\n"
 
-beside :: Miscellaneous -> Builder.Builder
-beside (MiscInstruction instruction') = told instruction'
-beside (MiscComment text) = "comment " <> field text <> "\n"
+outsideRoot :: Miscellaneous -> Builder.Builder
+outsideRoot (MiscInstruction instruction') = instructionLine instruction'
+outsideRoot (MiscComment text) = "comment " <> field text <> "\n"
 
 answer :: B.ByteString -> B.ByteString -> Bool -> (B.ByteString, L.ByteString)
 answer operation document wanted = case parseLBS def (L.fromStrict document) of
@@ -51,7 +51,7 @@ answer operation document wanted = case parseLBS def (L.fromStrict document) of
     | wanted ->
         ( "accepted",
           Builder.toLazyByteString
-            (foldMap beside (prologueBefore before ++ prologueAfter before) <> walk [Open (NodeElement root)] <> foldMap beside after)
+            (foldMap outsideRoot (prologueBefore before ++ prologueAfter before) <> walk [Open (NodeElement root)] <> foldMap outsideRoot after)
         )
     | otherwise -> parsed `seq` ("accepted", "")
 

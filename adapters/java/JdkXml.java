@@ -23,7 +23,7 @@ import org.xml.sax.SAXParseException;
 import org.xml.sax.XMLReader;
 import org.xml.sax.ext.DefaultHandler2;
 
-/** The JDK's DOM, SAX and StAX, and Woodstox through StAX. Whatever stands outside a document is read as empty, but for the modes that leave that as it comes. */
+/** The JDK's DOM, SAX and StAX, and Woodstox through StAX. External entities are read as empty, but for the modes that leave that as it comes. */
 public final class JdkXml extends NachklangAdapter {
     private final boolean woodstox;
 
@@ -39,7 +39,7 @@ public final class JdkXml extends NachklangAdapter {
         java.util.Properties built = new java.util.Properties();
         try (java.io.InputStream in = XMLInputFactory.newInstance().getClass().getResourceAsStream("/META-INF/maven/com.fasterxml.woodstox/woodstox-core/pom.properties")) {
             if (in != null) built.load(in);
-        } catch (java.io.IOException e) { // told as unknown
+        } catch (java.io.IOException e) { // reported as unknown
         }
         return built.getProperty("version", "unknown");
     }
@@ -226,7 +226,7 @@ public final class JdkXml extends NachklangAdapter {
                 default: break;
             }
         }
-        // White space round the root is told, too; a trace has none there.
+        // White space around the root is reported, too; a trace has none there.
         return trace;
     }
 

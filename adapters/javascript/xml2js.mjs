@@ -1,5 +1,5 @@
 // xml2js: a document to objects and back. What it holds (attributes as `$`, text as `_`, children as lists by their name) has no order of mixed content:
-// round trips show it. It stands on sax; bytes are decoded here, as it takes text.
+// round trips show it. It is built on sax; bytes are decoded here, as it takes text.
 import { createRequire } from "node:module";
 import { readFileSync } from "node:fs";
 import { serve, Rejected } from "../sdk/nachklang_adapter.mjs";

@@ -1,4 +1,4 @@
--- LuaExpat: its events, names expanded or as they are written. It stands on Expat; nothing outside a document is read.
+-- LuaExpat: its events, names expanded or as they are written. It is built on Expat; nothing outside a document is read.
 package.path = arg[0]:match("^(.*)/[^/]*$") .. "/../sdk/?.lua;" .. package.path
 local kit = require("nachklang_adapter")
 local lxp = require("lxp")

@@ -34,8 +34,8 @@ let decode document =
 
 let asked document _ wanted =
   try
-    let told = decode document in
-    ("accepted", (if wanted then told else ""), "")
+    let trace = decode document in
+    ("accepted", (if wanted then trace else ""), "")
   with Xmlm.Error ((line, column), problem) ->
     ("rejected", Xmlm.error_message problem, Printf.sprintf " line=%d column=%d unit=point" (max 1 line) (max 1 column))
 

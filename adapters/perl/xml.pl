@@ -64,7 +64,7 @@ sub libxml_encode {
             if ($word eq 'elem') {
                 die NachklangAdapter::Unsupported->new('a document has one root here') if !@open && $document->documentElement;
                 push @open, $add->($is[2] eq '' ? $document->createElement($is[0]) : $document->createElementNS($is[2], $is[0]));
-                # An element's own declaration stands already.
+                # An element has its own declaration already.
                 for (my $d = $i + 1; $pieces[$d][0] =~ /^(?:attr|ns)$/; ++$d) {
                     my (undef, $prefix, $uri) = @{ $pieces[$d] };
                     die NachklangAdapter::Unsupported->new('a default namespace is not undeclared here') if $pieces[$d][0] eq 'ns' && $uri eq '';

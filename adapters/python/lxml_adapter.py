@@ -1,4 +1,4 @@
-"""lxml: entities resolved or kept, and its repairing parser. It stands on libxml2. Nothing is fetched; entities in files are opened where
+"""lxml: entities resolved or kept, and its repairing parser. It is built on libxml2. Nothing is fetched; entities in files are opened where
 they are resolved."""
 
 import os
@@ -45,7 +45,7 @@ def start(element, declared, trace):
     for prefix, uri in declared:
         trace.line("ns %s %s" % (field(prefix or ""), field(uri)))
     for name, value in element.attrib.items():
-        # An attribute's own prefix is not told.
+        # An attribute's own prefix is not reported.
         uri, local = name[1:].split("}", 1) if name.startswith("{") else ("", name)
         trace.line("attr %s %s %s %s -" % ("-" if uri else field(local), field(local), field(uri), field(value)))
 
@@ -109,7 +109,7 @@ def element_of(parent, name, declared):
 
 
 def encode(value, mode):
-    """A declaration is told with its element: what follows an `elem` is gathered first. Prefixes are the library's affair."""
+    """A declaration is reported with its element: what follows an `elem` is gathered first. The library chooses prefixes."""
     root, open_, pieces, before = None, [], markup_of(value), []
     try:
         for i, (word, *fields) in enumerate(pieces):

@@ -112,7 +112,7 @@ def decode(document, trace, mode):
         return
     try:
         rows = ask(WALK.replace("@", mode or "jsonb"), document)
-    except psycopg2.Error as error:  # json keeps the text: what stands in it may not be a string of the server's
+    except psycopg2.Error as error:  # json keeps the text: its content may not be a string of the server
         raise Unsupported("accepted, but to take it apart is an error: " + str(error))
     closers = []
     for depth, name, kind, text in rows:

@@ -1,4 +1,4 @@
-# xml2: its nodes by their expanded names. It stands on libxml2; the document type cannot be asked for.
+# xml2: its nodes by their expanded names. It is built on libxml2; the document type cannot be asked for.
 suppressPackageStartupMessages(library(xml2))
 
 script <- sub("^--file=", "", grep("^--file=", commandArgs(), value = TRUE))
@@ -6,7 +6,7 @@ source(file.path(dirname(script), "..", "sdk", "nachklang_adapter.R"))
 
 XML_URI <- "http://www.w3.org/XML/1998/namespace"
 
-# A name that xml2 has given a prefix of its own, as a local part and the namespace that this prefix stands for.
+# A name that xml2 has given a prefix of its own, as a local part and the namespace that this prefix is bound to.
 expanded <- function(name, spaces) {
   colon <- regexpr(":", name, fixed = TRUE)
   if (colon < 1) return(paste("-", field(name), "u8:"))

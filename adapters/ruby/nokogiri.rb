@@ -1,4 +1,4 @@
-# Nokogiri: strict, and as it is when nobody says otherwise (it repairs). It stands on libxml2.
+# Nokogiri: strict, and its default (it repairs). It is built on libxml2.
 require "nokogiri"
 require_relative "../sdk/nachklang_adapter"
 

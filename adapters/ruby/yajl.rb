@@ -1,4 +1,4 @@
-# yajl-ruby, which stands on a YAJL of its own.
+# yajl-ruby, which has a YAJL of its own.
 require "yajl"
 require_relative "../sdk/nachklang_adapter"
 

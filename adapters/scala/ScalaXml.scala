@@ -1,4 +1,4 @@
-// scala-xml: a document to Nodes and back. It stands on the JDK's SAX parser, without comments; CDATA joins text.
+// scala-xml: a document to Nodes and back. It is built on the JDK's SAX parser, without comments; CDATA joins text.
 import java.io.{ByteArrayInputStream, StringReader}
 import java.util.ArrayDeque
 import org.xml.sax.{InputSource, SAXException, SAXParseException}

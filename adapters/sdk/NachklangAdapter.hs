@@ -1,6 +1,6 @@
 {-# LANGUAGE OverloadedStrings #-}
 -- The adapter kit for Haskell: serve "json" hello answer, where answer operation document wanted is a kind and its bytes (docs/protocol.md). What it
--- throws is told as `threw`; a stack or a heap too small as `exhausted`.
+-- throws is reported as `threw`; a stack or a heap too small as `exhausted`.
 module NachklangAdapter (field, message, serve) where
 
 import Control.Exception (SomeAsyncException (..), SomeException, asyncExceptionFromException, evaluate, try)

@@ -4,7 +4,7 @@
 #     serve(implementation => "Tower::JSON 3.2", json => { decode => \&decode, 'round-trip' => \&round_trip });
 #
 # decode(document, trace, mode) prints to the trace; round_trip(document, mode) and encode(trace, mode) return bytes. Die with
-# NachklangAdapter::Rejected->new(message, offset => N …) for the failure that your library documents; anything else is told as
+# NachklangAdapter::Rejected->new(message, offset => N …) for the failure that your library documents; anything else is reported as
 # `threw`. docs/protocol.md describes what goes over the pipes.
 package NachklangAdapter;
 

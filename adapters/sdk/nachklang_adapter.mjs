@@ -5,7 +5,7 @@
 //
 // decode(document, trace, mode) prints to `trace` (where trace.wanted); roundTrip(document, mode) and encode(trace, mode)
 // return a Buffer or a string. Throw Rejected for the failure that the library documents; anything else it throws is
-// told as `threw`. docs/protocol.md describes what goes over the pipes.
+// reported as `threw`. docs/protocol.md describes what goes over the pipes.
 import { closeSync, openSync, readSync, writeSync } from "node:fs";
 
 export class Rejected extends Error {

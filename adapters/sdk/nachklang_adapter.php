@@ -5,7 +5,7 @@
 //     nachklang_serve(['implementation' => 'tower 3.2', 'json' => ['decode' => decode(...), 'round-trip' => round_trip(...)]]);
 //
 // decode(document, trace, mode) calls trace->line(); round_trip(document, mode) and encode(trace, mode) return bytes. Throw Rejected
-// for the failure that the library documents; anything else is told as `threw`. docs/protocol.md has the rest.
+// for the failure that the library documents; anything else is reported as `threw`. docs/protocol.md has the rest.
 
 class Rejected extends Exception
 {

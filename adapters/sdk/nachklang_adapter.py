@@ -23,7 +23,7 @@ class Rejected(Exception):
 
 
 class Unclear(Exception):
-    """Failure and a decoded null cannot be told apart."""
+    """Failure and a decoded null cannot be distinguished."""
 
 
 class Unsupported(Exception):

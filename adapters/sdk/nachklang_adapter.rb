@@ -4,7 +4,7 @@
 #     Nachklang.serve(implementation: "tower 3.2", json: { decode: ->(document, trace, mode) { … }, round_trip: … })
 #
 # decode prints to the trace; round_trip(document, mode) and encode(trace, mode) return a String. Raise Nachklang::Rejected for the
-# failure that the library documents; anything else is told as `threw`. docs/protocol.md has the rest.
+# failure that the library documents; anything else is reported as `threw`. docs/protocol.md has the rest.
 module Nachklang
   class Rejected < StandardError
     attr_reader :place

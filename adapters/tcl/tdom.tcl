@@ -1,4 +1,4 @@
-# tDOM: a document to its tree and back. It stands on Expat. What it reads is text: bytes are decoded as its own file reader does it.
+# tDOM: a document to its tree and back. It is built on Expat. What it reads is text: bytes are decoded as its own file reader does it.
 package require tdom
 
 set document [tDOM::xmlReadFile [lindex $argv 0]]

@@ -34,10 +34,16 @@ struct Implementation {
     std::string where;                        ///< file and line of the entry
 };
 
+/// A stance that the configuration gives to document files; the first rule that matches counts.
+struct FileRule {
+    std::string match;  ///< glob: * within a folder, ** across folders, ? one character
+    Stance stance = Stance::open;
+};
+
 /// One [[corpus]] of a configuration.
 struct CorpusEntry {
     std::string folder;
-    std::vector<std::pair<std::string, std::string>> rules;  ///< glob, stance
+    std::vector<FileRule> rules;
     std::string where;
 };
 

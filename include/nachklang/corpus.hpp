@@ -11,7 +11,7 @@
 #include <string_view>
 #include <vector>
 
-#include <nachklang/format.hpp>
+#include <nachklang/config.hpp>
 #include <nachklang/problem.hpp>
 
 namespace nachklang {
@@ -38,12 +38,6 @@ struct Case {
 struct Corpus {
     std::string name;
     std::vector<Case> cases;  ///< in the order of file names and of the sheets
-};
-
-/// A stance that the configuration gives to document files; the first rule that matches counts.
-struct FileRule {
-    std::string match;  ///< glob: * within a folder, ** across folders, ? one character
-    Stance stance = Stance::open;
 };
 
 /// Loads every sheet (*.toml) and every document file below a folder. Document files are cases of their own.

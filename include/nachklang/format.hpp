@@ -95,6 +95,9 @@ struct ExternalContext {
 
 /// Choices by name, such as `namespaces` = `on`: what an adapter's hello reports, or how a document is to be read.
 using Settings = std::map<std::string, std::string>;
+bool has_setting(const Settings& settings, const std::string& key, std::string_view value);
+/// `input=text`: the adapter decodes bytes before the library sees them, so cases about bytes do not apply.
+bool passes_text(const Settings& settings);
 
 struct ReadOptions {
     Settings settings{};  ///< of those that FormatConstants::reading_options lists; others are ignored
@@ -115,6 +118,8 @@ struct Reading {
 
 enum class Stance : std::uint8_t { accept, reject, open };
 std::string_view name_of(Stance stance);
+/// The stance of that name; nothing for an unknown word.
+std::optional<Stance> find_stance(std::string_view name);
 
 /// One way to answer a question: the value that a decoder then holds. No trace: it refuses.
 struct Answer {

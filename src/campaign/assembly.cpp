@@ -1,3 +1,5 @@
+// See assembly.hpp. The order of results is that of cases, subjects and the table of operations, so it never
+// depends on workers.
 #include "campaign/assembly.hpp"
 
 #include <algorithm>

@@ -1,3 +1,5 @@
+// See task.hpp. All decodes run before all round trips, in an order hashed from the cases' names, so that a state
+// which an error leaves behind meets another document.
 #include "campaign/task.hpp"
 
 #include <fmt/format.h>

@@ -185,11 +185,12 @@ class Loader {
             for (const toml::node& node : *rules) {
                 const toml::table& rule = table(node);
                 known_keys(rule, {"match", "stance"});
-                const std::string stance = text(rule, "stance");
-                if (stance != "accept" && stance != "reject" && stance != "open")
-                    fail(rule, fmt::format("unknown stance '{}'", text::printable(stance)),
+                const std::string word = text(rule, "stance");
+                const auto stance = find_stance(word);
+                if (!stance)
+                    fail(rule, fmt::format("unknown stance '{}'", text::printable(word)),
                          "use accept, reject or open");
-                out.rules.emplace_back(text(rule, "match"), stance);
+                out.rules.push_back({text(rule, "match"), *stance});
             }
         }
         return out;

@@ -158,8 +158,7 @@ class SheetLoader {
     std::optional<Stance> stance(const toml::table& table) const {
         if (!table.contains("stance")) return std::nullopt;
         const std::string word = text(table, "stance");
-        for (const Stance s : {Stance::accept, Stance::reject, Stance::open})
-            if (name_of(s) == word) return s;
+        if (const auto known = find_stance(word)) return known;
         fail(table, fmt::format("unknown stance '{}'", text::printable(word)), "use accept, reject or open");
     }
 

@@ -4,8 +4,7 @@
 #include <mutex>
 
 #include <nachklang/experiments.hpp>
-
-#include "experiments/parallel.hpp"
+#include <nachklang/parallel.hpp>
 
 namespace nachklang {
 namespace {

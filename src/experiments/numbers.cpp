@@ -7,8 +7,7 @@
 
 #include <nachklang/experiments.hpp>
 #include <nachklang/literals.hpp>
-
-#include "experiments/parallel.hpp"
+#include <nachklang/parallel.hpp>
 
 namespace nachklang {
 namespace {

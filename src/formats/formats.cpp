@@ -74,4 +74,19 @@ std::string_view name_of(Stance stance) {
     return names[static_cast<std::size_t>(stance)];
 }
 
+std::optional<Stance> find_stance(std::string_view name) {
+    for (const Stance stance : {Stance::accept, Stance::reject, Stance::open})
+        if (name_of(stance) == name) return stance;
+    return std::nullopt;
+}
+
+bool has_setting(const Settings& settings, const std::string& key, std::string_view value) {
+    const auto found = settings.find(key);
+    return found != settings.end() && found->second == value;
+}
+
+bool passes_text(const Settings& settings) {
+    return has_setting(settings, "input", "text");
+}
+
 }  // namespace nachklang

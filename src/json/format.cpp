@@ -70,8 +70,7 @@ class JsonFormat final : public Format,
     [[nodiscard]] Expectation expect(std::string_view document, const Settings& settings,
                                      const ExternalContext&) const override {
         Expectation out = expectation_of(document);
-        const auto input = settings.find("input");
-        if (input == settings.end() || input->second != "text") return out;
+        if (!passes_text(settings)) return out;
         const bool about_bytes = text::first_ill_formed(document).has_value() ||
                                  document.starts_with("\xEF\xBB\xBF") ||
                                  std::any_of(out.occurrences.begin(), out.occurrences.end(),

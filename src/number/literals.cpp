@@ -1,3 +1,5 @@
+// Generators of number literals near rounding boundaries. A series depends on its seed and index alone, so any part
+// of it can be repeated.
 #include <fmt/format.h>
 #include <gmpxx.h>
 

@@ -1,3 +1,4 @@
+// The second recogniser for JSON; json_recogniser.hpp says why it is written in another style than the reader.
 #include "oracle/json_recogniser.hpp"
 
 namespace oracle {

@@ -1,3 +1,4 @@
+// The public functions of the second recogniser for XML, and how it prints a trace.
 #include "oracle/xml_recogniser_class.hpp"
 
 namespace oracle {

@@ -1,3 +1,4 @@
+// Parses and writes the lines of docs/protocol.md. Foreign text in a message is made printable and cut.
 #include "protocol/messages.hpp"
 
 #include <fmt/format.h>

@@ -1,3 +1,5 @@
+// The codec itself: decodes with the second recogniser, stores values, writes them; each step calls the hooks of
+// the active fault.
 #include "seeded_faults/json_codec.hpp"
 
 #include <charconv>

@@ -1,3 +1,4 @@
+// The table of XML faults, and the codec that runs with one of them.
 #include "seeded_faults/xml_codec.hpp"
 
 #include <algorithm>

@@ -1,3 +1,4 @@
+// Writes XML nodes, and values given in trace notation, with the mistakes of the active fault.
 #include "seeded_faults/xml_writer.hpp"
 
 #include <algorithm>

@@ -1,3 +1,5 @@
+// A file of lines, and the sink that writes records to it. Every write is checked: a full disk is a problem, not a
+// silent loss.
 #include <cerrno>
 #include <cstdio>
 #include <cstring>

@@ -1,3 +1,4 @@
+// Cuts that every format shares: ranges of neighbours, windows of bytes, and their order.
 #include <algorithm>
 
 #include <nachklang/cuts.hpp>

@@ -151,7 +151,8 @@ class XmlFormat final : public Format,
         nachklang::Reading out;
         Reading reading = xml::read(document, options.fetch);
         out.rejection = reading.rejection;
-        if (!reading.rejection && reading.namespace_rejection && !tells(options.settings, "namespaces", "off")) {
+        if (!reading.rejection && reading.namespace_rejection &&
+            !has_setting(options.settings, "namespaces", "off")) {
             out.rejection = reading.namespace_rejection;
             out.weaker_verdict = "well-formed without namespaces";
         }
@@ -161,11 +162,11 @@ class XmlFormat final : public Format,
         return out;
     }
     [[nodiscard]] Settings reading_settings(const Settings& settings) const override {
-        if (tells(settings, "namespaces", "off")) return {{"namespaces", "off"}};
+        if (has_setting(settings, "namespaces", "off")) return {{"namespaces", "off"}};
         return {};
     }
     [[nodiscard]] std::unique_ptr<VerdictStream> verdict_stream(const Settings& settings) const override {
-        return std::make_unique<XmlVerdict>(!tells(settings, "namespaces", "off"));
+        return std::make_unique<XmlVerdict>(!has_setting(settings, "namespaces", "off"));
     }
     [[nodiscard]] std::string_view canonical_clause() const override { return "Canonical XML 1.0, 2"; }
     [[nodiscard]] std::span<const Option> canonical_options() const override { return all_canonical_options(); }
@@ -182,18 +183,18 @@ class XmlFormat final : public Format,
     [[nodiscard]] Expectation expect(std::string_view document, const Settings& settings,
                                      const ExternalContext& outside) const override {
         // An implementation that reads every external entity as empty has read them all.
-        const bool empty = outside.reads == ExternalAccess::either && tells(settings, "external", "empty");
+        const bool empty = outside.reads == ExternalAccess::either && has_setting(settings, "external", "empty");
         Reading reading = xml::read(document, empty ? Fetch(nothing_outside) : outside.fetch);
         Expectation out;
         out.not_asked = reads_otherwise(settings, outside.reads, reading.external_subset);
         if (!out.not_asked.empty()) return out;
         out.unreadable_because = reading.unreadable_because;
         if (!out.unreadable_because.empty()) return out;
-        if (tells(settings, "input", "text") && is_about_bytes(document, reading)) {
+        if (passes_text(settings) && is_about_bytes(document, reading)) {
             out.not_asked = "its adapter passes text, not bytes";
             return out;
         }
-        const bool aware = !tells(settings, "namespaces", "off");
+        const bool aware = !has_setting(settings, "namespaces", "off");
         const auto& rejection = reading.rejection
                                     ? reading.rejection
                                     : (aware ? reading.namespace_rejection : std::optional<Rejection>{});
@@ -211,7 +212,7 @@ class XmlFormat final : public Format,
         out.depends_on_external = is_raised(out, "external-entities");
         // The verdict is that of the expanded document all the same.
         ParseOptions kept;
-        kept.keep_entities = tells(settings, "entities", "kept");
+        kept.keep_entities = has_setting(settings, "entities", "kept");
         if (kept.keep_entities) {
             out.written_value = out.value;
             out.value = read_as(document, outside.fetch, kept).trace;
@@ -275,16 +276,12 @@ class XmlFormat final : public Format,
     }
 
   private:
-    static bool tells(const Settings& settings, const std::string& key, std::string_view value) {
-        const auto found = settings.find(key);
-        return found != settings.end() && found->second == value;
-    }
-
     /// Why a case does not apply to an implementation; empty if it does.
     static std::string reads_otherwise(const Settings& settings, ExternalAccess reads, bool external_subset) {
-        const bool files = tells(settings, "external", "files"), entities = tells(settings, "external", "entities");
+        const bool files = has_setting(settings, "external", "files"),
+                   entities = has_setting(settings, "external", "entities");
         if (reads == ExternalAccess::none && (files || entities)) return "its adapter reads external entities";
-        if (reads == ExternalAccess::none && tells(settings, "external", "empty"))
+        if (reads == ExternalAccess::none && has_setting(settings, "external", "empty"))
             return "its adapter reads external entities as empty";
         if (reads != ExternalAccess::external || files) return "";
         if (!entities) return "its adapter reads no external entities";

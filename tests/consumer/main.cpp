@@ -1,3 +1,4 @@
+// A program of a user: reads one document and checks where the reader reports the error.
 #include <cstdio>
 
 #include <nachklang/json.hpp>

@@ -1,3 +1,4 @@
+// See difference.hpp.
 #include "ui/difference.hpp"
 
 #include <algorithm>

@@ -1,3 +1,4 @@
+// Counts results by implementation, aspect and cause, and prints them; see summary.hpp.
 #include "ui/summary.hpp"
 
 #include <fmt/format.h>
@@ -99,8 +100,8 @@ void Summary::print(bool no_colour) const {
     const Style style = Style::of_stdout(no_colour);
     std::vector<Cell> head{{"", Cell::Paint::bold}};
     for (const std::string& aspect : aspects_) head.push_back({text::printable(aspect), Cell::Paint::bold});
-    head.push_back({"amiss", Cell::Paint::bold});
-    head.push_back({"of", Cell::Paint::bold});
+    head.push_back({"failing", Cell::Paint::bold});
+    head.push_back({"asked", Cell::Paint::bold});
     std::vector<std::vector<Cell>> rows{head};
     std::size_t unjudged = 0;
     for (const std::string& name : order_) {

@@ -1,3 +1,4 @@
+// Colours, tables and the progress line; see terminal.hpp.
 #include "ui/terminal.hpp"
 
 #include <fmt/format.h>

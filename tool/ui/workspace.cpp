@@ -1,3 +1,4 @@
+// Loads the configuration and shipped lists, starts the selected adapters, selects cases; see workspace.hpp.
 #include "ui/workspace.hpp"
 
 #include <fmt/format.h>
@@ -8,6 +9,8 @@
 #include <map>
 #include <thread>
 #include <tuple>
+
+#include <nachklang/parallel.hpp>
 
 namespace tool {
 
@@ -119,18 +122,12 @@ Checked<std::vector<Subject>> subjects_of(const Workspace& workspace, const Comm
             });
         if (may) wanted.push_back(&implementation);
     }
-    std::vector<std::vector<Subject>> greeted(wanted.size());
-    {
-        std::atomic<std::size_t> next = 0;
-        std::vector<std::jthread> workers;
-        for (unsigned i = 0; i < std::max(1U, std::min(4U, std::thread::hardware_concurrency())); ++i)
-            workers.emplace_back([&] {
-                for (std::size_t at = next++; at < wanted.size(); at = next++)
-                    greeted[at] = handshake(*wanted[at], timing_lock);
-            });
-    }
+    std::vector<std::vector<Subject>> subjects_by_adapter(wanted.size());
+    const unsigned workers = std::min(4U, std::max(1U, std::thread::hardware_concurrency()));
+    run_parallel(wanted.size(), workers,
+                 [&](std::size_t at) { subjects_by_adapter[at] = handshake(*wanted[at], timing_lock); });
     std::vector<Subject> out;
-    for (auto& subjects : greeted)
+    for (auto& subjects : subjects_by_adapter)
         for (Subject& subject : subjects)
             if (chosen_subject(common.implementations, subject)) out.push_back(std::move(subject));
     if (out.empty()) {
@@ -153,11 +150,7 @@ Checked<std::vector<Corpus>> corpora_of(const Workspace& workspace, const std::v
     const fs::path shipped = fs::path(workspace.data_folder) / "corpora";
     if (names.empty()) {
         for (const CorpusEntry& entry : workspace.configuration.corpora) {
-            std::vector<FileRule> rules;
-            for (const auto& [match, stance] : entry.rules)
-                rules.push_back({match, stance == "accept" ? Stance::accept
-                                                           : (stance == "reject" ? Stance::reject : Stance::open)});
-            folders.emplace_back(entry.folder, rules);
+            folders.emplace_back(entry.folder, entry.rules);
         }
         if (workspace.configuration.ships_corpora)
             for (const Format* format : formats())

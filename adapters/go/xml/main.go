@@ -74,7 +74,7 @@ func decode(document []byte, mode string, show bool) ([]byte, error) {
 	return out.Bytes(), nil
 }
 
-// Tokens are written as its user hands them over. Names are told by their expanded form; prefixes and declarations are the library's affair.
+// Tokens are written as its user hands them over. Names are reported in their expanded form; the library chooses prefixes and declarations.
 func encode(value string) ([]byte, error) {
 	var out bytes.Buffer
 	encoder := xml.NewEncoder(&out)

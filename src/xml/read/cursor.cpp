@@ -1,3 +1,4 @@
+// The cursor's operations that need more than a line: characters, names, comments, instructions, entities.
 #include "xml/read/cursor.hpp"
 
 #include <fmt/format.h>

@@ -1,3 +1,5 @@
+// Detects a document's encoding (XML 1.0, appendix F) and converts it to UTF-8, with positions in the original
+// bytes.
 #include "xml/read/source.hpp"
 
 #include <fmt/format.h>

@@ -204,7 +204,7 @@ mod events {
 }
 
 fn answer(which: &str, operation: &str, document: &[u8], show: bool) -> Result<Vec<u8>, Problem> {
-    let told = match (which, operation) {
+    let trace = match (which, operation) {
         ("quick-xml", "decode") => quick::decode(document),
         ("quick-xml", "round-trip") => return quick::round_trip(document),
         ("roxmltree", "decode") => tree::decode(document),
@@ -212,7 +212,7 @@ fn answer(which: &str, operation: &str, document: &[u8], show: bool) -> Result<V
         _ => Err(Problem::Unsupported("unknown operation".into())),
     }?;
     let nothing = || "text u8:\n".to_string(); // a document that was accepted and holds nothing at all
-    Ok(if show { if told.is_empty() { nothing() } else { told } } else { String::new() }.into_bytes())
+    Ok(if show { if trace.is_empty() { nothing() } else { trace } } else { String::new() }.into_bytes())
 }
 
 fn main() {

@@ -14,7 +14,7 @@ import (
 	"syscall"
 )
 
-// Rejected is what a library says against a document; a place that is nil or 0 is not told.
+// Rejected is what a library says against a document; a position that is nil or 0 is not reported.
 type Rejected struct {
 	Message      string
 	Offset       *int64 // in bytes
