@@ -30,7 +30,7 @@ using namespace nachklang;
 
 /// Empty where accepted; else a short reason.
 std::string expat(const std::string& document) {
-    XML_Parser parser = XML_ParserCreateNS(nullptr, '\f');  // which stands in no document
+    XML_Parser parser = XML_ParserCreateNS(nullptr, '\f');  // which occurs in no document
     XML_SetParamEntityParsing(parser, XML_PARAM_ENTITY_PARSING_UNLESS_STANDALONE);
     std::string out;
     if (XML_Parse(parser, document.data(), static_cast<int>(document.size()), 1) == XML_STATUS_ERROR)

@@ -290,7 +290,7 @@ TEST(Files, AreReadBelowTheirFolderOnly) {
 
 struct ReadsRow {
     const char* reads;
-    const char* external;   ///< the adapter's setting; nullptr: none told
+    const char* external;   ///< the adapter's setting; nullptr: none given
     const char* not_asked;  ///< a piece of the reason; nullptr: asked
 };
 

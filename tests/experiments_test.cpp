@@ -303,10 +303,10 @@ std::size_t levels(const Request& request) {
 struct LimitRow {
     const char* name;
     std::size_t limit;    ///< of levels
-    OutcomeKind past;     ///< what stands there
+    OutcomeKind past;     ///< the outcome there
     std::size_t most;     ///< that is searched
     std::size_t largest;  ///< found
-    const char* said;     ///< of what stands one past it
+    const char* said;     ///< of the outcome one past it
 };
 class Limits : public testing::TestWithParam<LimitRow> {};
 TEST_P(Limits, AreFoundToTheLevel) {
@@ -368,12 +368,12 @@ TEST(Limits, OfWritingAreMeasuredByWhatIsWritten) {
             });
         },
         options);
-    std::vector<std::string> told;
+    std::vector<std::string> lines;
     for (const LimitFound& f : found)
-        told.push_back(std::string(f.shape) + " " + std::string(name_of(f.operation)) + " " +
+        lines.push_back(std::string(f.shape) + " " + std::string(name_of(f.operation)) + " " +
                        std::to_string(f.largest) + " " + f.past);
     // How long a number's text is, is its writer's own affair: there is no such limit of encoding.
-    EXPECT_EQ(told,
+    EXPECT_EQ(lines,
               (std::vector<std::string>{"array-depth round-trip 100 silently altered",
                                         "array-depth encode 200 rejected", "number-length round-trip 10000 "}));
 }

@@ -25,7 +25,7 @@ const std::vector<Case>& corpus() {
 }
 
 struct Found {
-    std::map<std::string, std::size_t> causes;  // of findings that are amiss or permitted, with how many cases
+    std::map<std::string, std::size_t> causes;  // of findings that are faults or permitted, with how many cases
     std::map<std::string, std::set<std::string>> answers;  // question: answers
     std::set<std::string> first_cases;
     std::size_t incidents = 0;

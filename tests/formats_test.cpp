@@ -98,11 +98,11 @@ TEST_P(Formats, ExplainJustWhatTheirDigestsTellApart) {
                 options.layer = layer;
                 const Comparison comparison = format().compare(*before, reading.trace, options);
                 const auto at = static_cast<std::size_t>(layer);
-                const bool told = !comparison.differences.empty() || !comparison.observed.empty();
+                const bool reported = !comparison.differences.empty() || !comparison.observed.empty();
                 if (a[at] == b[at]) {
                     EXPECT_TRUE(comparison.differences.empty()) << name_of(layer);
                 } else {
-                    EXPECT_TRUE(told) << name_of(layer);
+                    EXPECT_TRUE(reported) << name_of(layer);
                     ++differing;
                 }
                 for (const Difference& d : comparison.differences) EXPECT_TRUE(known.contains(d.cause)) << d.cause;
@@ -137,7 +137,7 @@ TEST_P(Formats, ReadInPiecesAsTheyReadTheWhole) {
 TEST_P(Formats, AskQuestionsThatTheyKnow) {
     std::set<std::string> questions;
     for (const Question& question : format().constants().questions) {
-        EXPECT_TRUE(questions.insert(question.id).second) << question.id << " stands twice";
+        EXPECT_TRUE(questions.insert(question.id).second) << question.id << " occurs twice";
         EXPECT_FALSE(question.clause.empty() || question.about.empty()) << question.id;
         EXPECT_GE(question.answers.size(), 2U) << question.id;
         EXPECT_GE(question.refusal_from, question.raised_from) << question.id;
@@ -172,7 +172,7 @@ TEST_P(Formats, CutNothingButPiecesOfTheDocument) {
 TEST_P(Formats, HoldTheirRequirementsTogether) {
     std::set<std::string> ids;
     for (const Requirement& r : format().coverage()->requirements()) {
-        EXPECT_TRUE(ids.insert(r.id).second) << r.id << " stands twice";
+        EXPECT_TRUE(ids.insert(r.id).second) << r.id << " occurs twice";
         EXPECT_TRUE(r.accepts || r.rejects || r.opens) << r.id << " has no side";
     }
     for (const Case& c : cases_of(format())) {

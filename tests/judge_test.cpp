@@ -164,7 +164,7 @@ constexpr const char* bell_sign = "str u8:f09f9494";
 INSTANTIATE_TEST_SUITE_P(
     Rows, Encoded,
     testing::Values(
-        // A double: any text that reads back to it will do; whether its digits are the fewest is told.
+        // A double: any text that reads back to it will do; whether its digits are the fewest is reported.
         EncodedRow{"all_digits", two_to_63, "9223372036854775808", "conforms digits-written=more-digits"},
         EncodedRow{"fewest_digits", two_to_63, "9.223372036854776e+18", "conforms digits-written=shortest"},
         EncodedRow{"zeros_are_no_digits", "binary64 4059000000000000", "100.0", "conforms digits-written=shortest"},

@@ -1,4 +1,4 @@
-// The reference position: the first byte after which no continuation is a document. What stands before it is
+// The reference position: the first byte after which no continuation is a document. The text before it is
 // completed to one here, and with that byte nothing completes it, by thousands of ends put together from the words
 // of the grammar.
 #include <gtest/gtest.h>

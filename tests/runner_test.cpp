@@ -1,4 +1,4 @@
-// The runner against adapters that misbehave: every death is told apart and blamed on the right request.
+// The runner against adapters that misbehave: every death is classified and booked on the right request.
 #include <gtest/gtest.h>
 
 #include <fmt/format.h>

@@ -372,10 +372,10 @@ INSTANTIATE_TEST_SUITE_P(
     [](const auto& info) { return info.param.name; });
 
 TEST(XmlLayers, NamesToldAsQualifiedOnlyAreResolved) {
-    const auto told = Trace::parse("elem u8:703a61 - -\nattr u8:786d6c6e733a70 - - u8:75 -\nend\n");
-    ASSERT_TRUE(told.has_value());
+    const auto reported = Trace::parse("elem u8:703a61 - -\nattr u8:786d6c6e733a70 - - u8:75 -\nend\n");
+    ASSERT_TRUE(reported.has_value());
     const auto value = static_cast<std::size_t>(Layer::value);
-    EXPECT_EQ(xml::format().digests(*told)[value], xml::format().digests(document("<p:a xmlns:p='u'/>"))[value]);
+    EXPECT_EQ(xml::format().digests(*reported)[value], xml::format().digests(document("<p:a xmlns:p='u'/>"))[value]);
 }
 
 TEST(XmlLayers, WhatAnAdapterLacksIsLeftOutOfTheComparison) {
@@ -464,29 +464,29 @@ TEST(XmlShown, IsCutWhereItIsTooLong) {
 }
 
 TEST(XmlRequirements, AreExercisedOnTheSideThatADocumentIsOn) {
-    const auto told = [](const std::string& text, const Fetch& fetch = {}) {
+    const auto reported = [](const std::string& text, const Fetch& fetch = {}) {
         std::set<std::string> out;
         for (const Exercised& e : xml::format().coverage()->exercised(text, fetch))
             out.insert(xml::format().coverage()->requirements()[e.requirement].clause + " " +
                        std::string(name_of(e.side)));
         return out;
     };
-    EXPECT_TRUE(told("<a><!--x--></a>").contains("XML 1.0, production 15 accept"));
-    EXPECT_TRUE(told("<a><!--x--y--></a>").contains("XML 1.0, production 15 reject"));
-    EXPECT_TRUE(told("<a></b>").contains("XML 1.0, WFC Element Type Match reject"));
-    EXPECT_TRUE(told("<p:a/>").contains("Namespaces 1.0, 5, NSC Prefix Declared reject"));
-    EXPECT_TRUE(told("<?xml version='1.7'?><a/>").contains("XML 1.0, production 26 open"));
+    EXPECT_TRUE(reported("<a><!--x--></a>").contains("XML 1.0, production 15 accept"));
+    EXPECT_TRUE(reported("<a><!--x--y--></a>").contains("XML 1.0, production 15 reject"));
+    EXPECT_TRUE(reported("<a></b>").contains("XML 1.0, WFC Element Type Match reject"));
+    EXPECT_TRUE(reported("<p:a/>").contains("Namespaces 1.0, 5, NSC Prefix Declared reject"));
+    EXPECT_TRUE(reported("<?xml version='1.7'?><a/>").contains("XML 1.0, production 26 open"));
     const auto file = [](const char* bytes) {
         return [bytes](std::string_view, std::string_view) -> std::optional<ExternalEntity> {
             return ExternalEntity{bytes, ""};
         };
     };
     const std::string outside = "<!DOCTYPE a SYSTEM 's'><a/>";
-    EXPECT_TRUE(told(outside, file("<![INCLUDE[]]>")).contains("XML 1.0, production 62 accept"));
-    EXPECT_TRUE(told(outside, file("<![INCLUDE[")).contains("XML 1.0, production 62 reject"));
-    EXPECT_TRUE(told(outside, file("<?xml version='1.0'?>")).contains("XML 1.0, production 77 reject"));
-    EXPECT_FALSE(told(outside).contains("XML 1.0, production 62 accept"));
-    EXPECT_TRUE(told("<!DOCTYPE a [<!ENTITY e SYSTEM 's'>]><a>&e;</a>", file("<b>"))
+    EXPECT_TRUE(reported(outside, file("<![INCLUDE[]]>")).contains("XML 1.0, production 62 accept"));
+    EXPECT_TRUE(reported(outside, file("<![INCLUDE[")).contains("XML 1.0, production 62 reject"));
+    EXPECT_TRUE(reported(outside, file("<?xml version='1.0'?>")).contains("XML 1.0, production 77 reject"));
+    EXPECT_FALSE(reported(outside).contains("XML 1.0, production 62 accept"));
+    EXPECT_TRUE(reported("<!DOCTYPE a [<!ENTITY e SYSTEM 's'>]><a>&e;</a>", file("<b>"))
                     .contains("XML 1.0, production 78 reject"));
 }
 

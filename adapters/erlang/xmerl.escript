@@ -35,9 +35,9 @@ body(0) -> <<>>;
 body(Length) -> {ok, Bytes} = file:read(standard_io, Length), Bytes.
 
 decode(Document, Show) ->
-    Told = fun(Event, _, Lines) -> event(Event, Lines) end,
+    Report = fun(Event, _, Lines) -> event(Event, Lines) end,
     %% It opens what a document names outside itself, where there is such a file; this version has no option against it.
-    Options = [{event_fun, Told}, {event_state, {text, 0, []}}],
+    Options = [{event_fun, Report}, {event_state, {text, 0, []}}],
     try xmerl_sax_parser:stream(Document, Options) of
         {ok, {_, _, Lines}, Rest} ->
             case outside_root(Rest) of

@@ -1,5 +1,5 @@
 // What an implementation can be asked to do. Operations are rows of a table: adding one is adding a row, and what
-// campaign, judge, limits, protocol check and display need to know of it stands in that row.
+// campaign, judge, limits, protocol check and display need to know of it is in that row.
 #pragma once
 
 #include <cstdint>

@@ -24,7 +24,7 @@ def external():
         value = REFUSED if read == (REFUSED,) else E("a", attributes, *read)
         both(name, ".ent", document, content, clause, why, value, E("a", attributes, R("e")))
 
-    entity("text", "struck", "4.4.3", "a file's text stands where it is referred to", "struck")
+    entity("text", "struck", "4.4.3", "a file's text replaces the reference", "struck")
     entity("empty", "", "4.3.2", "a file of nothing is an entity")
     entity("markup", "<b>x</b>y", "4.3.2", "elements and text", E("b", (), "x"), "y")
     entity("mark", b"\xef\xbb\xbfx", "4.3.3", "a byte order mark is no part of the text", "x")
@@ -55,7 +55,7 @@ def external():
             ("control", "x\x01", "production 2", "no character of documents"),
             ("ill-formed-utf-8", b"x\xc3(", "4.3.3", "bytes that are no UTF-8"),
             ("declared-without-encoding", '<?xml version="1.0"?>x', "production 77", "a text declaration names the encoding"),
-            ("declared-standing-alone", '<?xml version="1.0" encoding="UTF-8" standalone="yes"?>x', "production 77", "a text declaration says nothing of standing alone"),
+            ("declared-standalone", '<?xml version="1.0" encoding="UTF-8" standalone="yes"?>x', "production 77", "a text declaration has no standalone declaration"),
             ("declared-late", ' <?xml encoding="UTF-8"?>x', "production 17", "only at the very start"),
             ("declared-twice", '<?xml encoding="UTF-8"?><?xml encoding="UTF-8"?>x', "production 17", "only once"),
             ("recursive", "x&e;", "WFC No Recursion", "a file that refers to itself"),
@@ -83,7 +83,7 @@ def external():
            E("a", [("b", "x y")]), E("a", [("b", " x  y ")]), body='<a b=" x  y "/>')
     subset("entity-of-subset", '<!ENTITY e "x">', "4.1", "an entity declared in a file", E("a", (), "x"), E("a", (), R("e")), body="<a>&e;</a>")
     subset("entity-in-the-document-first", '<!ENTITY e "outside">', "4.2", "the internal subset comes first", E("a", (), "in"), E("a", (), "in"), body="<a>&e;</a>", internal='<!ENTITY e "in">')
-    subset("entity-standing-alone", '<!ENTITY e "x">', "WFC Entity Declared", "standing alone says that no file declares what is used", REFUSED, REFUSED, body="<a>&e;</a>",
+    subset("entity-standalone", '<!ENTITY e "x">', "WFC Entity Declared", "standalone says that no file declares what is used", REFUSED, REFUSED, body="<a>&e;</a>",
            declaration='<?xml version="1.0" standalone="yes"?>')
     subset("entity-in-value", '<!ENTITY e "x">', "4.4.5", "in a value", E("a", [("b", "1x2")]), NOT_ASKED, body='<a b="1&e;2"/>')
     subset("nothing", "", "production 30", "a subset of nothing", E("a"), E("a"))
@@ -142,7 +142,7 @@ def external():
     parameter("parameter-default", default, "4.4.8", "declarations by a file", given, E("a"))
     parameter("declared-after", "<!---->", "5.1", "what is declared after a file that was not read is not heeded", E("a", [("b", "c", "default")], "x"), E("a", (), R("e")),
               after=declared + default, body="<a>&e;</a>")
-    parameter("declared-after-standing-alone", "<!---->", "5.1", "but where the document stands alone", E("a", [("b", "c", "default")], "x"), E("a", [("b", "c", "default")], "x"),
+    parameter("declared-after-standalone", "<!---->", "5.1", "except in a standalone document", E("a", [("b", "c", "default")], "x"), E("a", [("b", "c", "default")], "x"),
               after=declared + default, body="<a>&e;</a>", declaration='<?xml version="1.0" standalone="yes"?>')
     parameter("parameter-section", "<![INCLUDE[" + default + "]]>", "production 61", "sections stand in external parameter entities too", given, E("a"))
     parameter("parameter-in-declaration", '<!ENTITY % t "CDATA"><!ATTLIST a b %t; "c">', "WFC PEs in Internal Subset", "and so do references inside declarations", given, E("a"))

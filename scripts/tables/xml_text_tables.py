@@ -212,7 +212,7 @@ def markup():
 # --- the declaration and what may stand before the root ---
 
 def prolog():
-    s = Sheet("prolog-generated", "The XML declaration in every order and spelling, and what stands round the root (XML 1.0, 2.8).")
+    s = Sheet("prolog-generated", "The XML declaration in every order and spelling, and what surrounds the root (XML 1.0, 2.8).")
     ok = trace(E("a"))
     for name, declaration in (
             ("version", "<?xml version='1.0'?>"), ("double-quotes", '<?xml version="1.0"?>'), ("encoding", "<?xml version='1.0' encoding='UTF-8'?>"),
@@ -239,7 +239,7 @@ def prolog():
             ("reference-in-version", "<?xml version='1.&#48;'?>"), ("comment-inside", "<?xml version='1.0' <!--x--> ?>")):
         s.reject("declaration-" + name, declaration + "<a/>", "production 23", "no declaration: " + name.replace("-", " "))
     for name, before in (("space", " "), ("line", "\n"), ("comment", "<!--x-->"), ("instruction", "<?p?>"), ("text", "x"), ("carriage-return", "\r")):
-        s.reject("declaration-after-" + name, before + "<?xml version='1.0'?><a/>", "production 22", "nothing stands before a declaration")
+        s.reject("declaration-after-" + name, before + "<?xml version='1.0'?><a/>", "production 22", "nothing precedes a declaration")
     for name, space in (("space", " "), ("tab", "\t"), ("line-feed", "\n"), ("carriage-return", "\r"), ("all", " \t\r\n")):
         s.accept("space-before-" + name, space + "<a/>", "production 27", "white space before the root", ok)
         s.accept("space-after-" + name, "<a/>" + space, "production 27", "white space after the root", ok)

@@ -112,9 +112,9 @@ def entities():
         s.reject("broken-" + name, doc(subset, body), clause, name.replace("-", " "))
     s.reject("broken-reference-before-root", "<!DOCTYPE a [<!ENTITY e '<a/>'>]>&e;", "production 1", "the root does not come out of an entity")
     s.reject("broken-reference-after-root", "<!DOCTYPE a [<!ENTITY e '<!--x-->'>]><a/>&e;", "production 27", "no reference after the root")
-    s.reject("broken-standalone-undeclared", "<?xml version='1.0' standalone='yes'?><!DOCTYPE a SYSTEM 'x'><a>&e;</a>", "WFC Entity Declared", "the document stands alone")
+    s.reject("broken-standalone-undeclared", "<?xml version='1.0' standalone='yes'?><!DOCTYPE a SYSTEM 'x'><a>&e;</a>", "WFC Entity Declared", "the document is standalone")
     s.reject("broken-standalone-declared-by-parameter", "<?xml version='1.0' standalone='yes'?><!DOCTYPE a [<!ENTITY % p \"<!ENTITY e 'x'>\">%p;]><a>&e;</a>", "WFC Entity Declared",
-             "the document stands alone, and the declaration is not in it")
+             "the document is standalone, and the declaration is not in it")
     for name, document, value in (("by-external-subset", "<!DOCTYPE a SYSTEM 'no-such.dtd'><a>x&e;y</a>", trace(T("a"), E("a", (), "x", R("e"), "y"))),
                                   ("by-parameter", "<!DOCTYPE a [<!ENTITY % p '<!--x-->'>%p;]><a>&e;</a>", trace(T("a"), E("a", (), R("e")))),
                                   ("after-undeclared-parameter", "<!DOCTYPE a [%p;<!ENTITY e 'x'>]><a>&e;</a>", trace(T("a"), E("a", (), R("e"))))):
@@ -233,7 +233,7 @@ def attributes():
     s.open("heeded-not-after-unread", "<!DOCTYPE a [<!ENTITY % p SYSTEM 'no-such.ent'>%p;<!ATTLIST a b CDATA 'x'>]><a/>", "external-entities", "5.1",
            "declarations after an entity that was not read must not be heeded", trace(T("a"), E("a")))
     s.open("heeded-when-alone", "<?xml version='1.0' standalone='yes'?><!DOCTYPE a [<!ENTITY % p SYSTEM 'no-such.ent'>%p;<!ATTLIST a b CDATA 'x'>]><a/>", "external-entities", "5.1",
-           "unless the document stands alone", trace(T("a"), E("a", [("b", "x", "default")])))
+           "unless the document is standalone", trace(T("a"), E("a", [("b", "x", "default")])))
     return s
 
 
@@ -260,7 +260,7 @@ def encodings():
     s.accept("mark-and-declaration", bom + b"<?xml version='1.0' encoding='UTF-8'?>" + body.encode(), "4.3.3", "a mark and a declaration agree", ok)
     s.accept("mark-inside", "<a>\ufeff</a>", "production 2", "inside it is a character", text("\ufeff"))
     s.reject("mark-twice", bom + bom + b"<a/>", "production 1", "one mark, not two")
-    s.reject("mark-after-declaration", b"<?xml version='1.0'?>" + bom + b"<a/>", "production 22", "a mark stands first")
+    s.reject("mark-after-declaration", b"<?xml version='1.0'?>" + bom + b"<a/>", "production 22", "a byte order mark comes first")
     s.reject("mark-alone", bom, "production 1", "a mark is no document")
     s.reject("mark-cut", bom[:2] + b"<a/>", "4.3.3", "two bytes of three")
     s.reject("mark-and-latin-1", bom + b"<?xml version='1.0' encoding='ISO-8859-1'?><a/>", "4.3.3", "the mark says UTF-8, the declaration does not")
@@ -502,8 +502,8 @@ def values():
     none("xml-bound-otherwise", "the prefix xml is bound", trace(E("a", [("xmlns:xml", u)])))
     none("xmlns-declared", "xmlns is no prefix to declare", trace(E("a", [("xmlns:xmlns", u)])))
     none("two-roots", "a document has one root", trace(E("a"), E("b")))
-    none("text-before-root", "text stands in the root", ["text u8:78"] + trace(E("a")))
-    none("text-after-root", "text stands in the root", trace(E("a")) + ["text u8:78"])
+    none("text-before-root", "text is in the root", ["text u8:78"] + trace(E("a")))
+    none("text-after-root", "text is in the root", trace(E("a")) + ["text u8:78"])
     none("no-root", "a document has a root", ["comment u8:78"])
     for name, element in (("astral", "\U00010384"), ("new-letter", "\u0132")):
         s.add("name-fifth-edition-" + name, trace(E(element)), "open", "2.3", "a name of the fifth edition only", question="fifth-edition-names")

@@ -79,7 +79,7 @@ std::vector<Question> make_questions() {
         extension("literal-case", "True, NULL and other spellings of the literals"),
         extension("other-space", "white space other than the four characters"),
         extension("missing-commas", "values without a comma between them"),
-        extension("extra-commas", "commas where no value stands"),
+        extension("extra-commas", "commas where no value is"),
         extension("text-after-end", "anything after the document's end"),
         extension("unknown-escape", "a backslash before a character that needs none"),
     };

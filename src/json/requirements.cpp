@@ -210,14 +210,14 @@ constexpr std::array rows{
 }  // namespace
 
 std::span<const Requirement> all_requirements() {
-    static const auto told = [] {
+    static const auto all = [] {
         std::vector<Requirement> out;
         for (const Row& row : rows)
             out.push_back({row.id, std::string("RFC 8259, ") + row.clause, row.wording,
                            row.accept != nullptr || row.of_encoders, row.reject != nullptr, row.open != nullptr});
         return out;
     }();
-    return told;
+    return all;
 }
 
 std::vector<Exercised> exercised_by(std::string_view bytes, const std::vector<Occurrence>& occurrences) {

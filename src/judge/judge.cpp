@@ -159,10 +159,10 @@ class Judge {
         for (const Answer& a : expectation_.answers) {
             // An answer that the comparison read off the value is more specific than a listed answer with an equal
             // value.
-            const bool told = std::any_of(comparison.observed.begin(), comparison.observed.end(),
+            const bool reported = std::any_of(comparison.observed.begin(), comparison.observed.end(),
                                           [&](const Observed& o) { return o.question == a.question; });
             // Two answers with the same value cannot be distinguished: the first counts.
-            if (told || !a.trace || answered(a.question) || !same(*a.trace, got)) continue;
+            if (reported || !a.trace || answered(a.question) || !same(*a.trace, got)) continue;
             listed = true;
             answer(a.question, a.name);
         }

@@ -192,7 +192,7 @@ std::string same_value(Random& random) {
 }
 
 struct Family {
-    LiteralFamily told;
+    LiteralFamily description;
     std::string (*make)(Random&);
 };
 constexpr std::array<Family, 11> families{{
@@ -212,19 +212,19 @@ constexpr std::array<Family, 11> families{{
 }  // namespace
 
 std::span<const LiteralFamily> literal_families() {
-    static const auto told = [] {
+    static const auto described = [] {
         std::vector<LiteralFamily> out;
-        for (const Family& family : families) out.push_back(family.told);
+        for (const Family& family : families) out.push_back(family.description);
         return out;
     }();
-    return told;
+    return described;
 }
 
 Literal literal(std::uint64_t seed, std::uint64_t index) {
     const Family& family = families[index % families.size()];
     Random mixed(seed);
     Random random(mixed.next() ^ (index * 0xD1342543DE82EF95));
-    return {family.make(random), family.told.name};
+    return {family.make(random), family.description.name};
 }
 
 std::string halfway_above(std::uint64_t bits) {

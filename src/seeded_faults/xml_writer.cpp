@@ -114,7 +114,7 @@ class Preparation {
         if (roots == 0) throw XmlRefused("a document has a root");
         if (roots > 1) refuse("one-root", "a document has one root");
         for (XmlNode& n : nodes) {
-            if (n.kind == Kind::text || n.kind == Kind::cdata) refuse("text-inside", "text stands inside the root");
+            if (n.kind == Kind::text || n.kind == Kind::cdata) refuse("text-inside", "text is inside the root");
             node(n, {{"", ""}, {"xml", xml_uri}});
         }
     }
@@ -166,7 +166,7 @@ class Preparation {
         for (std::size_t i = 0; i < n.attributes.size(); ++i)
             for (std::size_t j = 0; j < i; ++j)
                 if (n.attributes[i].name == n.attributes[j].name)
-                    refuse("attribute-once", "an attribute stands once");
+                    refuse("attribute-once", "an attribute occurs once");
         Scope added;
         declare(n.name, n.uri, true, outer, own, added);
         for (XmlAttribute& a : n.attributes)

@@ -29,9 +29,9 @@ constexpr std::array rows{
     Row{"production 5", "what a name is made of", "*", false, "fifth-edition-names"},
     Row{"production 7", "a name token", "NMTOKEN (1|", false, none},
     Row{"production 9", "an entity's value", "<!ENTITY", true, none},
-    Row{"production 10", "an attribute's value stands in quotes", "=' =\"", true, none},
-    Row{"production 11", "a system identifier stands in quotes", "SYSTEM", true, none},
-    Row{"production 12", "a public identifier stands in quotes", "PUBLIC", true, none},
+    Row{"production 10", "an attribute's value is in quotes", "=' =\"", true, none},
+    Row{"production 11", "a system identifier is in quotes", "SYSTEM", true, none},
+    Row{"production 12", "a public identifier is in quotes", "PUBLIC", true, none},
     Row{"production 13", "which characters a public identifier has", "PUBLIC", true, none},
     Row{"production 14", "character data has no ]]>", "]]", true, none},
     Row{"production 15", "a comment has no --", "<!--", true, none},
@@ -88,7 +88,7 @@ constexpr std::array rows{
     Row{"WFC PE Between Declarations", "a parameter entity between declarations holds whole ones", "%p;", true,
         none},
     Row{"WFC Element Type Match", "an end tag has the start tag's name", "</", true, none},
-    Row{"WFC Unique Att Spec", "an attribute stands once in a tag", "=", true, none},
+    Row{"WFC Unique Att Spec", "an attribute occurs once in a tag", "=", true, none},
     Row{"WFC No External Entity References", "no external entity in a value", none, true, none},
     Row{"WFC No < in Attribute Values", "no < in a value, by an entity neither", "&lt;", true, none},
     Row{"WFC Legal Character", "a reference names a character of documents", "&#", true, none},
@@ -162,7 +162,7 @@ bool breaks(const Rejection& rejection, std::string_view standard, const Row& ro
 }  // namespace
 
 std::span<const Requirement> all_requirements() {
-    static const auto told = [] {
+    static const auto every = [] {
         std::vector<Requirement> out;
         for (const auto& [standard, all, outside] : standards)
             for (const Row& row : all) {
@@ -172,7 +172,7 @@ std::span<const Requirement> all_requirements() {
             }
         return out;
     }();
-    return told;
+    return every;
 }
 
 std::vector<Exercised> exercised_by(std::string_view document, const Fetch& fetch) {

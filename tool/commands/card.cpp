@@ -77,7 +77,7 @@ void print_one(const Card& card, const std::vector<LimitFound>& limits, const St
         {{"engine"}, {text::printable_excerpt(s.engine, 40)}},
         {{"reach"}, {fmt::format("{} ({})", name_of(s.implementation.reach), operations_of(s))}}};
     if (!s.cannot_represent.empty())
-        about.push_back({{"cannot-represent"}, {fmt::format("{}", fmt::join(s.cannot_represent, " "))}});
+        about.push_back({{"cannot represent"}, {fmt::format("{}", fmt::join(s.cannot_represent, " "))}});
     if (!s.settings.empty()) about.push_back({{"settings"}, {settings_of(s)}});
     fmt::print("{}\n", table(about, style, "  "));
     std::vector<std::vector<Cell>> aspects{
@@ -130,9 +130,9 @@ void print_differences(const std::vector<Card>& cards, const std::vector<LimitFo
         std::vector<Cell> row{{what}};
         std::set<std::string> different;
         for (const Card& card : cards) {
-            std::string told = of(card);
-            row.push_back({text::printable_excerpt(told, width - 1)});
-            different.insert(std::move(told));
+            std::string shown = of(card);
+            row.push_back({text::printable_excerpt(shown, width - 1)});
+            different.insert(std::move(shown));
         }
         if (different.size() == 1) {
             ++same;
@@ -140,7 +140,7 @@ void print_differences(const std::vector<Card>& cards, const std::vector<LimitFo
             rows.push_back(std::move(row));
         }
     };
-    add("cannot-represent",
+    add("cannot represent",
         [](const Card& c) { return fmt::format("{}", fmt::join(c.subject->cannot_represent, " ")); });
     add("settings", [](const Card& c) { return settings_of(*c.subject); });
     for (const std::string& aspect : aspects)

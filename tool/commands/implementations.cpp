@@ -18,7 +18,7 @@ int list_implementations(const Common& common) {
                                          {"ENGINE", Cell::Paint::bold},
                                          {"REACH", Cell::Paint::bold},
                                          {"DOES", Cell::Paint::bold},
-                                         {"LACKS", Cell::Paint::bold}}};
+                                         {"CANNOT REPRESENT", Cell::Paint::bold}}};
     if (!workspace.value().found.empty()) {
         const auto subjects = subjects_of(workspace.value(), all, timing_lock);
         if (!subjects.ok()) return report(subjects.problem());
@@ -43,7 +43,7 @@ int list_implementations(const Common& common) {
     const Style style = Style::of_stdout(common.no_colour);
     fmt::print("{}", table(rows, style));
     if (workspace.value().missing.empty()) return exit_success;
-    fmt::print("\n{}\n", style.bold("not here"));
+    fmt::print("\n{}\n", style.bold("not installed"));
     std::vector<std::vector<Cell>> missing;
     for (const Missing& m : workspace.value().missing)
         missing.push_back({{m.name}, {m.cannot_represent + " is missing"}, {m.needs, Cell::Paint::faint}});

@@ -81,7 +81,7 @@ void Summary::chunk(const ChunkReport& report) {
     }
     for (const Disagreement& d : report.disagreements) {
         const std::string why = d.question.empty() ? d.cause : "question " + d.question;
-        Group& group = disagreements_[fmt::format("{:8} {}", name_of(d.layer), why)];
+        Group& group = disagreements_[fmt::format("{:14} {}", name_of(d.layer), why)];
         if (group.cases.empty()) group.example = d.case_name;
         group.cases.insert(d.case_name);
         for (std::size_t i = 1; i < d.groups.size(); ++i)
