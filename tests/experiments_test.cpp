@@ -371,7 +371,7 @@ TEST(Limits, OfWritingAreMeasuredByWhatIsWritten) {
     std::vector<std::string> lines;
     for (const LimitFound& f : found)
         lines.push_back(std::string(f.shape) + " " + std::string(name_of(f.operation)) + " " +
-                       std::to_string(f.largest) + " " + f.past);
+                        std::to_string(f.largest) + " " + f.past);
     // How long a number's text is, is its writer's own affair: there is no such limit of encoding.
     EXPECT_EQ(lines,
               (std::vector<std::string>{"array-depth round-trip 100 silently altered",

@@ -375,7 +375,8 @@ TEST(XmlLayers, NamesToldAsQualifiedOnlyAreResolved) {
     const auto reported = Trace::parse("elem u8:703a61 - -\nattr u8:786d6c6e733a70 - - u8:75 -\nend\n");
     ASSERT_TRUE(reported.has_value());
     const auto value = static_cast<std::size_t>(Layer::value);
-    EXPECT_EQ(xml::format().digests(*reported)[value], xml::format().digests(document("<p:a xmlns:p='u'/>"))[value]);
+    EXPECT_EQ(xml::format().digests(*reported)[value],
+              xml::format().digests(document("<p:a xmlns:p='u'/>"))[value]);
 }
 
 TEST(XmlLayers, WhatAnAdapterLacksIsLeftOutOfTheComparison) {

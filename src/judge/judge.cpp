@@ -160,7 +160,7 @@ class Judge {
             // An answer that the comparison read off the value is more specific than a listed answer with an equal
             // value.
             const bool reported = std::any_of(comparison.observed.begin(), comparison.observed.end(),
-                                          [&](const Observed& o) { return o.question == a.question; });
+                                              [&](const Observed& o) { return o.question == a.question; });
             // Two answers with the same value cannot be distinguished: the first counts.
             if (reported || !a.trace || answered(a.question) || !same(*a.trace, got)) continue;
             listed = true;

@@ -378,8 +378,7 @@ std::vector<Fault> make_faults() {
          [](Hooks& h) { h.write_double = [](double d) { return printed("%.16g", d); }; }},
         {"minus-zero-written-as-zero", "a negative zero is written as 0", "negative-zero:lost",
          [](Hooks& h) { h.write_double = [](double d) { return d == 0 ? "0" : printed("%.17g", d); }; }},
-        {"fraction-not-written", "a double is written without its fraction",
-         "number/truncated-to-integer",
+        {"fraction-not-written", "a double is written without its fraction", "number/truncated-to-integer",
          [](Hooks& h) {
              h.write_double = [](double d) {
                  return std::fabs(d) > 3 && std::fabs(d) < 1e6 ? printed("%.0f", std::trunc(d))
