@@ -209,7 +209,7 @@ def markup():
     return s
 
 
-# --- the declaration and what may stand before the root ---
+# --- the declaration and what may occur before the root ---
 
 def prolog():
     s = Sheet("prolog-generated", "The XML declaration in every order and spelling, and what surrounds the root (XML 1.0, 2.8).")

@@ -44,7 +44,7 @@ std::vector<Question> make_questions() {
                    {"refused", keeps("kept"), "replaced", "question-mark", "dropped", "left-escaped"},
                    "how an escaped lone surrogate is read"),
         open_point("nul-character", "RFC 8259, 9", {"refused", keeps("kept")},
-                   "whether U+0000 may stand in a string"),
+                   "whether U+0000 may occur in a string"),
         open_point("number-range", "RFC 8259, 6",
                    {"refused", keeps("exact"), keeps("rounded"), "infinity", "largest"},
                    "how a number beyond int32 or binary64 is read"),

@@ -118,7 +118,7 @@ constexpr std::array name_rows{
 
 constexpr std::array outside_rows{
     Row{"production 30", "the external subset", "<!ATTLIST", false, none},
-    Row{"production 31", "what may stand in the external subset", "<!-- <?p", true, none},
+    Row{"production 31", "what may occur in the external subset", "<!-- <?p", true, none},
     Row{"production 61", "a conditional section is included or ignored", "<![%draft;[", true, none},
     Row{"production 62", "an included section", "INCLUDE", true, none},
     Row{"production 63", "an ignored section", "IGNORE", true, none},

@@ -89,7 +89,7 @@ void print_one(const Card& card, const std::vector<LimitFound>& limits, const St
     fmt::print("{}\n", table(aspects, style, "  "));
     std::vector<std::vector<Cell>> answers{{{"QUESTION", Cell::Paint::bold},
                                             {"ANSWERED (CASES)", Cell::Paint::bold},
-                                            {"WHAT IS ASKED", Cell::Paint::bold},
+                                            {"DESCRIPTION", Cell::Paint::bold},
                                             {"LEFT OPEN BY", Cell::Paint::bold}}};
     for (const auto& [key, given] : card.answers) {
         const Question* question = question_of(key);
@@ -102,7 +102,7 @@ void print_one(const Card& card, const std::vector<LimitFound>& limits, const St
     fmt::print("{}", table(answers, style, "  "));
     if (limits.empty()) return;
     std::vector<std::vector<Cell>> rows{
-        {{"LIMIT", Cell::Paint::bold}, {"DOES", Cell::Paint::bold}, {"UP TO", Cell::Paint::bold}}};
+        {{"LIMIT", Cell::Paint::bold}, {"OPERATION", Cell::Paint::bold}, {"UP TO", Cell::Paint::bold}}};
     for (const LimitFound& found : limits)
         rows.push_back({{std::string(found.shape)}, {std::string(name_of(found.operation))}, {shown_limit(found)}});
     fmt::print("\n{}", table(rows, style, "  "));

@@ -17,7 +17,7 @@ int list_implementations(const Common& common) {
                                          {"VERSION", Cell::Paint::bold},
                                          {"ENGINE", Cell::Paint::bold},
                                          {"REACH", Cell::Paint::bold},
-                                         {"DOES", Cell::Paint::bold},
+                                         {"OPERATIONS", Cell::Paint::bold},
                                          {"CANNOT REPRESENT", Cell::Paint::bold}}};
     if (!workspace.value().found.empty()) {
         const auto subjects = subjects_of(workspace.value(), all, timing_lock);

@@ -86,7 +86,7 @@ int limits(const Common& common, const LimitsOptions& options) {
         progress.clear();
         std::vector<std::vector<Cell>> rows{{{"IMPLEMENTATION", Cell::Paint::bold},
                                              {"SHAPE", Cell::Paint::bold},
-                                             {"DOES", Cell::Paint::bold},
+                                             {"OPERATION", Cell::Paint::bold},
                                              {"UP TO", Cell::Paint::bold},
                                              {"ONE PAST IT", Cell::Paint::bold},
                                              {"", Cell::Paint::bold}}};

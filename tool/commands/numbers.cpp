@@ -33,11 +33,11 @@ void print_survey(const std::vector<NumberSurvey>& surveys, const Style& style) 
                                          {"KEPT", Cell::Paint::bold},
                                          {"ROUNDED", Cell::Paint::bold},
                                          {"INFINITY", Cell::Paint::bold},
-                                         {"REFUSED", Cell::Paint::bold},
-                                         {"OFF", Cell::Paint::bold},
-                                         {"OTHERWISE", Cell::Paint::bold},
+                                         {"REJECTED", Cell::Paint::bold},
+                                         {"OFF BY ULPS", Cell::Paint::bold},
+                                         {"OTHER", Cell::Paint::bold},
                                          {"WORST", Cell::Paint::bold},
-                                         {"HELD", Cell::Paint::bold},
+                                         {"REPRESENTED AS", Cell::Paint::bold},
                                          {"HOW", Cell::Paint::bold}}};
     for (const NumberSurvey& s : surveys) {
         const std::size_t off = count_of(s, {"off by ulps"});
