@@ -64,6 +64,8 @@ class SubsetReader {
     bool names_in_parentheses(bool tokens);
     bool entity();
     bool entity_value(std::string& out);
+    /// Leaves each replacement text that is read to its end; at the closing quote, passes it and says true.
+    bool value_ends(char quote, std::size_t bottom);
     bool notation();
     bool external_id(Entity* out, bool public_alone);
     bool system_literal(std::string* out);

@@ -142,18 +142,18 @@ Entity* SubsetReader::general_entity(std::string_view name, std::size_t referenc
     return nullptr;
 }
 
+bool SubsetReader::value_ends(char quote, std::size_t bottom) {
+    while (c_.depth() > bottom && c_.at_end()) c_.finish();
+    if (c_.depth() != bottom || c_.peek() != quote) return false;
+    c_.move(1);
+    return true;
+}
+
 bool SubsetReader::attribute_value(char quote, std::string& out) {
     const std::size_t bottom = c_.depth();
     while (true) {
-        if (c_.depth() > bottom && c_.at_end()) {
-            c_.finish();
-            continue;
-        }
+        if (value_ends(quote, bottom)) return true;
         const char c = c_.peek();
-        if (c == quote && c_.depth() == bottom) {
-            c_.move(1);
-            return true;
-        }
         if (c == '<')
             return c_.fail_at(c_.at(), "'<' is not allowed in an attribute value", "WFC No < in Attribute Values");
         if (c == '&') {
@@ -249,15 +249,8 @@ bool SubsetReader::entity_value(std::string& out) {
     c_.move(1);
     const std::size_t bottom = c_.depth();
     while (true) {
-        if (c_.depth() > bottom && c_.at_end()) {
-            c_.finish();
-            continue;
-        }
+        if (value_ends(quote, bottom)) return true;
         const char c = c_.peek();
-        if (c == quote && c_.depth() == bottom) {
-            c_.move(1);
-            return true;
-        }
         const std::size_t begin = c_.at();
         if (c == '%') {
             if (c_.in_document())
