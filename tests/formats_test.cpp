@@ -361,8 +361,8 @@ TEST(CutHelpers, OrderByWhatIsSaved) {
     EXPECT_EQ(cuts[2].begin, 0U) << "of equals the one proposed first";
 }
 
-// --- groups, whoever speaks first ---
-TEST(Camps, DoNotDependOnWhoSpeaksFirst) {
+// --- groups do not depend on the order of the participants ---
+TEST(Groups, DoNotDependOnTheOrderOfParticipants) {
     const Format& format = *find_format("json");
     const Case c = case_of_document("test", "x", format, "[1.50]");
     std::vector<Participant> participants;

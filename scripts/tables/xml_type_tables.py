@@ -118,7 +118,7 @@ def entities():
     for name, document, value in (("by-external-subset", "<!DOCTYPE a SYSTEM 'no-such.dtd'><a>x&e;y</a>", trace(T("a"), E("a", (), "x", R("e"), "y"))),
                                   ("by-parameter", "<!DOCTYPE a [<!ENTITY % p '<!--x-->'>%p;]><a>&e;</a>", trace(T("a"), E("a", (), R("e")))),
                                   ("after-undeclared-parameter", "<!DOCTYPE a [%p;<!ENTITY e 'x'>]><a>&e;</a>", trace(T("a"), E("a", (), R("e"))))):
-        s.open("undeclared-" + name, document, "undeclared-entity", "WFC Entity Declared", "its declaration may occur where nobody looked: no fatal error", value)
+        s.open("undeclared-" + name, document, "undeclared-entity", "WFC Entity Declared", "its declaration may be in a file that was not read: no fatal error", value)
     for name, document, value in (("general", "<!DOCTYPE a [<!ENTITY e SYSTEM 'no-such.xml'>]><a>x&e;y</a>", trace(T("a"), E("a", (), "x", R("e"), "y"))),
                                   ("public", "<!DOCTYPE a [<!ENTITY e PUBLIC '-//x//y' 'no-such.xml'>]><a>&e;</a>", trace(T("a"), E("a", (), R("e")))),
                                   ("nested", "<!DOCTYPE a [<!ENTITY e '<b>&f;</b>'><!ENTITY f SYSTEM 'no-such.xml'>]><a>&e;</a>", trace(T("a"), E("a", (), E("b", (), R("f"))))),
