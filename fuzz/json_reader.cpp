@@ -10,11 +10,11 @@
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     const std::string_view bytes(reinterpret_cast<const char*>(data), size);
     const auto document = nachklang::json::Document::read(bytes);
-    const auto naive = oracle::recognise(bytes, {}, 500);
-    if (naive.too_deep) return 0;
-    if (document.accepted() != naive.value.has_value()) std::abort();
-    if (!document.accepted() && document.rejection()->position.offset != naive.error_offset) std::abort();
-    if (document.accepted() && document.trace().text() != oracle::print_trace(*naive.value)) std::abort();
+    const auto second = oracle::recognise(bytes, {}, 500);
+    if (second.too_deep) return 0;
+    if (document.accepted() != second.value.has_value()) std::abort();
+    if (!document.accepted() && document.rejection()->position.offset != second.error_offset) std::abort();
+    if (document.accepted() && document.trace().text() != oracle::print_trace(*second.value)) std::abort();
     nachklang::json::VerdictReader reader;
     reader.feed(bytes.substr(0, size / 2));
     reader.feed(bytes.substr(size / 2));

@@ -20,13 +20,14 @@ using nachklang::json::VerdictReader;
 /// Empty where both agree; otherwise what differs.
 std::string disagreement(const std::string& text) {
     const Document document = Document::read(text);
-    const oracle::Recognised naive = oracle::recognise(text);
-    if (document.accepted() != naive.value.has_value())
+    const oracle::Recognised second = oracle::recognise(text);
+    if (document.accepted() != second.value.has_value())
         return document.accepted() ? "only the reader accepts" : "only the recogniser accepts";
-    if (!document.accepted() && document.rejection()->position.offset != naive.error_offset)
+    if (!document.accepted() && document.rejection()->position.offset != second.error_offset)
         return "offset " + std::to_string(document.rejection()->position.offset) + " or " +
-               std::to_string(naive.error_offset);
-    if (document.accepted() && document.trace().text() != oracle::print_trace(*naive.value)) return "another value";
+               std::to_string(second.error_offset);
+    if (document.accepted() && document.trace().text() != oracle::print_trace(*second.value))
+        return "another value";
     return "";
 }
 

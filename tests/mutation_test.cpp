@@ -27,10 +27,10 @@ std::vector<std::string> small_documents(const char* format) {
 /// Empty where the reader and the recogniser agree on verdict, value and offset.
 std::string disagreement(const std::string& text) {
     const json::Document document = json::Document::read(text);
-    const oracle::Recognised naive = oracle::recognise(text);
-    if (document.accepted() != naive.value.has_value()) return "verdict";
-    if (!document.accepted()) return document.rejection()->position.offset == naive.error_offset ? "" : "offset";
-    return document.trace().text() == oracle::print_trace(*naive.value) ? "" : "value";
+    const oracle::Recognised second = oracle::recognise(text);
+    if (document.accepted() != second.value.has_value()) return "verdict";
+    if (!document.accepted()) return document.rejection()->position.offset == second.error_offset ? "" : "offset";
+    return document.trace().text() == oracle::print_trace(*second.value) ? "" : "value";
 }
 
 class Mutations {

@@ -1,4 +1,4 @@
-// The second opinion: a naive recogniser of JSON that shares no code with the reference reader.
+// The second opinion: a plain recogniser of JSON that shares no code with the reference reader.
 //
 // It is written in the opposite style: the text is decoded to a list of characters first; the grammar is a set of
 // functions that try to match and back out, as in a parsing expression grammar; and the place of the error is the

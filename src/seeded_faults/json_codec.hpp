@@ -1,4 +1,4 @@
-// The codec with seeded faults: a plain decoder and encoder on the naive recogniser, with switches for realistic
+// The codec with seeded faults: a plain decoder and encoder on the second recogniser, with switches for realistic
 // mistakes.
 //
 // A fault is a row over a few hooks; adding one is adding a row. With no fault on, nothing is to be found.

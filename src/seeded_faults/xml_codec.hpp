@@ -1,4 +1,4 @@
-// The codec with seeded faults for XML: a plain decoder and writer on the naive recogniser, with switches for
+// The codec with seeded faults for XML: a plain decoder and writer on the second recogniser, with switches for
 // realistic mistakes.
 //
 // A fault is a row: a check that is left out, a sound thing that is refused, a step that is skipped, a node that is

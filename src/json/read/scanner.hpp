@@ -71,10 +71,10 @@ class Scanner {
 
     /// Over whole tokens, as far as the piece goes on long enough after them.
     std::size_t vector_scan(std::string_view piece, std::size_t at) {
-        if (piece.size() - at <= swift::slack) return at;
-        swift::Progress<Sink> progress{sink_, nesting_, state_, base_ + at};
-        const char* const limit = piece.data() + piece.size() - swift::slack;
-        const char* const stopped = swift::scan(instructions_, piece.data() + at, limit, progress);
+        if (piece.size() - at <= vector_scan::slack) return at;
+        vector_scan::Progress<Sink> progress{sink_, nesting_, state_, base_ + at};
+        const char* const limit = piece.data() + piece.size() - vector_scan::slack;
+        const char* const stopped = vector_scan::scan(instructions_, piece.data() + at, limit, progress);
         state_ = progress.state;
         return static_cast<std::size_t>(stopped - piece.data());
     }

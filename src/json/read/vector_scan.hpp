@@ -12,7 +12,7 @@
 #define NACHKLANG_VECTORS 1
 #endif
 
-namespace nachklang::json::swift {
+namespace nachklang::json::vector_scan {
 
 /// Bytes that must follow the last place where a token may begin: a block, the longest escape, a block again.
 inline constexpr std::size_t slack = 128;
@@ -169,4 +169,4 @@ const char* scan(Instructions instructions, const char* p, const char* limit, Pr
     return p;
 }
 
-}  // namespace nachklang::json::swift
+}  // namespace nachklang::json::vector_scan
