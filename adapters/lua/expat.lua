@@ -93,7 +93,8 @@ local function decode(document, wanted, mode)
     fine, message, line, column, offset = parser:parse()
   end
   if not fine then
-    error({ message = message, line = line, column = column, offset = offset and offset - 1 })
+    -- Positions of LuaExpat count from 1; an offset of 0 means that Expat has none (an empty document).
+    error({ message = message, line = line, column = column, offset = offset and offset > 0 and offset - 1 or nil })
   end
   parser:close()
   if not wanted then
