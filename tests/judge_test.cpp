@@ -38,14 +38,16 @@ INSTANTIATE_TEST_SUITE_P(
         DecodeRow{"wrong", "[1]", A, "[\nint 2\n]", "altered fidelity number/wrong-value"},
         DecodeRow{"refused", "[1]", R, "no", "too-strict required verdict/refused"},
         DecodeRow{"right_refusal", "[1", R, "no", "conforms"},
-        DecodeRow{"non_text", "{\"a\" 1}", A, "null", "too-lenient advised verdict/accepted-non-text"},
+        DecodeRow{"non_text", "{\"a\" 1}", A, "null", "unexplained verdict/accepted-non-text"},
+        DecodeRow{"adapter_fault", "[1]", OutcomeKind::adapter_fault, "KeyError", "adapter-fault outcome/adapter-fault"},
+        DecodeRow{"broken_reply", "[1", OutcomeKind::broken_reply, "garbage", "adapter-fault outcome/broken-reply"},
         DecodeRow{"extension", "[1,]", A, "[\nint 1\n]",
                   "too-lenient permitted verdict/accepted-extension trailing-comma=accepted"},
         DecodeRow{"extension_refused", "[1,]", R, "no", "conforms trailing-comma=refused"},
         DecodeRow{"bytes_replaced", "\"\xFF\"", A, "str u8:efbfbd",
-                  "too-lenient advised verdict/accepted-ill-formed-utf8 ill-formed-utf8=replaced"},
+                  "too-lenient permitted verdict/accepted-ill-formed-utf8 ill-formed-utf8=replaced"},
         DecodeRow{"bytes_kept", "\"\xFF\"", A, "str u8:ff",
-                  "too-lenient advised verdict/accepted-ill-formed-utf8 ill-formed-utf8=kept"},
+                  "too-lenient permitted verdict/accepted-ill-formed-utf8 ill-formed-utf8=kept"},
         DecodeRow{"range_refused", "18446744073709551616", R, "too big", "open number-range=refused"},
         DecodeRow{"infinity", "1e400", A, "binary64 7ff0000000000000", "open number-range=infinity"},
         DecodeRow{"half_refused", R"("\ud83d")", R, "no", "open lone-surrogate=refused"},
@@ -60,8 +62,7 @@ INSTANTIATE_TEST_SUITE_P(
         DecodeRow{"depth_altered", deep, A, "[\n]", "altered fidelity element/lost depth=accepted"},
         DecodeRow{"accepted_and_not_shown", "[1]", A, "", "conforms"},
         DecodeRow{"open_accepted_and_not_shown", R"({"a":1,"a":2})", A, "", "conforms"},
-        DecodeRow{"no_document_accepted_and_not_shown", "[1", A, "",
-                  "too-lenient advised verdict/accepted-non-text"},
+        DecodeRow{"no_document_accepted_and_not_shown", "[1", A, "", "unexplained verdict/accepted-non-text"},
         DecodeRow{"out_of_memory", "[1]", OutcomeKind::out_of_memory, "2 GiB", "failed outcome/out-of-memory"},
         DecodeRow{"timed_out", deep, OutcomeKind::timed_out, "5 s", "failed outcome/timed-out"},
         DecodeRow{"names_of_other_kinds", R"({"5":1})", A, "{\nkey int 5\nint 1\n}",
@@ -98,7 +99,7 @@ INSTANTIATE_TEST_SUITE_P(
     Rows, Details,
     testing::Values(
         DetailRow{"conforms", "json", "[1]", A, "[\nint 1\n]", "RFC 8259, 9", ""},
-        DetailRow{"no_document", "json", "[1", A, "[\nint 1\n]", "RFC 8259, 5",
+        DetailRow{"no_document", "json", "[1", A, "[\nint 1\n]", "",
                   "accepted a text that is not a document"},
         DetailRow{"extension", "json", "[1,]", A, "[\nint 1\n]", "RFC 8259, 3", "accepted: trailing-comma"},
         DetailRow{"refused", "json", "[1]", R, "so\x1Bmething", "RFC 8259, 9", "refused: so\\u001bmething"},
@@ -114,6 +115,29 @@ INSTANTIATE_TEST_SUITE_P(
         DetailRow{"unread_encoding", "xml", "<?xml version='1.0' encoding='x-tower'?><a/>", R, "no", "",
                   "not judged: the reference reader cannot read the encoding X-TOWER"}),
     [](const auto& info) { return info.param.name; });
+
+struct ReportRow {
+    const char *name, *document, *finding;
+};
+class Reports : public testing::TestWithParam<ReportRow> {};
+TEST_P(Reports, SatisfyRulesThatAskForAReportAndNoOthers) {
+    Outcome accepted = outcome(A, "elem u8:703a61 u8:61 u8:\nend");
+    accepted.reported = "the prefix is not bound\n";
+    EXPECT_EQ(in_words(judged(document_case(GetParam().document, "xml"), accepted)), GetParam().finding);
+}
+INSTANTIATE_TEST_SUITE_P(
+    Rows, Reports,
+    testing::Values(ReportRow{"namespaces", "<p:a/>", "conforms"},
+                    ReportRow{"fatal_error", "<p:a>", "too-lenient required verdict/accepted-ill-formed"}),
+    [](const auto& info) { return info.param.name; });
+
+TEST(AdapterFaults, FailOnlyTheRunOfTheirOwnAdapter) {
+    Subject own, shipped;
+    shipped.implementation.set = "cheap";
+    const Case c = document_case("[1]");
+    EXPECT_TRUE(judged(c, outcome(OutcomeKind::adapter_fault, "KeyError"), own).failing());
+    EXPECT_FALSE(judged(c, outcome(OutcomeKind::adapter_fault, "KeyError"), shipped).failing());
+}
 
 TEST(Readings, OfOneDocumentAreMadeOnce) {
     ReadingCache cache;
@@ -318,7 +342,7 @@ TEST(TextInput, IsNotJudgedByBytes) {
     }
     EXPECT_EQ(in_words(judged(document_case("<a>", "xml"), outcome(R, "no"), subject)), "conforms");
     EXPECT_EQ(in_words(judged(document_case("[1", "json"), outcome(A, "[\nint 1\n]"), subject)),
-              "too-lenient advised verdict/accepted-non-text");
+              "unexplained verdict/accepted-non-text");
 }
 
 // A round trip of a library without namespaces writes again what it read, undeclared prefixes and all.

@@ -29,6 +29,14 @@ def misbehave(document, request_id):
         reply(b"accepted", b"null\n", request_id + 7)
     elif way == "bad-trace" and marked:
         reply(b"accepted", b"ding\n", request_id)
+    elif way == "admits" and marked:
+        reply(b"adapter-fault", b"KeyError: 'bell'", request_id)
+    elif way == "over-reports" and marked:
+        replies.write(b"accepted 5 id=%d reported=6\nnull\n" % request_id)
+        replies.flush()
+    elif way == "reports" and marked:
+        replies.write(b"accepted 20 id=%d reported=15\nprefix unbound\nnull\n" % request_id)
+        replies.flush()
     elif way == "crash" and marked:
         os.kill(os.getpid(), signal.SIGSEGV)
     elif way == "leave" and marked:

@@ -78,8 +78,20 @@ INSTANTIATE_TEST_SUITE_P(
         DeathRow{"lies_long", "lies-long", OutcomeKind::broken_reply, "a reply announced 50 bytes and 5 arrived"},
         DeathRow{"lies_short", "lies-short", OutcomeKind::broken_reply, "output without a request"},
         DeathRow{"wrong_id", "wrong-id", OutcomeKind::broken_reply, "the reply to request 0 says id=7"},
+        DeathRow{"admits", "admits", OutcomeKind::adapter_fault, "KeyError: 'bell'"},
+        DeathRow{"over_reports", "over-reports", OutcomeKind::broken_reply,
+                 "reported= is more than the reply's LENGTH: "},
         DeathRow{"bad_trace", "bad-trace", OutcomeKind::broken_reply, "line 1 of the trace: 'ding' is not a word"}),
     [](const auto& info) { return info.param.name; });
+
+TEST(Runner, SeparatesWhatALibraryReportedFromTheTrace) {
+    const Chunk chunk = run("reports", five);
+    for (const Outcome& outcome : chunk.outcomes) EXPECT_EQ(name_of(outcome.kind), "accepted") << outcome.body;
+    EXPECT_EQ(chunk.outcomes[2].reported, "prefix unbound\n");
+    ASSERT_TRUE(chunk.outcomes[2].trace);
+    EXPECT_EQ(chunk.outcomes[2].trace->text(), "null\n");
+    EXPECT_EQ(chunk.outcomes[1].reported, "");
+}
 
 TEST(Runner, KeepsTheEndOfALongLogAndNeverBlocksOnIt) {
     const Chunk chunk = run("talks", five);
@@ -210,8 +222,13 @@ class Bells final : public adapter::Codec {
     }
     adapter::Reply decode(std::string_view, std::string_view mode, std::string_view document,
                           adapter::TraceOut& out) override {
-        if (document == "throw") throw std::runtime_error("rope torn");
-        if (document == "memory") throw std::bad_alloc();
+        if (document == "own") throw std::runtime_error("the adapter's own");
+        adapter::library<std::invalid_argument>([&] {
+            if (document == "throw") throw std::runtime_error("rope torn");
+            if (document == "refuse") throw std::invalid_argument("no bell");
+            if (document == "memory") throw std::bad_alloc();
+            if (document == "odd") throw 5;
+        });
         if (mode == "strict") return adapter::Reply::rejected("too strict").at_offset(3).at_line(1);
         out.string(document);
         return adapter::Reply::accepted();
@@ -221,11 +238,19 @@ class Bells final : public adapter::Codec {
 TEST(InProcess, GoesThroughTheSameInterface) {
     Bells bells;
     const auto executor = make_in_process_executor(bells, "plain");
-    const Chunk chunk = executor->run(requests({"ding", "throw", "memory"}));
+    const std::vector<std::string> documents{"ding", "throw", "refuse", "memory", "odd", "own"};
+    const Chunk chunk = executor->run(requests(documents));
     EXPECT_EQ(chunk.outcomes[0].trace->text(), "str u8:64696e67\n");
-    EXPECT_EQ(name_of(chunk.outcomes[1].kind), "threw");
-    EXPECT_EQ(chunk.outcomes[1].body, "rope torn");
-    EXPECT_EQ(name_of(chunk.outcomes[2].kind), "exhausted");
+    const std::vector<std::pair<std::string, std::string>> wanted{
+        {"threw", "rope torn"},
+        {"rejected", "no bell"},
+        {"exhausted", "no memory"},
+        {"threw", "an exception of an unknown type"},
+        {"adapter-fault", "the adapter's own"}};
+    for (std::size_t i = 0; i < wanted.size(); ++i) {
+        EXPECT_EQ(name_of(chunk.outcomes[i + 1].kind), wanted[i].first) << documents[i + 1];
+        EXPECT_EQ(chunk.outcomes[i + 1].body, wanted[i].second) << documents[i + 1];
+    }
     const Outcome strict = make_in_process_executor(bells, "strict")->run(requests({"x"})).outcomes.at(0);
     EXPECT_EQ(strict.offset, 3U);
     EXPECT_EQ(handshake(bells, "strict").cannot_represent, CannotRepresent{"order"});

@@ -92,18 +92,22 @@ class BoostJson final : public nachklang::adapter::Codec {
         });
     }
     Reply round_trip(std::string_view, std::string_view, std::string_view document) override {
-        return parse(document, [](const json::value& value) { return Reply::accepted(json::serialize(value)); });
+        return parse(document, [](const json::value& value) { return Reply::accepted(written(value)); });
     }
     Reply encode(std::string_view, std::string_view, std::string_view trace) override {
-        return Reply::accepted(json::serialize(nachklang::adapter::build(trace, Builder{})));
+        return Reply::accepted(written(nachklang::adapter::build(trace, Builder{})));
     }
 
   private:
+    static std::string written(const json::value& value) {
+        return nachklang::adapter::library([&] { return json::serialize(value); });
+    }
     template <class Then>
     static Reply parse(std::string_view document, Then then) {
         json::parser parser;
         json::error_code error;
-        const std::size_t consumed = parser.write_some(document.data(), document.size(), error);
+        const std::size_t consumed = nachklang::adapter::library(
+            [&] { return parser.write_some(document.data(), document.size(), error); });
         if (!error && consumed < document.size()) error = json::error::extra_data;
         if (error) return Reply::rejected(error.message()).at_offset(consumed);
         return then(parser.release());

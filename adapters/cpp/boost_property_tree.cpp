@@ -94,7 +94,7 @@ class PropertyTree final : public nachklang::adapter::Codec {
     Reply round_trip(std::string_view, std::string_view mode, std::string_view bytes) override {
         return with_tree(mode, bytes, [](const pt::ptree& tree) {
             std::ostringstream out;
-            pt::write_xml(out, tree);
+            nachklang::adapter::library<pt::xml_parser_error>([&] { pt::write_xml(out, tree); });
             return Reply::accepted(out.str());
         });
     }
@@ -103,11 +103,7 @@ class PropertyTree final : public nachklang::adapter::Codec {
         Builder builder(tree);
         nachklang::adapter::build_markup(trace, builder, false);
         std::ostringstream out;
-        try {
-            pt::write_xml(out, tree);
-        } catch (const pt::xml_parser_error& error) {
-            return Reply::rejected(error.message());
-        }
+        nachklang::adapter::library<pt::xml_parser_error>([&] { pt::write_xml(out, tree); });
         return Reply::accepted(out.str());
     }
 
@@ -116,12 +112,15 @@ class PropertyTree final : public nachklang::adapter::Codec {
     static Reply with_tree(std::string_view mode, std::string_view bytes, Use use) {
         std::istringstream in{std::string(bytes)};
         pt::ptree tree;
-        try {
-            pt::read_xml(in, tree, mode == "texts-apart" ? pt::xml_parser::no_concat_text : 0);
-            return use(tree);
-        } catch (const pt::xml_parser_error& error) {
-            return Reply::rejected(error.message()).at_line(error.line());
-        }
+        std::optional<Reply> refused;
+        nachklang::adapter::library([&] {
+            try {
+                pt::read_xml(in, tree, mode == "texts-apart" ? pt::xml_parser::no_concat_text : 0);
+            } catch (const pt::xml_parser_error& error) {
+                refused = Reply::rejected(error.message()).at_line(error.line());
+            }
+        });
+        return refused ? *refused : use(tree);
     }
 };
 

@@ -100,7 +100,7 @@ class CJson final : public Codec {
   private:
     static Reply dump(const cJSON* root) {
         const std::unique_ptr<char, decltype(&cJSON_free)> text(cJSON_PrintUnformatted(root), &cJSON_free);
-        return text ? Reply::accepted(text.get()) : Reply::rejected("cJSON_PrintUnformatted gave nothing");
+        return text ? Reply::accepted(text.get()) : Reply::rejected("cJSON_PrintUnformatted returned NULL");
     }
     template <class Then>
     static Reply parse(std::string_view mode, std::string_view document, Then then) {
@@ -111,7 +111,7 @@ class CJson final : public Codec {
         const Held root(
             cJSON_ParseWithLengthOpts(text.c_str(), text.size() + (whole ? 1 : 0), &end, whole ? 1 : 0));
         if (root) return then(root.get());
-        Reply reply = Reply::rejected("cJSON_ParseWithLengthOpts gave nothing");
+        Reply reply = Reply::rejected("cJSON_ParseWithLengthOpts returned NULL");
         if (end != nullptr) reply.at_offset(static_cast<std::uint64_t>(end - text.c_str()));
         return reply;
     }

@@ -7,6 +7,24 @@ namespace {
 
 using namespace nachklang::adapter;
 
+/// Strings and names are CESU-8 here: their UTF-16 units are what the library holds. Bytes that are not CESU-8 are
+/// printed as they are.
+template <class PutUnits, class PutBytes>
+void put_text(std::string_view text, PutUnits put_units, PutBytes put_bytes) {
+    std::u16string units;
+    for (std::size_t at = 0; at < text.size();) {
+        const auto byte = [&](std::size_t i) { return static_cast<unsigned char>(text[at + i]); };
+        const bool two = (byte(0) & 0xE0) == 0xC0 && at + 1 < text.size(),
+                   three = (byte(0) & 0xF0) == 0xE0 && at + 2 < text.size();
+        if (byte(0) >= 0x80 && !two && !three) return put_bytes(text);
+        const int unit = three ? (byte(0) & 0xF) << 12 | (byte(1) & 0x3F) << 6 | (byte(2) & 0x3F)
+                               : (two ? (byte(0) & 0x1F) << 6 | (byte(1) & 0x3F) : byte(0));
+        units += static_cast<char16_t>(unit);
+        at += three ? 3 : (two ? 2 : 1);
+    }
+    put_units(std::u16string_view(units));
+}
+
 struct Cursor {
     duk_context* context;
     bool is_object;
@@ -23,7 +41,7 @@ struct Cursor {
             }
             duk_size_t length = 0;
             const char* name = duk_get_lstring(context, -2, &length);
-            out->key({name, length});
+            put_text({name, length}, [&](auto units) { out->key_utf16(units); }, [&](auto bytes) { out->key(bytes); });
             duk_remove(context, -2);
             return 0;
         }
@@ -59,20 +77,7 @@ std::optional<Cursor> visit(duk_context* context, TraceOut& out) {
     } else {
         duk_size_t length = 0;
         const char* text = duk_get_lstring(context, -1, &length);
-        // Strings are CESU-8 here: its UTF-16 units are what it holds.
-        std::u16string units;
-        for (std::size_t at = 0; at < length;) {
-            const auto byte = [&](std::size_t i) { return static_cast<unsigned char>(text[at + i]); };
-            const bool two = (byte(0) & 0xE0) == 0xC0 && at + 1 < length,
-                       three = (byte(0) & 0xF0) == 0xE0 && at + 2 < length;
-            if (byte(0) >= 0x80 && !two && !three)
-                return out.string({text, length}), duk_pop(context), std::nullopt;
-            const int unit = three ? (byte(0) & 0xF) << 12 | (byte(1) & 0x3F) << 6 | (byte(2) & 0x3F)
-                                   : (two ? (byte(0) & 0x1F) << 6 | (byte(1) & 0x3F) : byte(0));
-            units += static_cast<char16_t>(unit);
-            at += three ? 3 : (two ? 2 : 1);
-        }
-        out.string_utf16(units);
+        put_text({text, length}, [&](auto units) { out.string_utf16(units); }, [&](auto bytes) { out.string(bytes); });
     }
     duk_pop(context);
     return std::nullopt;

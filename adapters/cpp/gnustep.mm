@@ -1,7 +1,7 @@
 // NSJSONSerialization of GNUstep's Foundation.
 #include <nachklang/adapter.hpp>
 
-#import <Foundation/Foundation.h>
+#import "gnustep_calls.h"
 
 namespace {
 
@@ -71,40 +71,29 @@ class Gnustep final : public Codec {
     }
     Reply round_trip(std::string_view, std::string_view, std::string_view document) override {
         return parse(document, [](id root) {
-            NSError* error = nil;
-            NSData* text = [NSJSONSerialization dataWithJSONObject:root options:0 error:&error];
-            if (text == nil) return Reply::rejected("dataWithJSONObject gave nothing");
+            NSString* message = nil;
+            BOOL threw = NO;
+            NSData* text = nachklang_encoded(root, &message, &threw);
+            if (text == nil) return failed(message, threw);
             return Reply::accepted({static_cast<const char*>([text bytes]), [text length]});
         });
     }
 
   private:
+    static Reply failed(NSString* message, BOOL threw) {
+        const std::string text = message == nil ? "" : [message UTF8String];
+        return threw ? Reply::threw(text) : Reply::rejected(text);
+    }
     template <class Then>
     static Reply parse(std::string_view document, Then then) {
         NSAutoreleasePool* pool = [NSAutoreleasePool new];
         NSData* data = [NSData dataWithBytes:document.data() length:document.size()];
-        std::string message;
-        bool threw = false;
-        const id root = object_of(data, message, threw);
-        Reply reply = root != nil ? then(root) : (threw ? Reply::threw(message) : Reply::rejected(message));
+        NSString* message = nil;
+        BOOL threw = NO;
+        const id root = nachklang_decoded(data, &message, &threw);
+        Reply reply = root != nil ? then(root) : failed(message, threw);
         [pool drain];
         return reply;
-    }
-    // @catch and C++ values do not share a function: GCC loses what was assigned inside @try.
-    static id object_of(NSData* data, std::string& message, bool& threw) {
-        NSError* error = nil;
-        @try {
-            id root = [NSJSONSerialization JSONObjectWithData:data
-                                                      options:NSJSONReadingAllowFragments
-                                                        error:&error];
-            if (root == nil)
-                message = error == nil ? "no object, and no error" : [[error localizedDescription] UTF8String];
-            return root;
-        } @catch (NSException* exception) {
-            message = [[exception description] UTF8String];
-            threw = true;
-        }
-        return nil;
     }
 };
 

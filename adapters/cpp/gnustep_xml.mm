@@ -2,7 +2,7 @@
 // asked for.
 #include <nachklang/adapter.hpp>
 
-#import <Foundation/Foundation.h>
+#import "gnustep_calls.h"
 
 using nachklang::adapter::Reply;
 using nachklang::adapter::TraceOut;
@@ -114,45 +114,26 @@ class GnustepXml final : public nachklang::adapter::Codec {
         [parser setDelegate:teller];
         [parser setShouldProcessNamespaces:events.expanded];
         [parser setShouldReportNamespacePrefixes:events.expanded];
-        std::string message;
+        NSString* message = nil;
+        BOOL threw = NO;
         Reply reply = Reply::accepted();
-        switch (parse(parser, events.expanded, message)) {
-            case Ended::well:
-                // It may return YES in the middle of a document: then that is all its user has.
-                events.flush();
-                for (; events.open > 0; --events.open) out.element_end();
-                break;
-            case Ended::refused:
-                reply = Reply::rejected(message)
-                            .at_line(static_cast<std::uint64_t>([parser lineNumber]))
-                            .at_column(static_cast<std::uint64_t>([parser columnNumber]));
-                break;
-            case Ended::threw:
-                reply = Reply::threw(message);
-                break;
+        if (nachklang_parsed(parser, &message, &threw)) {
+            // An undeclared prefix sets parserError, and YES is returned all the same.
+            if (message != nil) reply.and_reported(bytes_of(message));
+            // It may return YES in the middle of a document: then that is all its user has.
+            events.flush();
+            for (; events.open > 0; --events.open) out.element_end();
+        } else if (threw) {
+            reply = Reply::threw(bytes_of(message));
+        } else {
+            reply = Reply::rejected(bytes_of(message))
+                        .at_line(static_cast<std::uint64_t>([parser lineNumber]))
+                        .at_column(static_cast<std::uint64_t>([parser columnNumber]));
         }
         [parser release];
         [teller release];
         [pool drain];
         return reply;
-    }
-
-  private:
-    enum class Ended : std::uint8_t { well, refused, threw };
-    // @catch and C++ values do not share a function: GCC loses what was assigned inside @try.
-    static Ended parse(NSXMLParser* parser, bool expanded, std::string& message) {
-        @try {
-            // An undeclared prefix is reported as an error, and YES is returned all the same: who asks for namespaces
-            // takes it for one.
-            const BOOL parsed = [parser parse];
-            NSError* error = [parser parserError];
-            if (parsed && (error == nil || !expanded)) return Ended::well;
-            message = error == nil ? "no document, and no error" : [[error localizedDescription] UTF8String];
-            return Ended::refused;
-        } @catch (NSException* exception) {
-            message = [[exception description] UTF8String];
-        }
-        return Ended::threw;
     }
 };
 

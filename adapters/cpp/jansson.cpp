@@ -119,7 +119,7 @@ class Jansson final : public Codec {
     static Reply dump(json_t* root) {
         const std::unique_ptr<char, decltype(&std::free)> text(json_dumps(root, JSON_ENCODE_ANY | JSON_COMPACT),
                                                                &std::free);
-        return text ? Reply::accepted(text.get()) : Reply::rejected("json_dumps gave nothing");
+        return text ? Reply::accepted(text.get()) : Reply::rejected("json_dumps returned null");
     }
     template <class Then>
     static Reply parse(std::string_view mode, std::string_view document, Then then) {

@@ -96,10 +96,10 @@ class JsonCpp final : public Codec {
     Reply round_trip(std::string_view, std::string_view mode, std::string_view document) override {
         Json::Value root;
         if (auto refused = parse(mode, document, root)) return *refused;
-        return Reply::accepted(Json::writeString(compact(), root));
+        return Reply::accepted(written(root));
     }
     Reply encode(std::string_view, std::string_view, std::string_view trace) override {
-        return Reply::accepted(Json::writeString(compact(), build(trace, Builder{})));
+        return Reply::accepted(written(build(trace, Builder{})));
     }
 
   private:
@@ -108,18 +108,18 @@ class JsonCpp final : public Codec {
         out["indentation"] = "";
         return out;
     }
+    static std::string written(const Json::Value& root) {
+        return library<Json::Exception>([&] { return Json::writeString(compact(), root); });
+    }
     static std::optional<Reply> parse(std::string_view mode, std::string_view document, Json::Value& root) {
         Json::CharReaderBuilder builder;
         if (mode == "strict") Json::CharReaderBuilder::strictMode(&builder.settings_);
-        builder["stackLimit"] = Json::UInt(1000);
         const std::unique_ptr<Json::CharReader> reader(builder.newCharReader());
         std::string errors;
-        try {
-            if (reader->parse(document.data(), document.data() + document.size(), &root, &errors))
-                return std::nullopt;
-        } catch (const Json::Exception& error) {
-            return Reply::rejected(error.what());
-        }
+        const bool done = library<Json::Exception>([&] {
+            return reader->parse(document.data(), document.data() + document.size(), &root, &errors);
+        });
+        if (done) return std::nullopt;
         return Reply::rejected(errors.empty() ? "no message" : errors);
     }
 };

@@ -22,6 +22,29 @@ std::string_view view(const xmlChar* text) {
 
 void quiet(void*, const char*, ...) {}
 
+std::string message_of(const xmlError* error) {
+    std::string out = error->message == nullptr ? "an error without a message" : error->message;
+    while (!out.empty() && out.back() == '\n') out.pop_back();
+    return out;
+}
+
+/// Errors that do not stop the parser, such as those against Namespaces 1.0: its user gets a document and these.
+void note(std::vector<std::string>& messages, const xmlError* error) {
+    if (error->level >= XML_ERR_ERROR) messages.push_back(message_of(error));
+}
+void note_of_reader(void* messages, xmlError* error) {
+    note(*static_cast<std::vector<std::string>*>(messages), error);
+}
+void note_of_parser(void* context, xmlError* error) {
+    note(*static_cast<std::vector<std::string>*>(static_cast<xmlParserCtxt*>(context)->_private), error);
+}
+
+Reply with_reports(Reply reply, const std::vector<std::string>& messages) {
+    if (reply.kind == "accepted")
+        for (const std::string& message : messages) reply.and_reported(message);
+    return reply;
+}
+
 constexpr int common = XML_PARSE_NONET | XML_PARSE_NOERROR | XML_PARSE_NOWARNING | XML_PARSE_HUGE;
 
 int options_of(std::string_view mode) {
@@ -34,8 +57,7 @@ int options_of(std::string_view mode) {
 
 Reply refused(const xmlError* error) {
     if (error == nullptr) return Reply::rejected("refused");
-    std::string message = error->message == nullptr ? "refused" : error->message;
-    while (!message.empty() && message.back() == '\n') message.pop_back();
+    const std::string message = message_of(error);
     Reply reply = error->code == XML_ERR_NO_MEMORY ? Reply::exhausted(message) : Reply::rejected(message);
     if (error->line > 0) reply.at_line(static_cast<std::uint64_t>(error->line));
     if (error->int2 > 0) reply.at_column(static_cast<std::uint64_t>(error->int2));
@@ -115,6 +137,8 @@ Reply pull(std::string_view document, TraceOut& out) {
     const std::unique_ptr<xmlTextReader, CloseReader> reader(xmlReaderForMemory(
         document.data(), static_cast<int>(document.size()), "document.xml", nullptr, common | XML_PARSE_NOENT));
     if (!reader) return Reply::rejected("no reader");
+    std::vector<std::string> messages;
+    xmlTextReaderSetStructuredErrorHandler(reader.get(), note_of_reader, &messages);
     int status = 0;
     while ((status = xmlTextReaderRead(reader.get())) == 1) {
         if (!out.wanted()) continue;
@@ -152,7 +176,7 @@ Reply pull(std::string_view document, TraceOut& out) {
                 break;
         }
     }
-    return status == 0 ? Reply::accepted() : refused(xmlGetLastError());
+    return status == 0 ? with_reports(Reply::accepted(), messages) : refused(xmlGetLastError());
 }
 
 const xmlChar* units(const std::string& bytes) {
@@ -281,7 +305,7 @@ class Libxml2 final : public nachklang::adapter::Codec {
                           {.name = "writer", .capabilities = {{"xml", {"encode"}}}},
                           {.name = "entities-kept", .settings = {{"entities", "kept"}, {"external", "none"}}},
                           {.name = "reader", .settings = {{"entities", "expanded"}}, .capabilities = decode_only},
-                          {.name = "repairing", .settings = {{"entities", "expanded"}}},
+                          {.name = "repairing", .settings = {{"entities", "expanded"}, {"purpose", "repairs"}}},
                           {.name = "canonical",
                            .settings = {{"entities", "expanded"}, {"external", "files"}, {"writes", "canonical"}},
                            .capabilities = {{"xml", {"round-trip"}}}}}};
@@ -313,7 +337,7 @@ class Libxml2 final : public nachklang::adapter::Codec {
         xmlChar* bytes = nullptr;
         int size = 0;
         xmlDocDumpMemory(document, &bytes, &size);
-        if (bytes == nullptr) return Reply::rejected("nothing was written");
+        if (bytes == nullptr) return Reply::rejected("xmlDocDumpMemory returned no text");
         Reply reply = Reply::accepted({reinterpret_cast<const char*>(bytes), static_cast<std::size_t>(size)});
         xmlFree(bytes);
         return reply;
@@ -329,11 +353,14 @@ class Libxml2 final : public nachklang::adapter::Codec {
     template <class Use>
     static Reply with_document(std::string_view mode, std::string_view document, Use use) {
         xmlParserCtxt* context = xmlNewParserCtxt();
+        std::vector<std::string> messages;
+        context->sax->serror = note_of_parser;
+        context->_private = &messages;
         xmlDoc* parsed = xmlCtxtReadMemory(context, document.data(), static_cast<int>(document.size()),
                                            "document.xml", nullptr, options_of(mode));
-        // A tree is given for what is well-formed without namespaces: the flag tells the rest.
+        // A tree is returned for what is well-formed without namespaces; the errors say the rest.
         const bool sound = parsed != nullptr && (mode == "repairing" || context->wellFormed != 0);
-        Reply reply = sound ? use(parsed) : refused(xmlCtxtGetLastError(context));
+        Reply reply = sound ? with_reports(use(parsed), messages) : refused(xmlCtxtGetLastError(context));
         if (parsed != nullptr) xmlFreeDoc(parsed);
         xmlFreeParserCtxt(context);
         return reply;

@@ -46,6 +46,29 @@ constexpr const char* walk_script = R"(
 })
 )";
 
+/// MuJS keeps strings as UTF-8 in which U+0000 is C0 80 and every surrogate has three bytes. Its scripts see
+/// characters: they are printed as UTF-16 units, so that a pair of surrogates is one character.
+std::u16string units_of(std::string_view text) {
+    std::u16string out;
+    for (std::size_t at = 0; at < text.size();) {
+        const auto byte = [&](std::size_t i) {
+            return at + i < text.size() ? static_cast<unsigned char>(text[at + i]) : 0U;
+        };
+        const unsigned first = byte(0);
+        const std::size_t length = first < 0xC0 ? 1 : first < 0xE0 ? 2 : first < 0xF0 ? 3 : 4;
+        unsigned c = length == 1 ? first : first & (0x7FU >> length);
+        for (std::size_t i = 1; i < length; ++i) c = c << 6 | (byte(i) & 0x3F);
+        if (c >= 0x10000) {
+            out += static_cast<char16_t>(0xD7C0 + (c >> 10));
+            out += static_cast<char16_t>(0xDC00 + (c & 0x3FF));
+        } else {
+            out += static_cast<char16_t>(c);
+        }
+        at += length;
+    }
+    return out;
+}
+
 TraceOut& out_of(js_State* state) {
     return *static_cast<TraceOut*>(js_getcontext(state));
 }
@@ -58,8 +81,8 @@ class MuJs final : public Codec {
             js_setglobal(state_, name);
         };
         function("line", [](js_State* s) { out_of(s).line(js_tostring(s, 1)), js_pushundefined(s); });
-        function("key", [](js_State* s) { out_of(s).key(js_tostring(s, 1)), js_pushundefined(s); });
-        function("string", [](js_State* s) { out_of(s).string(js_tostring(s, 1)), js_pushundefined(s); });
+        function("key", [](js_State* s) { out_of(s).key_utf16(units_of(js_tostring(s, 1))), js_pushundefined(s); });
+        function("string", [](js_State* s) { out_of(s).string_utf16(units_of(js_tostring(s, 1))), js_pushundefined(s); });
         function("number", [](js_State* s) { out_of(s).binary64(js_tonumber(s, 1)), js_pushundefined(s); });
         js_ploadstring(state_, "walk", walk_script);
         js_pushundefined(state_);
@@ -83,7 +106,7 @@ class MuJs final : public Codec {
         js_getglobal(state_, "walk");
         js_pushundefined(state_);
         js_getglobal(state_, "held");
-        return js_pcall(state_, 1) == 0 ? popped(Reply::accepted()) : Reply::threw(message());
+        return js_pcall(state_, 1) == 0 ? popped(Reply::accepted()) : Reply::adapter_fault(message());
     }
     Reply round_trip(std::string_view, std::string_view, std::string_view document) override {
         if (auto refused = parse(document)) return *refused;

@@ -74,13 +74,18 @@ std::optional<Cursor<Json>> visit(const Json& value, TraceOut& out) {
 
 template <class Json, class Then>
 Reply parse(std::string_view document, Then then) {
-    try {
-        return then(Json::parse(document));
-    } catch (const nlohmann::json::parse_error& error) {
-        return Reply::rejected(error.what()).at_offset(error.byte == 0 ? 0 : error.byte - 1);
-    } catch (const nlohmann::json::exception& error) {
-        return Reply::rejected(error.what());  // out_of_range: documented for numbers beyond a double
-    }
+    std::optional<std::uint64_t> offset;
+    // out_of_range is documented for numbers beyond a double.
+    const Json value = nachklang::adapter::library<nlohmann::json::out_of_range>([&]() -> Json {
+        try {
+            return Json::parse(document);
+        } catch (const nlohmann::json::parse_error& error) {
+            offset = error.byte == 0 ? 0 : error.byte - 1;
+            return Json(error.what());
+        }
+    });
+    if (offset) return Reply::rejected(value.template get<std::string>()).at_offset(*offset);
+    return then(value);
 }
 
 class Nlohmann final : public nachklang::adapter::Codec {
@@ -113,18 +118,15 @@ class Nlohmann final : public nachklang::adapter::Codec {
     }
     Reply encode(std::string_view, std::string_view mode, std::string_view trace) override {
         using nachklang::adapter::build;
-        try {
-            return Reply::accepted(mode == "ordered"
-                                       ? written(build(trace, Builder<nlohmann::ordered_json>{}), mode)
-                                       : written(build(trace, Builder<nlohmann::json>{}), mode));
-        } catch (const nlohmann::json::type_error& error) {  // documented for text that is no UTF-8
-            return Reply::rejected(error.what());
-        }
+        return Reply::accepted(mode == "ordered" ? written(build(trace, Builder<nlohmann::ordered_json>{}), mode)
+                                                 : written(build(trace, Builder<nlohmann::json>{}), mode));
     }
 
   private:
     static std::string written(const auto& value, std::string_view mode) {
-        return mode == "ascii-indented" ? value.dump(2, ' ', true) : value.dump();
+        // type_error is documented for text that is no UTF-8.
+        return nachklang::adapter::library<nlohmann::json::type_error>(
+            [&] { return mode == "ascii-indented" ? value.dump(2, ' ', true) : value.dump(); });
     }
 };
 

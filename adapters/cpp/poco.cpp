@@ -82,7 +82,7 @@ class PocoJson final : public Codec {
     Reply round_trip(std::string_view, std::string_view, std::string_view document) override {
         return parse(document, [](const Var& root) {
             std::ostringstream text;
-            Poco::JSON::Stringifier::stringify(root, text);
+            library([&] { Poco::JSON::Stringifier::stringify(root, text); });
             return Reply::accepted(text.str());
         });
     }
@@ -90,14 +90,17 @@ class PocoJson final : public Codec {
   private:
     template <class Then>
     static Reply parse(std::string_view document, Then then) {
-        Var root;
-        try {
-            Poco::JSON::Parser parser;
-            root = parser.parse(std::string(document));
-        } catch (const Poco::Exception& error) {
-            return Reply::rejected(error.displayText());
-        }
-        return then(root);
+        std::optional<std::string> refused;
+        const Boxed root{library([&]() -> Var {
+            try {
+                Poco::JSON::Parser parser;
+                return parser.parse(std::string(document));
+            } catch (const Poco::Exception& error) {
+                refused = error.displayText();
+                return {};
+            }
+        })};
+        return refused ? Reply::rejected(*refused) : then(root.value);
     }
 };
 

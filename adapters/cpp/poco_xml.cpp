@@ -106,7 +106,7 @@ class PocoXml final : public nachklang::adapter::Codec {
         return with_document(bytes, [](const Document& document) {
             std::ostringstream out;
             DOMWriter writer;
-            writer.writeNode(out, &document);
+            nachklang::adapter::library<XMLException>([&] { writer.writeNode(out, &document); });
             return Reply::accepted(out.str());
         });
     }
@@ -117,18 +117,20 @@ class PocoXml final : public nachklang::adapter::Codec {
         DOMParser parser;
         parser.setFeature(XMLReader::FEATURE_EXTERNAL_GENERAL_ENTITIES, false);
         parser.setFeature(XMLReader::FEATURE_EXTERNAL_PARAMETER_ENTITIES, false);
-        try {
-            const AutoPtr<Document> document = parser.parseMemory(bytes.data(), bytes.size());
-            return use(*document);
-        } catch (const SAXParseException& error) {
-            return Reply::rejected(error.message())
-                .at_line(static_cast<std::uint64_t>(std::max(1, error.getLineNumber())))
-                .at_column(static_cast<std::uint64_t>(std::max(0, error.getColumnNumber())) + 1);
-        } catch (const XMLException& error) {
-            return Reply::rejected(error.displayText());
-        } catch (const Poco::Exception& error) {
-            return Reply::threw(error.displayText());
-        }
+        std::optional<Reply> refused;
+        const AutoPtr<Document> document = nachklang::adapter::library([&]() -> AutoPtr<Document> {
+            try {
+                return parser.parseMemory(bytes.data(), bytes.size());
+            } catch (const SAXParseException& error) {
+                refused = Reply::rejected(error.message())
+                              .at_line(static_cast<std::uint64_t>(std::max(1, error.getLineNumber())))
+                              .at_column(static_cast<std::uint64_t>(std::max(0, error.getColumnNumber())) + 1);
+            } catch (const XMLException& error) {
+                refused = Reply::rejected(error.displayText());
+            }
+            return {};
+        });
+        return refused ? *refused : use(*document);
     }
 };
 

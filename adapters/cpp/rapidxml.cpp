@@ -107,15 +107,19 @@ class Rapidxml final : public nachklang::adapter::Codec {
     Reply decode(std::string_view, std::string_view mode, std::string_view bytes, TraceOut& out) override {
         std::string copy(bytes);
         rapidxml::xml_document<char> document;
-        try {
-            if (mode == "default")
-                document.parse<0>(copy.data());
-            else
-                document.parse<rapidxml::parse_full>(copy.data());
-        } catch (const rapidxml::parse_error& error) {
-            return Reply::rejected(error.what())
-                .at_offset(static_cast<std::uint64_t>(error.where<char>() - copy.data()));
-        }
+        std::optional<Reply> refused;
+        nachklang::adapter::library([&] {
+            try {
+                if (mode == "default")
+                    document.parse<0>(copy.data());
+                else
+                    document.parse<rapidxml::parse_full>(copy.data());
+            } catch (const rapidxml::parse_error& error) {
+                refused = Reply::rejected(error.what())
+                              .at_offset(static_cast<std::uint64_t>(error.where<char>() - copy.data()));
+            }
+        });
+        if (refused) return *refused;
         if (out.wanted()) print(document, out);
         return Reply::accepted();
     }

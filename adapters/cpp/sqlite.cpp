@@ -13,7 +13,7 @@ struct Row {
     std::int64_t id, parent;
     std::string type, key, text;
     double real;
-    bool has_key;
+    bool has_key, is_real;  // is_real: SQLite holds it as REAL, whatever json_tree calls it
 };
 
 std::string column(sqlite3_stmt* statement, int index) {
@@ -42,7 +42,7 @@ class Sqlite final : public Codec {
                 const bool has_key = sqlite3_column_type(row, 3) == SQLITE_TEXT;
                 rows.push_back({sqlite3_column_int64(row, 0), sqlite3_column_int64(row, 1), column(row, 2),
                                 has_key ? column(row, 3) : "", column(row, 4), sqlite3_column_double(row, 4),
-                                has_key});
+                                has_key, sqlite3_column_type(row, 4) == SQLITE_FLOAT});
             });
         if (failed) return *failed;
         if (out.wanted()) print(rows, out);
@@ -66,7 +66,7 @@ class Sqlite final : public Codec {
     std::optional<Reply> ask(const std::string& query, std::string_view document, Each each) {
         sqlite3_stmt* raw = nullptr;
         if (sqlite3_prepare_v2(database_.get(), query.c_str(), -1, &raw, nullptr) != SQLITE_OK)
-            return Reply::threw(sqlite3_errmsg(database_.get()));
+            throw std::runtime_error(sqlite3_errmsg(database_.get()));  // the query is ours
         const Statement statement(raw);
         sqlite3_bind_text64(raw, 1, document.data(), document.size(), SQLITE_STATIC, SQLITE_UTF8);
         int status = sqlite3_step(raw);
@@ -90,8 +90,7 @@ class Sqlite final : public Codec {
                 open.push_back(&row);
             } else if (row.type == "text") {
                 out.string(row.text);
-            } else if (row.type == "real" ||
-                       (row.type == "integer" && row.text.find_first_of(".eE") != row.text.npos)) {
+            } else if (row.is_real) {
                 out.binary64(row.real);  // also an integer too large for the integers here
             } else if (row.type == "integer") {
                 out.integer_digits(row.text);

@@ -102,15 +102,16 @@ class Handler final : public DefaultHandler {
     InputSource* resolveEntity(const XMLCh*, const XMLCh*) override {
         return new MemBufInputSource(reinterpret_cast<const XMLByte*>(""), 0, "nothing");
     }
-    void error(const SAXParseException& e) override { note(e); }
-    void fatalError(const SAXParseException& e) override { note(e); }
-
-  private:
-    void note(const SAXParseException& e) {
+    std::vector<std::string> reports;
+    /// Errors after which it goes on, such as those against Namespaces 1.0.
+    void error(const SAXParseException& e) override { reports.push_back(utf8(e.getMessage())); }
+    void fatalError(const SAXParseException& e) override {
         if (refusal) return;
         refusal = Reply::rejected(utf8(e.getMessage()));
         refusal->at_line(e.getLineNumber()).at_column(e.getColumnNumber());
     }
+
+  private:
     void flush() {
         if (!text_.empty()) in_cdata_ ? out_.cdata(text_) : out_.text(text_);
         text_.clear();
@@ -233,7 +234,10 @@ class Xerces final : public nachklang::adapter::Codec {
         } catch (const SAXException& e) {
             if (!handler.refusal) handler.refusal = Reply::rejected(utf8(e.getMessage()));
         }
-        return handler.refusal ? *handler.refusal : Reply::accepted();
+        if (handler.refusal) return *handler.refusal;
+        Reply reply = Reply::accepted();
+        for (const std::string& message : handler.reports) reply.and_reported(message);
+        return reply;
     }
     Reply encode(std::string_view, std::string_view mode, std::string_view trace) override {
         try {

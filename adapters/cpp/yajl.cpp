@@ -1,4 +1,4 @@
-// YAJL's callbacks, numbers as their source text.
+// YAJL's callbacks: numbers as integers and doubles, which is what most callers take, or as their source text.
 #include <nachklang/adapter.hpp>
 
 #include <yajl/yajl_gen.h>
@@ -22,11 +22,9 @@ TraceOut& out_of(void* context) {
 const yajl_callbacks to_trace{
     [](void* c) { return out_of(c).null(), 1; },
     [](void* c, int value) { return out_of(c).boolean(value != 0), 1; },
+    [](void* c, long long value) { return out_of(c).integer(value), 1; },
+    [](void* c, double value) { return out_of(c).binary64(value), 1; },
     nullptr,
-    nullptr,
-    [](void* c, const char* text, std::size_t length) {
-        return out_of(c).spelled({text, length}), 1;
-    },
     [](void* c, const unsigned char* text, std::size_t length) { return out_of(c).string(view(text, length)), 1; },
     [](void* c) { return out_of(c).open_object(), 1; },
     [](void* c, const unsigned char* text, std::size_t length) { return out_of(c).key(view(text, length)), 1; },
@@ -34,6 +32,11 @@ const yajl_callbacks to_trace{
     [](void* c) { return out_of(c).open_array(), 1; },
     [](void* c) { return out_of(c).close_array(), 1; },
 };
+
+int number_text(void* context, const char* text, std::size_t length) {
+    out_of(context).spelled({text, length});
+    return 1;
+}
 
 int went_well(yajl_gen_status status) {
     return status == yajl_gen_status_ok ? 1 : 0;
@@ -45,11 +48,9 @@ yajl_gen generator_of(void* context) {
 const yajl_callbacks to_text{
     [](void* c) { return went_well(yajl_gen_null(generator_of(c))); },
     [](void* c, int value) { return went_well(yajl_gen_bool(generator_of(c), value)); },
+    [](void* c, long long value) { return went_well(yajl_gen_integer(generator_of(c), value)); },
+    [](void* c, double value) { return went_well(yajl_gen_double(generator_of(c), value)); },
     nullptr,
-    nullptr,
-    [](void* c, const char* text, std::size_t length) {
-        return went_well(yajl_gen_number(generator_of(c), text, length));
-    },
     [](void* c, const unsigned char* text, std::size_t length) {
         return went_well(yajl_gen_string(generator_of(c), text, length));
     },
@@ -62,6 +63,16 @@ const yajl_callbacks to_text{
     [](void* c) { return went_well(yajl_gen_array_close(generator_of(c))); },
 };
 
+int written_number_text(void* context, const char* text, std::size_t length) {
+    return went_well(yajl_gen_number(generator_of(context), text, length));
+}
+
+/// YAJL calls yajl_number in place of the other two if it is set.
+yajl_callbacks with_number_text(yajl_callbacks callbacks, int (*number)(void*, const char*, std::size_t)) {
+    callbacks.yajl_number = number;
+    return callbacks;
+}
+
 class Yajl final : public Codec {
   public:
     [[nodiscard]] Description describe() const override {
@@ -70,15 +81,19 @@ class Yajl final : public Codec {
         return {.name = "yajl",
                 .version = version,
                 .capabilities = {{"json", {"decode", "round-trip"}}},
-                .modes = {{.name = "default"}, {.name = "lenient"}}};
+                .modes = {{.name = "default"}, {.name = "number-text"}, {.name = "lenient", .settings = {{"purpose", "lax"}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
-        return parse(to_trace, &out, mode, document).value_or(Reply::accepted());
+        const yajl_callbacks callbacks =
+            mode == "number-text" ? with_number_text(to_trace, number_text) : to_trace;
+        return parse(callbacks, &out, mode, document).value_or(Reply::accepted());
     }
     Reply round_trip(std::string_view, std::string_view mode, std::string_view document) override {
         const std::unique_ptr<yajl_gen_t, decltype(&yajl_gen_free)> generator(yajl_gen_alloc(nullptr),
                                                                               &yajl_gen_free);
-        if (auto refused = parse(to_text, generator.get(), mode, document)) return *refused;
+        const yajl_callbacks callbacks =
+            mode == "number-text" ? with_number_text(to_text, written_number_text) : to_text;
+        if (auto refused = parse(callbacks, generator.get(), mode, document)) return *refused;
         const unsigned char* text = nullptr;
         std::size_t length = 0;
         yajl_gen_get_buf(generator.get(), &text, &length);

@@ -2,25 +2,23 @@
 
 import demjson
 
-from common import Rejected, print_other, print_value, serve, value_of, written
+from common import Rejected, library, print_other, print_value, serve, value_of, written
 
 
 def load(document, mode):
-    try:
-        return demjson.decode(document, strict=mode == "strict")
-    except demjson.JSONDecodeError as error:
-        position = getattr(error, "position", None)
-        raise Rejected(error.pretty_description(show_positions=False), offset=getattr(position, "char_position", None),
-                       unit="point")
-    except (UnicodeDecodeError, LookupError) as error:
-        raise Rejected(str(error))
+    with library(UnicodeDecodeError, LookupError):
+        try:
+            return demjson.decode(document, strict=mode == "strict")
+        except demjson.JSONDecodeError as error:
+            position = getattr(error, "position", None)
+            raise Rejected(error.pretty_description(show_positions=False), offset=getattr(position, "char_position", None),
+                           unit="point")
 
 
 def dump(value, mode):
-    try:
-        return written(demjson.encode(value, strict=mode == "strict"))
-    except demjson.JSONEncodeError as error:
-        raise Rejected(str(error))
+    with library(demjson.JSONEncodeError):
+        text = demjson.encode(value, strict=mode == "strict")
+    return written(text)
 
 
 serve(

@@ -7,15 +7,16 @@ import sys
 import xml.etree.ElementTree as ET
 
 sys.path.insert(0, os.path.join(os.path.dirname(os.path.abspath(__file__)), "..", "sdk"))
-from nachklang_adapter import Rejected, Unsupported, expanded_name, field, markup_of, serve
+from nachklang_adapter import Rejected, Unsupported, expanded_name, field, library, markup_of, serve
 
 
 def load(document):
-    try:
-        return ET.fromstring(document)
-    except ET.ParseError as error:
-        line, column = error.position
-        raise Rejected(str(error), line=line, column=column + 1)
+    with library():
+        try:
+            return ET.fromstring(document)
+        except ET.ParseError as error:
+            line, column = error.position
+            raise Rejected(str(error), line=line, column=column + 1)
 
 
 def names(tag):
@@ -79,13 +80,18 @@ def encode(value, mode):
             open_[-1].append(ET.ProcessingInstruction(fields[0], fields[1] or None))
         elif word == "cdata":
             raise Unsupported("no CDATA sections")
-    return ET.tostring(root, encoding="utf-8")
+    return written(root)
+
+
+def written(root):
+    with library():
+        return ET.tostring(root, encoding="utf-8")
 
 
 serve(
     implementation="python-elementtree " + platform.python_version(),
     engine="expat " + pyexpat.EXPAT_VERSION.replace("expat_", ""),
-    capabilities={"xml": {"decode": decode, "round-trip": lambda document, mode: ET.tostring(load(document), encoding="utf-8"), "encode": encode}},
+    capabilities={"xml": {"decode": decode, "round-trip": lambda document, mode: written(load(document)), "encode": encode}},
     cannot_represent=("comments", "instructions", "cdata", "prefixes", "declarations", "doctype"),
     settings={"namespaces": "on"},
 )

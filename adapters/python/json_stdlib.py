@@ -6,16 +6,23 @@ import decimal
 import json
 import platform
 
-from common import Pairs, Rejected, Spelled, print_other, print_value, serve, value_of, written
+from common import Pairs, Rejected, Spelled, Unsupported, library, print_other, print_value, serve, value_of, written
 
 
 def refuse_constant(name):
     raise Rejected("%s is no number" % name)
 
 
+def decimal_of(text):
+    try:
+        return decimal.Decimal(text)
+    except decimal.DecimalException:
+        raise Unsupported("Python's decimals have no such exponent")
+
+
 READING = {
     "pairs": {"object_pairs_hook": Pairs},
-    "decimal": {"parse_float": decimal.Decimal},
+    "decimal": {"parse_float": decimal_of},
     "number-text": {"parse_float": Spelled, "parse_int": Spelled},
     "finite": {"parse_constant": refuse_constant},
 }
@@ -28,23 +35,21 @@ WRITING = {
 
 
 def load(document, mode):
-    try:
-        if mode == "text":
-            document = document.decode("utf-8")
-        return json.loads(document, **READING.get(mode, {}))
-    except json.JSONDecodeError as error:
-        raise Rejected(str(error), offset=error.pos, line=error.lineno, column=error.colno, unit="point")
-    except UnicodeDecodeError as error:
-        raise Rejected(str(error), offset=error.start, unit="byte")
-    except ValueError as error:  # more digits than sys.set_int_max_str_digits allows
-        raise Rejected(str(error))
+    with library(ValueError):  # also raised for more digits than sys.set_int_max_str_digits allows
+        try:
+            if mode == "text":
+                document = document.decode("utf-8")
+            return json.loads(document, **READING.get(mode, {}))
+        except json.JSONDecodeError as error:
+            raise Rejected(str(error), offset=error.pos, line=error.lineno, column=error.colno, unit="point")
+        except UnicodeDecodeError as error:
+            raise Rejected(str(error), offset=error.start, unit="byte")
 
 
 def dump(value, mode):
-    try:
-        return written(json.dumps(value, **WRITING.get(mode, {})))
-    except (TypeError, ValueError) as error:  # both documented: what has no JSON, and cycles
-        raise Rejected(str(error))
+    with library(TypeError, ValueError):  # both documented: what has no JSON, and cycles
+        text = json.dumps(value, **WRITING.get(mode, {}))
+    return written(text)
 
 
 one_of_each = ("duplicates",)

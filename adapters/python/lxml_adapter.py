@@ -7,21 +7,22 @@ import sys
 from lxml import etree
 
 sys.path.insert(0, os.path.join(os.path.dirname(os.path.abspath(__file__)), "..", "sdk"))
-from nachklang_adapter import Rejected, Unsupported, expanded_name, field, markup_of, serve
+from nachklang_adapter import Rejected, Unsupported, expanded_name, field, library, markup_of, serve
 
 
 def load(document, mode):
     canonical = mode == "canonical"
     parser = etree.XMLParser(no_network=True, load_dtd=canonical, attribute_defaults=canonical, huge_tree=True,
                              resolve_entities=mode != "entities-kept", recover=mode == "repairing", strip_cdata=False)
-    try:
-        root = etree.fromstring(document, parser)
-        if root is None:
-            raise Rejected("no tree is given")
-        return etree.ElementTree(root)
-    except etree.XMLSyntaxError as error:
-        line, column = error.position if error.position else (None, None)
-        raise Rejected(error.msg or "refused", line=line, column=column)
+    with library():
+        try:
+            root = etree.fromstring(document, parser)
+        except etree.XMLSyntaxError as error:
+            line, column = error.position if error.position else (None, None)
+            raise Rejected(error.msg or "refused", line=line, column=column)
+    if root is None:
+        raise Rejected("fromstring returned None")
+    return etree.ElementTree(root), [e.message for e in parser.error_log if e.level >= etree.ErrorLevels.ERROR]
 
 
 def names(tag, prefix):
@@ -51,7 +52,9 @@ def start(element, declared, trace):
 
 
 def decode(document, trace, mode):
-    tree = load(document, mode)
+    tree, reports = load(document, mode)
+    for message in reports:
+        trace.report(message)
     root = tree.getroot()
     if not trace.wanted or root is None:
         return
@@ -84,12 +87,11 @@ def decode(document, trace, mode):
 
 
 def round_trip(document, mode):
-    if mode == "canonical":
-        try:
-            return etree.tostring(load(document, mode), method="c14n", with_comments=False)
-        except etree.C14NError as error:
-            raise Rejected(str(error))
-    return etree.tostring(load(document, mode), encoding="UTF-8", xml_declaration=True)
+    tree, reports = load(document, mode)
+    with library(etree.C14NError):
+        if mode == "canonical":
+            return etree.tostring(tree, method="c14n", with_comments=False), reports
+        return etree.tostring(tree, encoding="UTF-8", xml_declaration=True), reports
 
 
 def add_text(parent, text):
@@ -111,7 +113,7 @@ def element_of(parent, name, declared):
 def encode(value, mode):
     """A declaration is reported with its element: what follows an `elem` is gathered first. The library chooses prefixes."""
     root, open_, pieces, before = None, [], markup_of(value), []
-    try:
+    with library(ValueError, TypeError):
         for i, (word, *fields) in enumerate(pieces):
             if word in ("attr", "ns"):
                 continue
@@ -151,8 +153,6 @@ def encode(value, mode):
         if root is None:
             raise Unsupported("a tree is its root here")
         return etree.tostring(etree.ElementTree(root), encoding="UTF-8", xml_declaration=True)
-    except (ValueError, TypeError) as error:
-        raise Rejected(str(error))
 
 
 serve(

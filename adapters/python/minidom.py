@@ -1,4 +1,4 @@
-"""Python's xml.dom.minidom and xml.sax: both stand on Expat."""
+"""Python's xml.dom.minidom and xml.sax: both are built on Expat."""
 
 import io
 import os
@@ -12,7 +12,7 @@ import xml.sax.saxutils
 import xml.sax.xmlreader
 
 sys.path.insert(0, os.path.join(os.path.dirname(os.path.abspath(__file__)), "..", "sdk"))
-from nachklang_adapter import Rejected, Unsupported, field, markup_of, serve
+from nachklang_adapter import Rejected, Unsupported, field, library, markup_of, serve
 
 DOM = sys.argv[1] == "minidom"
 
@@ -22,10 +22,11 @@ def maybe(text):
 
 
 def parse(document):
-    try:
-        return xml.dom.minidom.parseString(document)
-    except pyexpat.ExpatError as error:
-        raise Rejected(str(error), line=error.lineno, column=error.offset + 1)
+    with library():
+        try:
+            return xml.dom.minidom.parseString(document)
+        except pyexpat.ExpatError as error:
+            raise Rejected(str(error), line=error.lineno, column=error.offset + 1)
 
 
 def start(node, trace):
@@ -129,11 +130,12 @@ def decode_sax(document, trace, mode):
     if trace.wanted:
         reader.setContentHandler(handler)
         reader.setProperty(xml.sax.handler.property_lexical_handler, handler)
-    try:
-        reader.feed(document)
-        reader.close()
-    except xml.sax.SAXParseException as error:
-        raise Rejected(error.getMessage(), line=error.getLineNumber(), column=(error.getColumnNumber() or 0) + 1)
+    with library():
+        try:
+            reader.feed(document)
+            reader.close()
+        except xml.sax.SAXParseException as error:
+            raise Rejected(error.getMessage(), line=error.getLineNumber(), column=(error.getColumnNumber() or 0) + 1)
 
 
 def build_dom(value, mode):
@@ -141,32 +143,32 @@ def build_dom(value, mode):
     open_ = [document]
 
     def add(node):
-        try:
-            return open_[-1].appendChild(node)
-        except xml.dom.HierarchyRequestErr as error:
-            raise Rejected(str(error))
+        return open_[-1].appendChild(node)
 
-    for word, *fields in markup_of(value, declares=False):
-        if word == "elem":
-            open_.append(add(document.createElementNS(fields[2] or None, fields[0])))
-        elif word == "attr":
-            open_[-1].setAttributeNS(fields[2] or None, fields[0], fields[3])
-        elif word == "ns":
-            open_[-1].setAttribute("xmlns" + (":" + fields[0] if fields[0] else ""), fields[1])
-        elif word == "end":
-            open_.pop()
-        elif word == "text":
-            add(document.createTextNode(fields[0]))
-        elif word == "cdata":
-            add(document.createCDATASection(fields[0]))
-        elif word == "comment":
-            add(document.createComment(fields[0]))
-        else:
-            add(document.createProcessingInstruction(*fields))
-    try:
+    # ValueError is documented for a comment with "--", and for text that UTF-8 has no bytes for.
+    with library(xml.dom.DOMException, ValueError):
+        for word, *fields in markup_of(value, declares=False):
+            add_piece(document, open_, add, word, fields)
         return document.toxml(encoding="utf-8")
-    except ValueError as error:  # a comment with "--", and text that UTF-8 has no bytes for
-        raise Rejected(str(error))
+
+
+def add_piece(document, open_, add, word, fields):
+    if word == "elem":
+        open_.append(add(document.createElementNS(fields[2] or None, fields[0])))
+    elif word == "attr":
+        open_[-1].setAttributeNS(fields[2] or None, fields[0], fields[3])
+    elif word == "ns":
+        open_[-1].setAttribute("xmlns" + (":" + fields[0] if fields[0] else ""), fields[1])
+    elif word == "end":
+        open_.pop()
+    elif word == "text":
+        add(document.createTextNode(fields[0]))
+    elif word == "cdata":
+        add(document.createCDATASection(fields[0]))
+    elif word == "comment":
+        add(document.createComment(fields[0]))
+    else:
+        add(document.createProcessingInstruction(*fields))
 
 
 def write_sax(value, mode):
@@ -217,10 +219,21 @@ def write_sax(value, mode):
     return out.getvalue()
 
 
+def encode_sax(value, mode):
+    with library():
+        return write_sax(value, mode)
+
+
+def round_trip_dom(document, mode):
+    tree = parse(document)
+    with library():
+        return tree.toxml(encoding="utf-8")
+
+
 operations = {"decode": decode_dom if DOM else decode_sax}
-operations["encode"] = build_dom if DOM else write_sax
+operations["encode"] = build_dom if DOM else encode_sax
 if DOM:
-    operations["round-trip"] = lambda document, mode: parse(document).toxml(encoding="utf-8")
+    operations["round-trip"] = round_trip_dom
 serve(
     implementation="%s %s" % ("python-minidom" if DOM else "python-sax", platform.python_version()),
     engine="expat " + pyexpat.EXPAT_VERSION.replace("expat_", ""),

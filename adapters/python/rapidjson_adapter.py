@@ -4,7 +4,7 @@ import re
 
 import rapidjson
 
-from common import Rejected, print_other, print_value, serve, value_of, written
+from common import Rejected, library, print_other, print_value, serve, value_of, written
 
 NUMBERS = {"decimal": rapidjson.NM_DECIMAL, "native": rapidjson.NM_NATIVE, "finite": 0}
 
@@ -14,20 +14,20 @@ def keywords(mode):
 
 
 def load(document, mode):
-    try:
-        return rapidjson.loads(document, **keywords(mode))
-    except rapidjson.JSONDecodeError as error:
-        place = re.search(r"offset (\d+)", str(error))
-        raise Rejected(str(error), offset=int(place.group(1)) if place else None, unit="byte")
-    except UnicodeDecodeError as error:
-        raise Rejected(str(error), offset=error.start, unit="byte")
+    with library():
+        try:
+            return rapidjson.loads(document, **keywords(mode))
+        except rapidjson.JSONDecodeError as error:
+            place = re.search(r"offset (\d+)", str(error))
+            raise Rejected(str(error), offset=int(place.group(1)) if place else None, unit="byte")
+        except UnicodeDecodeError as error:
+            raise Rejected(str(error), offset=error.start, unit="byte")
 
 
 def dump(value, mode):
-    try:
-        return written(rapidjson.dumps(value, **keywords(mode)))
-    except (TypeError, ValueError, OverflowError) as error:
-        raise Rejected(str(error))
+    with library(TypeError, ValueError, OverflowError):
+        text = rapidjson.dumps(value, **keywords(mode))
+    return written(text)
 
 
 serve(

@@ -3,7 +3,7 @@ inside a script."""
 
 import simplejson
 
-from common import Pairs, Rejected, print_other, print_value, serve, value_of, written
+from common import Pairs, Rejected, library, print_other, print_value, serve, value_of, written
 
 READING = {"pairs": {"object_pairs_hook": Pairs}, "decimal": {"use_decimal": True}}
 WRITING = {
@@ -15,21 +15,19 @@ WRITING = {
 
 
 def load(document, mode):
-    try:
-        return simplejson.loads(document, **READING.get(mode, {}))
-    except simplejson.JSONDecodeError as error:
-        raise Rejected(str(error), offset=error.pos, line=error.lineno, column=error.colno, unit="point")
-    except UnicodeDecodeError as error:
-        raise Rejected(str(error), offset=error.start, unit="byte")
-    except ValueError as error:
-        raise Rejected(str(error))
+    with library(ValueError):
+        try:
+            return simplejson.loads(document, **READING.get(mode, {}))
+        except simplejson.JSONDecodeError as error:
+            raise Rejected(str(error), offset=error.pos, line=error.lineno, column=error.colno, unit="point")
+        except UnicodeDecodeError as error:
+            raise Rejected(str(error), offset=error.start, unit="byte")
 
 
 def dump(value, mode):
-    try:
-        return written(simplejson.dumps(value, **WRITING.get(mode, {})))
-    except (TypeError, ValueError) as error:
-        raise Rejected(str(error))
+    with library(TypeError, ValueError):
+        text = simplejson.dumps(value, **WRITING.get(mode, {}))
+    return written(text)
 
 
 serve(

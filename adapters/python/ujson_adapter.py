@@ -2,23 +2,20 @@
 
 import ujson
 
-from common import Rejected, print_value, serve, value_of, written
+from common import library, print_value, serve, value_of, written
 
 WRITING = {"plain": {"escape_forward_slashes": False, "ensure_ascii": False}, "html": {"encode_html_chars": True}}
 
 
 def load(document, mode):
-    try:
+    with library(ValueError):  # ujson.JSONDecodeError, and UnicodeDecodeError
         return ujson.loads(document)
-    except ValueError as error:  # ujson.JSONDecodeError, and UnicodeDecodeError
-        raise Rejected(str(error))
 
 
 def dump(value, mode):
-    try:
-        return written(ujson.dumps(value, **WRITING.get(mode, {})))
-    except (TypeError, ValueError, OverflowError) as error:
-        raise Rejected(str(error))
+    with library(TypeError, ValueError, OverflowError):
+        text = ujson.dumps(value, **WRITING.get(mode, {}))
+    return written(text)
 
 
 serve(

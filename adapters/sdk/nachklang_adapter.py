@@ -1,13 +1,21 @@
-"""The adapter kit for Python: say what you can do, give functions, call serve().
+"""The adapter kit for Python: describe the implementation, define functions, call serve().
 
-    from nachklang_adapter import serve, Rejected, print_value
+    from nachklang_adapter import library, print_value, serve
+
+    def decode(document, trace, mode):
+        with library(towerjson.Error):
+            value = towerjson.loads(document)
+        print_value(value, trace)
+
     serve(implementation="tower-json 3.2", capabilities={"json": {"decode": decode, "round-trip": round_trip}})
 
 decode(document, trace, mode) prints to `trace` (where trace.wanted); round_trip(document, mode) and encode(value_trace, mode)
-return bytes. Raise Rejected for the failure your library documents; anything else it raises is reported as `threw`.
+return bytes, or bytes and a list of the errors that the library reported of a document that it accepted. Call your library inside `with library(…)`: the exceptions that it documents become `rejected`, others `threw`.
+An exception raised anywhere else is a fault of the adapter (`adapter-fault`) and never booked on the library.
 docs/protocol.md describes what goes over the pipes.
 """
 
+import contextlib
 import decimal
 import os
 import struct
@@ -20,6 +28,42 @@ class Rejected(Exception):
     def __init__(self, message, offset=None, line=None, column=None, unit=None):
         super().__init__(message)
         self.place = {"offset": offset, "line": line, "column": column, "unit": unit}
+
+
+class LibraryFailure(Exception):
+    """An exception that left the library and that it does not document."""
+
+    def __init__(self, kind, message):
+        super().__init__(message)
+        self.kind = kind
+
+
+@contextlib.contextmanager
+def library(*documented):
+    """Calls into the library under test. `documented` are the exceptions that it documents for a text it refuses; raise
+    Rejected inside the block to add a position."""
+    try:
+        yield
+    except (Rejected, Unclear, Unsupported, LibraryFailure):
+        raise
+    except Exception as error:
+        if _is_ours(error.__traceback__.tb_next):
+            raise
+        if documented and isinstance(error, documented):
+            raise Rejected(str(error)) from error
+        exhausted = isinstance(error, (MemoryError, RecursionError))
+        message = str(error) if exhausted else "%s: %s" % (type(error).__name__, error)
+        raise LibraryFailure("exhausted" if exhausted else "threw", message) from error
+
+
+def _is_ours(traceback):
+    """Whether an exception was raised in a function of the adapter that the library called back. The first entry is the
+    `with` block itself; what a library written in C raises has no later one."""
+    own = {__file__, getattr(sys.modules["__main__"], "__file__", None)}
+    innermost = traceback
+    while innermost is not None and innermost.tb_next is not None:
+        innermost = innermost.tb_next
+    return innermost is not traceback and innermost.tb_frame.f_code.co_filename in own
 
 
 class Unclear(Exception):
@@ -50,6 +94,11 @@ class Trace:
     def __init__(self, wanted):
         self.wanted = wanted
         self.lines = []
+        self.reports = []
+
+    def report(self, message):
+        """An error that the library reports to its user, of a document that it accepts all the same."""
+        self.reports.append(message)
 
     def line(self, text):
         self.lines.append(text)
@@ -227,7 +276,12 @@ def _hello(implementation, capabilities, engine, cannot_represent, settings, mod
     return "\n".join(lines) + "\n\n"
 
 
-EMPTY = b"text u8:\n"  # a document of XML that was accepted and holds nothing at all
+EMPTY = b"text u8:\n"  # an XML document that was accepted and holds nothing at all
+
+
+def _accepted(body, reports):
+    messages = "".join(" ".join(r.split("\n")) + "\n" for r in reports).encode("utf-8", "replace")
+    return "accepted", messages + body, {"reported": len(messages) or None}
 
 
 def _answer(functions, operation, document, keys):
@@ -238,18 +292,19 @@ def _answer(functions, operation, document, keys):
         if operation == "decode":
             trace = Trace(keys.get("show") != "nothing")
             functions[operation](document, trace, mode)
-            return "accepted", trace.bytes() or (EMPTY if trace.wanted else b""), {}
-        return "accepted", functions[operation](document, mode), {}
+            return _accepted(trace.bytes() or (EMPTY if trace.wanted else b""), trace.reports)
+        result = functions[operation](document, mode)
+        return _accepted(*result) if isinstance(result, tuple) else _accepted(result, ())
     except Rejected as error:
         return "rejected", str(error).encode("utf-8", "replace"), error.place
     except Unclear as error:
         return "unclear", str(error).encode("utf-8", "replace"), {}
     except Unsupported as error:
         return "unsupported", str(error).encode("utf-8", "replace"), {}
-    except (MemoryError, RecursionError) as error:
-        return "exhausted", str(error).encode("utf-8", "replace"), {}
+    except LibraryFailure as error:
+        return error.kind, str(error).encode("utf-8", "replace"), {}
     except Exception as error:
-        return "threw", ("%s: %s" % (type(error).__name__, error)).encode("utf-8", "replace"), {}
+        return "adapter-fault", ("%s: %s" % (type(error).__name__, error)).encode("utf-8", "replace"), {}
 
 
 def serve(implementation, capabilities, engine=None, cannot_represent=(), settings=None, modes=None):

@@ -135,6 +135,51 @@ struct CannotRepresentError : std::runtime_error {
     using std::runtime_error::runtime_error;
 };
 
+/// Thrown by `library` for an exception that left the library.
+struct LibraryError : std::runtime_error {
+    enum class Kind : std::uint8_t { rejected, threw, exhausted } kind;
+    LibraryError(Kind what, const std::string& message) : std::runtime_error(message), kind(what) {}
+};
+
+namespace detail {
+
+/// The message of the exception being handled, if it is a T.
+template <class T>
+std::optional<std::string> message_if() {
+    try {
+        throw;
+    } catch (const T& error) {
+        return error.what();
+    } catch (...) {
+        return std::nullopt;
+    }
+}
+
+}  // namespace detail
+
+/// Calls into the library under test. An exception that leaves the call is the library's: one of the types
+/// `Documented` is its documented failure (`rejected`), std::bad_alloc is `exhausted`, any other is `threw`. An
+/// exception raised outside such a call is a fault of the adapter (`adapter-fault`) and never booked on the library.
+///
+///     const auto value = library<tower::parse_error>([&] { return tower::parse(document); });
+template <class... Documented, class Call>
+auto library(Call&& call) -> decltype(call()) {
+    try {
+        return call();
+    } catch (const CannotRepresentError&) {
+        throw;
+    } catch (const LibraryError&) {
+        throw;
+    } catch (...) {
+        std::optional<std::string> message;
+        (void)((message = detail::message_if<Documented>()) || ...);
+        if (message) throw LibraryError(LibraryError::Kind::rejected, *message);
+        if (detail::message_if<std::bad_alloc>()) throw LibraryError(LibraryError::Kind::exhausted, "no memory");
+        message = detail::message_if<std::exception>();
+        throw LibraryError(LibraryError::Kind::threw, message.value_or("an exception of an unknown type"));
+    }
+}
+
 /// One line of a value in trace notation, as an encoder's adapter needs it.
 struct TraceLine {
     std::string
@@ -391,19 +436,32 @@ inline void build_markup(std::string_view trace, MarkupBuilder& builder, bool de
 
 /// An answer to one request.
 struct Reply {
-    std::string kind = "unsupported";  ///< accepted rejected threw exhausted unclear unsupported
+    std::string kind = "unsupported";  ///< accepted rejected threw exhausted unclear unsupported adapter-fault
     std::string bytes;                 ///< trace, document, or message
-    std::optional<std::uint64_t> offset, line, column, end;
-    std::string unit;  ///< byte, point or utf16; empty if not reported
+    std::optional<std::uint64_t> offset{}, line{}, column{}, end{};
+    std::string unit{};      ///< byte, point or utf16; empty if not reported
+    std::string reported{};  ///< of an accepted document: errors that the library reported, one a line
 
-    static Reply accepted(std::string bytes = {}) { return {"accepted", std::move(bytes), {}, {}, {}, {}, {}}; }
-    static Reply rejected(std::string message) { return {"rejected", std::move(message), {}, {}, {}, {}, {}}; }
-    static Reply threw(std::string message) { return {"threw", std::move(message), {}, {}, {}, {}, {}}; }
-    static Reply exhausted(std::string message) { return {"exhausted", std::move(message), {}, {}, {}, {}, {}}; }
-    static Reply unsupported(std::string why) { return {"unsupported", std::move(why), {}, {}, {}, {}, {}}; }
+    static Reply accepted(std::string bytes = {}) { return of("accepted", std::move(bytes)); }
+    static Reply rejected(std::string message) { return of("rejected", std::move(message)); }
+    static Reply threw(std::string message) { return of("threw", std::move(message)); }
+    static Reply exhausted(std::string message) { return of("exhausted", std::move(message)); }
+    static Reply unsupported(std::string why) { return of("unsupported", std::move(why)); }
+    /// The adapter's own code failed: never booked on the library.
+    static Reply adapter_fault(std::string message) { return of("adapter-fault", std::move(message)); }
+    /// The library accepted the document and reported an error to its user all the same.
+    Reply& and_reported(const std::string& message) { return reported += message + "\n", *this; }
     Reply& at_offset(std::uint64_t value) { return offset = value, *this; }
     Reply& at_line(std::uint64_t value) { return line = value, *this; }
     Reply& at_column(std::uint64_t value) { return column = value, *this; }
+
+  private:
+    static Reply of(const char* kind, std::string bytes) {
+        Reply out;
+        out.kind = kind;
+        out.bytes = std::move(bytes);
+        return out;
+    }
 };
 
 /// One line of a hello: a format and the operations that are supported for it, such as {"json", {"decode",
@@ -472,10 +530,14 @@ inline Reply run_request(Codec& codec, std::string_view operation, std::string_v
         return Reply::unsupported("unknown operation");
     } catch (const CannotRepresentError& what) {
         return Reply::unsupported(what.what());
-    } catch (const std::bad_alloc&) {
-        return Reply::exhausted("no memory");
+    } catch (const LibraryError& error) {
+        if (error.kind == LibraryError::Kind::rejected) return Reply::rejected(error.what());
+        return error.kind == LibraryError::Kind::exhausted ? Reply::exhausted(error.what())
+                                                           : Reply::threw(error.what());
     } catch (const std::exception& error) {
-        return Reply::threw(error.what());
+        return Reply::adapter_fault(error.what());
+    } catch (...) {
+        return Reply::adapter_fault("an exception of an unknown type");
     }
 }
 
@@ -515,6 +577,7 @@ inline std::string head(const Reply& reply, std::string_view request_id, std::si
     number("column", reply.column);
     if (!reply.unit.empty()) out += " unit=" + reply.unit;
     number("end", reply.end);
+    if (!reply.reported.empty()) out += " reported=" + std::to_string(reply.reported.size());
     return out + "\n";
 }
 
@@ -569,7 +632,8 @@ inline int serve(Codec& codec) {
         }
         const Reply reply =
             known ? run_request(codec, words[0], words[1], mode, body, show) : Reply::unsupported("unknown key");
-        send(detail::head(reply, request_id, reply.bytes.size()));
+        send(detail::head(reply, request_id, reply.reported.size() + reply.bytes.size()));
+        send(reply.reported);
         send(reply.bytes);
         std::fflush(replies);
     }

@@ -132,6 +132,8 @@ struct Expectation {
     Stance stance = Stance::accept;
     Basis acceptance_basis = Basis::advised;  ///< of the finding too-lenient, if accepted against the stance
     std::string acceptance_cause;             ///< and its cause
+    bool acceptance_explained = true;  ///< false: the standard permits acceptance, but no known extension explains it
+    bool report_suffices = false;      ///< the rule asks for a report; an implementation may accept the document
     std::string clause;
     std::string unreadable_because;    ///< see Reading::unreadable_because: nothing is expected
     std::string not_asked;             ///< not empty: why an implementation with these settings cannot be judged

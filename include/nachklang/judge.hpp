@@ -20,13 +20,17 @@ enum class FindingKind : std::uint8_t {
     conforms,
     too_strict,
     too_lenient,
+    unexplained,  ///< accepted a text that is not a document, by no extension that a question lists
     altered,
     ill_formed_output,
     open,
     failed,
+    adapter_fault,  ///< the adapter failed; says nothing about the implementation
     unsupported
 };
 std::string_view name_of(FindingKind kind);
+/// Whether a result says nothing against an implementation: conforms, open, unsupported.
+bool is_settled(FindingKind kind);
 
 /// An answer to a question that the document raises.
 struct GivenAnswer {
@@ -42,7 +46,8 @@ struct Finding {
     std::vector<Difference> causes;        ///< the first is the finding's cause
     std::vector<std::string> reformatted;  ///< of a round trip that kept the value: what it changed in the text
     std::string detail, clause;
-    bool declared = false;       ///< all of it is meant, by the configuration's word
+    bool declared = false;         ///< all of it is meant, by the configuration's word
+    bool shipped_adapter = false;  ///< an adapter fault of an adapter that ships with Nachklang, not the user's own
     std::vector<Advice> advice;  ///< if a profile was requested: its advice on the text read or written
     [[nodiscard]] std::string cause() const { return causes.empty() ? "" : causes.front().cause; }
     /// Whether it makes a run end with status 1.

@@ -44,6 +44,7 @@ enum class OutcomeKind : std::uint8_t {
     exhausted,
     unclear,
     unsupported,
+    adapter_fault,  ///< the adapter's own code failed, not the implementation
     crashed,
     timed_out,
     out_of_memory,
@@ -66,6 +67,7 @@ struct Outcome {
     OutcomeKind kind = OutcomeKind::unsupported;
     std::string body;            ///< the document of an accepted round trip or encode; else the message
     std::optional<Trace> trace;  ///< of an accepted decode that was shown
+    std::string reported;        ///< of an accepted document: the errors that the library reported, one a line
     std::optional<std::uint64_t> offset, line, column;
     std::string unit, log;
     double seconds = 0;

@@ -44,7 +44,7 @@ struct ResultRecord {
     std::string detail, clause;
     std::vector<std::pair<std::string, std::string>> digests;  ///< layer, digest; empty: no value
     std::optional<std::uint64_t> offset, line, column;
-    std::string message, log;  ///< any bytes
+    std::string message, log, reported;  ///< any bytes; reported: errors of an accepted document
 };
 struct IncidentRecord {
     std::string implementation;

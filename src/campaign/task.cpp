@@ -132,10 +132,7 @@ class Task {
         if (subject_.implementation.reach != Reach::trace) return;
         std::vector<std::size_t> again;
         for (std::size_t i = results_.size(); i-- > 0;) {
-            const FindingKind kind = results_[i].finding.kind;
-            const bool settled =
-                kind == FindingKind::conforms || kind == FindingKind::open || kind == FindingKind::unsupported;
-            if (!settled && is_answer(results_[i].outcome.kind)) again.push_back(i);
+            if (!is_settled(results_[i].finding.kind) && is_answer(results_[i].outcome.kind)) again.push_back(i);
         }
         if (again.empty()) return;
         std::vector<Request> requests;

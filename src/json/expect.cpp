@@ -129,8 +129,10 @@ Expectation rejected_with(const Rejection& rejection) {
     Expectation out;
     out.stance = Stance::reject;
     out.clause = rejection.clause;
-    out.acceptance_basis = Basis::advised;
+    // RFC 8259, 9: a parser may accept other forms.
+    out.acceptance_basis = Basis::permitted;
     out.acceptance_cause = "verdict/accepted-non-text";
+    out.acceptance_explained = false;
     return out;
 }
 

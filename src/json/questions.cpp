@@ -162,7 +162,8 @@ std::span<const Cause> all_causes() {
         {"outcome/threw", "a failure that the implementation does not document", "\"\\ud800\""},
         {"outcome/exhausted", "the runtime reported no memory, or a stack that is too deep", "[[…]]"},
         {"outcome/unclear", "a failure and a decoded null cannot be distinguished", "nul"},
-        {"outcome/broken-reply", "the adapter's reply broke the protocol", "1"},
+        {"outcome/adapter-fault", "the adapter's own code failed; says nothing about the library", "1"},
+        {"outcome/broken-reply", "the adapter's reply broke the protocol; says nothing about the library", "1"},
         {"outcome/unsteady", "the answer depends on earlier requests", "1"},
         {"question/undeclared-answer", "a declared answer was not observed", "[[…]]"},
     };

@@ -28,6 +28,8 @@ class Judge {
             out_.detail = "not judged: the reference reader cannot read " + expectation_.unreadable_because;
         } else if (outcome_.kind == OutcomeKind::unsupported) {
             out_.detail = outcome_.body;
+        } else if (outcome_.kind == OutcomeKind::adapter_fault || outcome_.kind == OutcomeKind::broken_reply) {
+            adapter_fault();
         } else if (outcome_.kind == OutcomeKind::accepted) {
             accepted();
         } else if (outcome_.kind == OutcomeKind::rejected) {
@@ -108,9 +110,20 @@ class Judge {
             answer(occurrence.question, answer_by_value(occurrence.question, got).value_or("accepted"));
             extensions += " " + occurrence.question;
         }
+        if (expectation_.report_suffices && !outcome_.reported.empty()) {
+            out_.kind = FindingKind::conforms;
+            out_.detail = "accepted, and reported: " + text::printable_excerpt(outcome_.reported, 120);
+            return;
+        }
         const std::string detail =
             extensions.empty() ? "accepted a text that is not a document" : "accepted:" + extensions;
-        finding(FindingKind::too_lenient, expectation_.acceptance_basis, expectation_.acceptance_cause, detail);
+        if (expectation_.acceptance_explained || !extensions.empty()) {
+            finding(FindingKind::too_lenient, expectation_.acceptance_basis, expectation_.acceptance_cause, detail);
+            return;
+        }
+        // No clause forbids it, so none is cited.
+        finding(FindingKind::unexplained, std::nullopt, expectation_.acceptance_cause, detail);
+        out_.clause.clear();
     }
 
     /// The listed answer that holds just this value.
@@ -321,6 +334,15 @@ class Judge {
                 text::printable_excerpt(outcome_.body, 160));
     }
 
+    /// The adapter's own exception, or a reply that breaks the protocol, is never booked on the implementation.
+    void adapter_fault() {
+        finding(FindingKind::adapter_fault, std::nullopt,
+                fmt::format("{}{}", common_cause::outcome_prefix, name_of(outcome_.kind)),
+                text::printable_excerpt(outcome_.body, 160));
+        out_.shipped_adapter = !in_.subject.implementation.set.empty();
+        out_.clause.clear();
+    }
+
     // --- declared answers ---
     void declare() {
         std::size_t meant = 0;
@@ -367,14 +389,18 @@ std::shared_ptr<const Reading> ReadingCache::read(const Format& format, std::str
 }
 
 std::string_view name_of(FindingKind kind) {
-    constexpr std::array<std::string_view, 8> names{
-        "conforms", "too-strict", "too-lenient", "altered", "ill-formed-output", "open", "failed", "unsupported"};
+    constexpr std::array<std::string_view, 10> names{
+        "conforms", "too-strict",    "too-lenient", "unexplained", "altered", "ill-formed-output", "open",
+        "failed",   "adapter-fault", "unsupported"};
     return names[static_cast<std::size_t>(kind)];
 }
 
+bool is_settled(FindingKind kind) {
+    return kind == FindingKind::conforms || kind == FindingKind::open || kind == FindingKind::unsupported;
+}
+
 bool Finding::failing() const {
-    if (declared || kind == FindingKind::conforms || kind == FindingKind::open || kind == FindingKind::unsupported)
-        return false;
+    if (declared || is_settled(kind) || shipped_adapter) return false;
     return kind == FindingKind::failed || basis != Basis::permitted;
 }
 

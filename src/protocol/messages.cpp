@@ -9,9 +9,9 @@
 namespace nachklang {
 
 std::string_view name_of(OutcomeKind kind) {
-    constexpr std::array<std::string_view, 11> names{"accepted",      "rejected",     "threw",   "exhausted",
-                                                     "unclear",       "unsupported",  "crashed", "timed-out",
-                                                     "out-of-memory", "broken-reply", "unsteady"};
+    constexpr std::array<std::string_view, 12> names{
+        "accepted",      "rejected", "threw",     "exhausted",     "unclear",      "unsupported",
+        "adapter-fault", "crashed",  "timed-out", "out-of-memory", "broken-reply", "unsteady"};
     return names[static_cast<std::size_t>(kind)];
 }
 bool is_answer(OutcomeKind kind) {
@@ -110,7 +110,7 @@ Checked<ReplyHead> parse_reply_head(std::string_view line) {
     if (words.size() < 3) return bad("a reply's first line is KIND LENGTH id=N");
     ReplyHead out;
     bool known = false;
-    for (std::size_t i = 0; i <= static_cast<std::size_t>(OutcomeKind::unsupported); ++i) {
+    for (std::size_t i = 0; i <= static_cast<std::size_t>(OutcomeKind::adapter_fault); ++i) {
         const auto kind = static_cast<OutcomeKind>(i);
         if (name_of(kind) != words[0]) continue;
         out.kind = kind;
@@ -142,11 +142,16 @@ Checked<ReplyHead> parse_reply_head(std::string_view line) {
             out.column = parsed;
         } else if (key == "end") {
             out.end = parsed;
+        } else if (key == "reported") {
+            out.reported = static_cast<std::size_t>(*parsed);
         } else {
             return bad("a reply with an unknown key");
         }
     }
     if (!has_id) return bad("a reply without an id");
+    if (out.reported > 0 && out.kind != OutcomeKind::accepted)
+        return bad("only an accepted document is accepted and reported");
+    if (out.reported > out.length) return bad("reported= is more than the reply's LENGTH");
     return out;
 }
 

@@ -23,7 +23,7 @@ Checked<Hello> parse_hello(std::string_view text);
 
 struct ReplyHead {
     OutcomeKind kind = OutcomeKind::accepted;
-    std::size_t length = 0;
+    std::size_t length = 0, reported = 0;
     std::uint64_t id = 0;
     std::optional<std::uint64_t> offset, line, column, end;
     std::string unit;

@@ -173,6 +173,10 @@ class Session {
         out.seconds = std::chrono::duration<double>(now - std::max(last_reply_, written_at_)).count();
         last_reply_ = now;
         under_way_bytes_ -= request.body->size();
+        if (head.reported > 0) {
+            out.reported = body.substr(0, head.reported);
+            body.erase(0, head.reported);
+        }
         if (head.kind == OutcomeKind::accepted && request.operation == Operation::decode && request.show) {
             TraceError error;
             out.trace = Trace::parse(std::move(body), &error);

@@ -164,6 +164,7 @@ class InProcessExecutor final : public Executor {
         out.line = reply.line;
         out.column = reply.column;
         out.unit = reply.unit;
+        out.reported = reply.reported;
         if (out.kind == OutcomeKind::accepted && request.operation == Operation::decode) {
             TraceError error;
             if (request.show) out.trace = Trace::parse(std::move(reply.bytes), &error);

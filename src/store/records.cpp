@@ -92,6 +92,7 @@ std::string text_of(const ResultRecord& r) {
     out["line"] = or_null(r.line);
     out["column"] = or_null(r.column);
     put_bytes(out, "message", r.message);
+    if (!r.reported.empty()) put_bytes(out, "reported", r.reported);
     put_bytes(out, "log", r.log);
     return out.dump();
 }
@@ -159,6 +160,7 @@ ResultRecord result_from(const Json& in) {
     out.line = number_or_nothing(in.at("line"));
     out.column = number_or_nothing(in.at("column"));
     out.message = bytes_of(in, "message");
+    if (in.contains("reported")) out.reported = bytes_of(in, "reported");
     out.log = bytes_of(in, "log");
     return out;
 }
@@ -218,6 +220,7 @@ ResultRecord record_of(const Result& r) {
     out.line = r.outcome.line;
     out.column = r.outcome.column;
     if (r.outcome.kind != OutcomeKind::accepted) out.message = r.outcome.body;
+    out.reported = r.outcome.reported;
     out.log = r.outcome.log;
     return out;
 }

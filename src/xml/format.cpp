@@ -204,6 +204,8 @@ class XmlFormat final : public Format,
             out.acceptance_basis = Basis::required;
             out.acceptance_cause =
                 reading.rejection ? "verdict/accepted-ill-formed" : "verdict/accepted-ill-formed-names";
+            // Namespaces 1.0, 7: a processor must report the violation; it need not stop.
+            out.report_suffices = !reading.rejection;
             return out;
         }
         out.clause = "XML 1.0, 5.1";

@@ -90,7 +90,8 @@ std::span<const Cause> all_causes() {
         {"outcome/threw", "a failure that the implementation does not document", "<a/>"},
         {"outcome/exhausted", "the runtime reported no memory, or a stack that is too deep", "<a><a>…"},
         {"outcome/unclear", "a failure and an empty document cannot be distinguished", "<a/>"},
-        {"outcome/broken-reply", "the adapter's reply broke the protocol", "<a/>"},
+        {"outcome/adapter-fault", "the adapter's own code failed; says nothing about the library", "<a/>"},
+        {"outcome/broken-reply", "the adapter's reply broke the protocol; says nothing about the library", "<a/>"},
         {"outcome/unsteady", "the answer depends on earlier requests", "<a/>"},
         {"verdict/accepted-differently", "accepted by some implementations and rejected by others", "<p:a/>"},
     };

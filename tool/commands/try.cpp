@@ -176,12 +176,16 @@ void print_verdicts(const std::vector<const Result*>& results, const Style& styl
         std::string judged(name_of(r->finding.kind));
         if (r->finding.basis) judged += fmt::format(" ({})", name_of(*r->finding.basis));
         if (!cause.empty()) judged += " " + cause;
+        if (!r->outcome.reported.empty()) judged += ", with a report";
         const std::string answers = answers_of(r->finding, distinguishing);
         std::string more =
             r->finding.kind == FindingKind::altered || r->finding.kind == FindingKind::ill_formed_output
                 ? text::printable_excerpt(r->finding.detail, 90)
                 : answers;
         if (info_of(r->operation).continues && more.empty()) more = text::printable_excerpt(r->finding.detail, 60);
+        if (!r->outcome.reported.empty())
+            more += (more.empty() ? "" : "; ") +
+                    text::printable_excerpt(r->outcome.reported.substr(0, r->outcome.reported.find('\n')), 70);
         if (said && more.empty())
             more = text::printable_excerpt(r->outcome.body, 70);
         else if (said && r->finding.kind != FindingKind::failed)

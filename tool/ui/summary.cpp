@@ -62,9 +62,7 @@ void Summary::chunk(const ChunkReport& report) {
             group.cases.insert(r.test_case->name);
             group.implementations.insert(name);
         }
-        if (r.finding.kind == FindingKind::conforms || r.finding.kind == FindingKind::open ||
-            r.finding.kind == FindingKind::unsupported)
-            continue;
+        if (is_settled(r.finding.kind)) continue;
         if (r.finding.failing())
             ++counts.failing;
         else
