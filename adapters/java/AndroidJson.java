@@ -45,15 +45,16 @@ public final class AndroidJson extends NachklangAdapter {
 
     private static String scalarText(Object value) throws Exception {
         String array = new JSONArray(List.of(value == null ? JSONObject.NULL : value)).toString();
+        if (array == null) throw new Rejected("toString returned null");
         return array.substring(1, array.length() - 1);
     }
 
     @Override protected String write(Object value, String mode) throws Exception {
         try {
             Object wrapped = JSONObject.wrap(value);
-            if (wrapped == null) throw new Rejected("JSONObject.wrap gave nothing");
+            if (wrapped == null) throw new Rejected("JSONObject.wrap returned null");
             String text = wrapped instanceof JSONObject || wrapped instanceof JSONArray ? wrapped.toString() : scalarText(wrapped);
-            if (text == null) throw new Rejected("toString gave null");
+            if (text == null) throw new Rejected("toString returned null");
             return text;
         } catch (JSONException error) {
             throw new Rejected(error.getMessage());

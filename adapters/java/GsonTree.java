@@ -63,7 +63,15 @@ public final class GsonTree extends NachklangAdapter {
         return mode.equals("unescaped") ? unescaped : plain;
     }
 
-    @Override protected String dump(Object value, String mode) {
+    @Override protected String dump(Object value, String mode) throws Exception {
+        try {
+            return written(value, mode);
+        } catch (IllegalArgumentException error) { // documented for NaN and the infinities
+            throw new Rejected(error.getMessage());
+        }
+    }
+
+    private String written(Object value, String mode) {
         return value instanceof JsonElement ? writer(mode).toJson((JsonElement) value) : writer(mode).toJson(value);
     }
 

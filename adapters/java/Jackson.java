@@ -77,13 +77,13 @@ public final class Jackson extends NachklangAdapter {
         return "int " + node.bigIntegerValue();
     }
 
-    @Override protected String dump(Object value, String mode) throws Exception {
-        return mapper(mode).writeValueAsString(value);
+    @Override protected byte[] dumpBytes(Object value, String mode) throws Exception {
+        return writeBytes(value, mode);
     }
 
-    @Override protected String write(Object value, String mode) throws Exception {
+    @Override protected byte[] writeBytes(Object value, String mode) throws Exception {
         try {
-            return mapper(mode).writeValueAsString(value);
+            return mapper(mode).writeValueAsBytes(value);
         } catch (JsonProcessingException error) {
             throw refused(error);
         }

@@ -1,10 +1,12 @@
 import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
 import javax.json.Json;
 import javax.json.JsonException;
 import javax.json.JsonNumber;
 import javax.json.JsonReader;
 import javax.json.JsonString;
 import javax.json.JsonValue;
+import javax.json.JsonWriter;
 
 /** javax.json by its packaged implementation. */
 public final class JavaxJson extends NachklangAdapter {
@@ -39,8 +41,14 @@ public final class JavaxJson extends NachklangAdapter {
         }
     }
 
-    @Override protected String dump(Object value, String mode) {
-        return value.toString();
+    @Override protected byte[] dumpBytes(Object value, String mode) throws Exception {
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        try (JsonWriter writer = Json.createWriter(out)) {
+            writer.write((JsonValue) value);
+        } catch (JsonException error) {
+            throw new Rejected(error.getMessage());
+        }
+        return out.toByteArray();
     }
 
     public static void main(String[] words) throws Exception {

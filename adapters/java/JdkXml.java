@@ -1,6 +1,5 @@
 import java.io.ByteArrayInputStream;
 import java.io.StringReader;
-import java.io.StringWriter;
 import javax.xml.parsers.DocumentBuilder;
 import javax.xml.parsers.DocumentBuilderFactory;
 import javax.xml.parsers.SAXParserFactory;
@@ -50,10 +49,10 @@ public final class JdkXml extends NachklangAdapter {
 
     @Override protected String hello() {
         String settings = "setting external=empty\n";
-        if (woodstox) return "xml decode\n" + settings + "mode namespaces\nxml decode encode\nsetting namespaces=on\nmode as-it-comes\nsetting namespaces=on\nsetting external=files\nmode plain\ncannot-represent namespaces\nsetting namespaces=off\n";
+        if (woodstox) return "xml decode\n" + settings + "cannot-represent doctype\nmode namespaces\nxml decode encode\nsetting namespaces=on\nmode as-it-comes\nsetting namespaces=on\nsetting external=files\nmode plain\ncannot-represent namespaces\nsetting namespaces=off\n";
         return "xml decode\n" + settings + "mode dom\nxml decode round-trip encode\nsetting namespaces=on\nmode sax\nsetting namespaces=on\nmode sax-plain\ncannot-represent namespaces\n"
-                + "setting namespaces=off\nmode stax\nxml decode encode\nsetting namespaces=on\nmode dom-as-it-comes\nsetting namespaces=on\nsetting external=files\n"
-                + "mode stax-as-it-comes\nsetting namespaces=on\nsetting external=files\n";
+                + "setting namespaces=off\nmode stax\ncannot-represent doctype\nxml decode encode\nsetting namespaces=on\nmode dom-as-it-comes\nsetting namespaces=on\nsetting external=files\n"
+                + "mode stax-as-it-comes\ncannot-represent doctype\nsetting namespaces=on\nsetting external=files\n";
     }
 
     private static final class TraceBuffer {
@@ -84,6 +83,8 @@ public final class JdkXml extends NachklangAdapter {
             return stax(document, !mode.equals("plain"), open);
         } catch (SAXParseException e) {
             throw refused(e);
+        } catch (org.xml.sax.SAXException e) { // documented by every parser of SAX and DOM
+            throw new Rejected(String.valueOf(e.getMessage()));
         } catch (XMLStreamException e) {
             if (e.getLocation() == null || e.getLocation().getLineNumber() < 1) throw new Rejected(String.valueOf(e.getMessage()));
             throw new Rejected(e.getMessage(), " line=" + e.getLocation().getLineNumber() + " column=" + Math.max(1, e.getLocation().getColumnNumber()) + " unit=utf16");
@@ -95,27 +96,28 @@ public final class JdkXml extends NachklangAdapter {
         }
     }
 
-    private static final ErrorHandler FATAL_ONLY = new ErrorHandler() {
+    /** An error that is not fatal is reported to the user, and the parser goes on. */
+    private final ErrorHandler reporting = new ErrorHandler() {
         @Override public void warning(SAXParseException e) {}
-        @Override public void error(SAXParseException e) throws SAXParseException {
-            throw e;
+        @Override public void error(SAXParseException e) {
+            reports.add(e.getMessage());
         }
         @Override public void fatalError(SAXParseException e) throws SAXParseException {
             throw e;
         }
     };
 
-    private static Document dom(byte[] document, boolean open) throws Exception {
+    private Document dom(byte[] document, boolean open) throws Exception {
         DocumentBuilderFactory factory = DocumentBuilderFactory.newDefaultInstance();
         factory.setNamespaceAware(true);
         factory.setExpandEntityReferences(true);
         DocumentBuilder builder = factory.newDocumentBuilder();
-        builder.setErrorHandler(FATAL_ONLY);
+        builder.setErrorHandler(reporting);
         if (!open) builder.setEntityResolver((publicId, systemId) -> new InputSource(new StringReader("")));
         return builder.parse(new ByteArrayInputStream(document));
     }
 
-    private static TraceBuffer sax(byte[] document, boolean namespaces) throws Exception {
+    private TraceBuffer sax(byte[] document, boolean namespaces) throws Exception {
         SAXParserFactory factory = SAXParserFactory.newDefaultInstance();
         factory.setNamespaceAware(namespaces);
         XMLReader reader = factory.newSAXParser().getXMLReader();
@@ -182,7 +184,7 @@ public final class JdkXml extends NachklangAdapter {
         reader.setFeature("http://xml.org/sax/features/namespace-prefixes", true);
         reader.setContentHandler(handler);
         reader.setEntityResolver(handler);
-        reader.setErrorHandler(FATAL_ONLY);
+        reader.setErrorHandler(reporting);
         reader.setProperty("http://xml.org/sax/properties/lexical-handler", handler);
         reader.parse(new InputSource(new ByteArrayInputStream(document)));
         return trace;
@@ -394,12 +396,16 @@ public final class JdkXml extends NachklangAdapter {
         return out.toString();
     }
 
-    @Override protected String dump(Object value, String mode) throws Exception {
+    @Override protected byte[] dumpBytes(Object value, String mode) throws Exception {
         Transformer transformer = TransformerFactory.newDefaultInstance().newTransformer();
         transformer.setOutputProperty(OutputKeys.ENCODING, "UTF-8");
-        StringWriter out = new StringWriter();
-        transformer.transform(new DOMSource((Document) value), new StreamResult(out));
-        return out.toString();
+        java.io.ByteArrayOutputStream out = new java.io.ByteArrayOutputStream();
+        try {
+            transformer.transform(new DOMSource((Document) value), new StreamResult(out));
+        } catch (javax.xml.transform.TransformerException e) {
+            throw new Rejected(String.valueOf(e.getMessage()));
+        }
+        return out.toByteArray();
     }
 
     public static void main(String[] words) throws Exception {

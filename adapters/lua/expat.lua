@@ -36,11 +36,14 @@ local function handlers(out, expanded)
         given[attribute] = true
         out[#out + 1] = "attr " .. names(attribute, expanded) .. " " .. field(attributes[attribute]) .. " given"
       end
+      local defaults = {} -- a table has no order
       for attribute, value in pairs(attributes) do
         if type(attribute) == "string" and not given[attribute] then
-          out[#out + 1] = "attr " .. names(attribute, expanded) .. " " .. field(value) .. " default"
+          defaults[#defaults + 1] = "attr " .. names(attribute, expanded) .. " " .. field(value) .. " default"
         end
       end
+      table.sort(defaults)
+      table.move(defaults, 1, #defaults, #out + 1, out)
     end,
     EndElement = function()
       flush()
@@ -87,10 +90,14 @@ end
 local function decode(document, wanted, mode)
   local out, expanded = {}, mode == "namespaces"
   -- A handler for instructions and declarations keeps Expat from expanding internal entities: only what is wanted is asked for.
-  local parser = lxp.new(wanted and handlers(out, expanded) or {}, expanded and SEPARATOR or nil)
-  local fine, message, line, column, offset = parser:parse(document)
+  local called_back = wanted and handlers(out, expanded) or {}
+  for name, handler in pairs(called_back) do
+    called_back[name] = kit.own(handler)
+  end
+  local parser = lxp.new(called_back, expanded and SEPARATOR or nil)
+  local fine, message, line, column, offset = kit.library(parser.parse, parser, document)
   if fine then
-    fine, message, line, column, offset = parser:parse()
+    fine, message, line, column, offset = kit.library(parser.parse, parser)
   end
   if not fine then
     -- Positions of LuaExpat count from 1; an offset of 0 means that Expat has none (an empty document).

@@ -175,7 +175,7 @@ end
 
 local operations = {
   decode = function(document, show)
-    local value = codec.decode(document)
+    local value = kit.library(codec.decode, document)
     local out = {}
     if show then
       print_value(value, out)
@@ -183,10 +183,10 @@ local operations = {
     return #out > 0 and table.concat(out, "\n") .. "\n" or ""
   end,
   round_trip = function(document)
-    return codec.encode(codec.decode(document))
+    return kit.library(codec.encode, (kit.library(codec.decode, document)))
   end,
   encode = function(trace)
-    return codec.encode(value_of(trace))
+    return kit.library(codec.encode, value_of(trace))
   end,
 }
 

@@ -3,7 +3,7 @@ use strict;
 use warnings;
 use FindBin;
 use lib "$FindBin::Bin/../sdk";
-use NachklangAdapter qw(serve field);
+use NachklangAdapter qw(serve field library own);
 
 my $library = shift @ARGV;
 
@@ -81,10 +81,10 @@ sub libxml_encode {
         1;
     };
     if (!$built) {
-        die $@ if ref $@ && ref $@ eq 'NachklangAdapter::Unsupported';
+        die $@ if ref($@) =~ /^NachklangAdapter::/;
         die NachklangAdapter::Rejected->new("$@" =~ s/ at \S+ line \d+\.?\s*\z//r);
     }
-    return $document->toString;
+    return library { $document->toString };
 }
 
 sub expat_decode {
@@ -110,8 +110,10 @@ sub expat_decode {
         Doctype    => sub { push @$trace, 'doctype ' . field($_[1]); $in_type = 1 },
         DoctypeFin => sub { $in_type = 0 },
     );
+    $_ = own($_) for values %handlers;
     my $parser = XML::Parser->new(NoLWP => 1, Handlers => { %handlers, ExternEnt => sub { return '' }, ExternEntFin => sub { } });
     return if eval { $parser->parse($document); 1 };
+    die $@ if ref $@;    # from a handler
     my $message = "$@";
     die NachklangAdapter::Rejected->new($message =~ s/^\s+|\s+at \S+ line \d+\.?\s*\z//gr,
         $message =~ /at line (\d+), column (\d+), byte (\d+)/ ? (line => $1, column => $2 + 1, offset => $3) : ());
@@ -120,9 +122,8 @@ sub expat_decode {
 # By itself it reads with whatever SAX parser is set up; Expat is what it asks for first where that is there.
 sub simple_round_trip {
     my ($document) = @_;
-    my $held = eval { XML::Simple::XMLin($document, KeepRoot => 1, ForceArray => 0, NormaliseSpace => 0) };
-    die NachklangAdapter::Rejected->new("$@" =~ s/^\s+|\s+at \S+ line \d+\.?\s*\z//gr) if !defined $held;
-    my $written = XML::Simple::XMLout($held, KeepRoot => 1, XMLDecl => 1);
+    my $held = library { XML::Simple::XMLin($document, KeepRoot => 1, ForceArray => 0, NormaliseSpace => 0) };
+    my $written = library { XML::Simple::XMLout($held, KeepRoot => 1, XMLDecl => 1) };
     utf8::encode($written) if utf8::is_utf8($written);
     return $written;
 }
@@ -140,5 +141,5 @@ if ($library eq 'XML::Simple') {
     require XML::LibXML;
     XML::LibXML::externalEntityLoader(sub { return '' });    # it would open files, and without them expands nothing
     serve(implementation => "perl-xml-libxml $XML::LibXML::VERSION", engine => 'libxml2 ' . XML::LibXML::LIBXML_DOTTED_VERSION(),
-        xml => { decode => \&libxml_decode, 'round-trip' => sub { libxml_document($_[0])->toString }, encode => \&libxml_encode }, settings => { namespaces => 'on', external => 'empty' });
+        xml => { decode => \&libxml_decode, 'round-trip' => sub { my $parsed = libxml_document($_[0]); return library { $parsed->toString } }, encode => \&libxml_encode }, settings => { namespaces => 'on', external => 'empty' });
 }

@@ -14,20 +14,12 @@ const ENCODING = [
 
 function load(string $document, string $mode): mixed
 {
-    try {
-        return json_decode($document, null, 512, JSON_THROW_ON_ERROR | (DECODING[$mode] ?? 0));
-    } catch (JsonException $error) {
-        throw new Rejected($error->getMessage());
-    }
+    return library(fn() => json_decode($document, null, 512, JSON_THROW_ON_ERROR | (DECODING[$mode] ?? 0)), JsonException::class);
 }
 
 function dump(mixed $value, string $mode): string
 {
-    try {
-        return json_encode($value, JSON_THROW_ON_ERROR | (ENCODING[$mode] ?? 0));
-    } catch (JsonException $error) {
-        throw new Rejected($error->getMessage());
-    }
+    return library(fn() => json_encode($value, JSON_THROW_ON_ERROR | (ENCODING[$mode] ?? 0)), JsonException::class);
 }
 
 nachklang_serve([

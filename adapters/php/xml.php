@@ -1,5 +1,5 @@
 <?php
-// PHP's DOM, XMLReader, XMLWriter and SimpleXML: all stand on libxml2. Nothing is fetched: no loader is allowed.
+// PHP's DOM, XMLReader, XMLWriter and SimpleXML: all are built on libxml2. Nothing is fetched: no loader is allowed.
 require __DIR__ . '/../sdk/nachklang_adapter.php';
 
 libxml_use_internal_errors(true);
@@ -7,34 +7,35 @@ libxml_set_external_entity_loader(fn() => null);
 
 const OPTIONS = LIBXML_NONET | LIBXML_NOENT | LIBXML_PARSEHUGE;
 
-function refuse_on_error(bool $failed): void
+/** The errors after which libxml2 goes on, such as those against Namespaces 1.0; a fatal one is the refusal. */
+function reports_or_refusal(bool $failed): array
 {
     $errors = libxml_get_errors();
     libxml_clear_errors();
-    // Warnings and errors that libxml2 goes on after leave a document behind.
     foreach ($errors as $error) {
         if ($failed || $error->level === LIBXML_ERR_FATAL) throw Rejected::at(trim($error->message), ['line' => $error->line, 'column' => max(1, $error->column)]);
     }
     if ($failed) throw new Rejected('refused');
+    return array_map(fn($error) => $error->message, array_values(array_filter($errors, fn($error) => $error->level === LIBXML_ERR_ERROR)));
 }
 
-function document(string $bytes): DOMDocument
+/** The tree and what was reported; an empty text is an error of the call, thrown as such. */
+function document(string $bytes): array
 {
     $document = new DOMDocument();
-    // An empty text is an error of the call, thrown as such.
-    try {
-        $loaded = $document->loadXML($bytes, OPTIONS);
-    } catch (ValueError $error) {
-        throw new Rejected($error->getMessage());
-    }
-    refuse_on_error(!$loaded);
-    return $document;
+    $loaded = library(fn() => $document->loadXML($bytes, OPTIONS), ValueError::class);
+    return [$document, reports_or_refusal(!$loaded)];
+}
+
+function round_trip_dom(string $bytes, string $mode): array
+{
+    [$document, $reports] = document($bytes);
+    return [library(fn() => $document->saveXML()), $reports];
 }
 
 function start(DOMElement $element, Trace $trace): void
 {
     $trace->line('elem ' . field($element->nodeName) . ' ' . field($element->localName) . ' ' . field($element->namespaceURI ?? ''));
-    foreach (simplexml_import_dom($element)->getDocNamespaces(false, false) as $prefix => $uri) $trace->line('ns ' . field((string)$prefix) . ' ' . field($uri));
     foreach ($element->attributes as $a) {
         $trace->line('attr ' . field($a->nodeName) . ' ' . field($a->localName) . ' ' . field($a->namespaceURI ?? '') . ' ' . field($a->value) . ' -');
     }
@@ -42,7 +43,7 @@ function start(DOMElement $element, Trace $trace): void
 
 function decode_dom(string $bytes, Trace $trace, string $mode): void
 {
-    $document = document($bytes);
+    [$document, $trace->reports] = document($bytes);
     if (!$trace->wanted) return;
     $node = $document->firstChild;
     while ($node !== null) {
@@ -75,12 +76,8 @@ function decode_dom(string $bytes, Trace $trace, string $mode): void
 
 function decode_reader(string $bytes, Trace $trace, string $mode): void
 {
-    try {
-        $reader = XMLReader::XML($bytes, null, OPTIONS);
-    } catch (ValueError $error) {
-        throw new Rejected($error->getMessage());
-    }
-    while ($reader->read()) {
+    $reader = library(fn() => XMLReader::XML($bytes, null, OPTIONS), ValueError::class);
+    while (library(fn() => $reader->read())) {
         if (!$trace->wanted) continue;
         switch ($reader->nodeType) {
             case XMLReader::ELEMENT:
@@ -105,14 +102,14 @@ function decode_reader(string $bytes, Trace $trace, string $mode): void
             case XMLReader::DOC_TYPE: $trace->line('doctype ' . field($reader->name)); break;
         }
     }
-    refuse_on_error(false);
+    $trace->reports = reports_or_refusal(false);
 }
 
 function encode_dom(string $trace, string $mode): string
 {
     $document = new DOMDocument('1.0', 'UTF-8');
     $open = [$document];
-    try {
+    library(function () use ($trace, $document, &$open) {
         foreach (markup_of($trace, true) as $piece) {
             $top = end($open);
             switch ($piece[0]) {
@@ -126,11 +123,9 @@ function encode_dom(string $trace, string $mode): string
                 case 'pi': $top->appendChild($document->createProcessingInstruction($piece[1], $piece[2])); break;
             }
         }
-    } catch (DOMException $error) {
-        throw new Rejected($error->getMessage());
-    }
-    $written = $document->saveXML();
-    refuse_on_error($written === false);
+    }, DOMException::class);
+    $written = library(fn() => $document->saveXML());
+    reports_or_refusal($written === false);
     return $written;
 }
 
@@ -141,31 +136,27 @@ function encode_writer(string $trace, string $mode): string
     $writer->openMemory();
     $writer->startDocument('1.0', 'UTF-8');
     foreach (markup_of($trace, false) as $piece) {
-        try {
-            $written = match ($piece[0]) {
-                'elem' => $writer->startElement($piece[1]),
-                'attr' => $writer->writeAttribute($piece[1], $piece[4]),
-                'ns' => $writer->writeAttribute($piece[1] === '' ? 'xmlns' : "xmlns:$piece[1]", $piece[2]),
-                'end' => $writer->endElement(),
-                'text' => $writer->text($piece[1]),
-                'cdata' => $writer->writeCdata($piece[1]),
-                'comment' => $writer->writeComment($piece[1]),
-                'pi' => $writer->writePi($piece[1], $piece[2]),
-            };
-        } catch (ValueError $error) {
-            throw new Rejected($error->getMessage());
-        }
+        $written = library(fn() => match ($piece[0]) {
+            'elem' => $writer->startElement($piece[1]),
+            'attr' => $writer->writeAttribute($piece[1], $piece[4]),
+            'ns' => $writer->writeAttribute($piece[1] === '' ? 'xmlns' : "xmlns:$piece[1]", $piece[2]),
+            'end' => $writer->endElement(),
+            'text' => $writer->text($piece[1]),
+            'cdata' => $writer->writeCdata($piece[1]),
+            'comment' => $writer->writeComment($piece[1]),
+            'pi' => $writer->writePi($piece[1], $piece[2]),
+        }, ValueError::class);
         if (!$written) throw new Rejected("$piece[0] returned false");
     }
     $writer->endDocument();
     return $writer->outputMemory();
 }
 
-function round_trip_simple(string $bytes, string $mode): string
+function round_trip_simple(string $bytes, string $mode): array
 {
-    $element = simplexml_load_string($bytes, 'SimpleXMLElement', OPTIONS);
-    refuse_on_error($element === false);
-    return $element->asXML();
+    $element = library(fn() => simplexml_load_string($bytes, 'SimpleXMLElement', OPTIONS));
+    $reports = reports_or_refusal($element === false);
+    return [library(fn() => $element->asXML()), $reports];
 }
 
 $which = $argv[1];
@@ -173,10 +164,12 @@ nachklang_serve([
     'implementation' => "php-$which " . PHP_VERSION,
     'engine' => 'libxml2 ' . LIBXML_DOTTED_VERSION,
     'xml' => match ($which) {
-        'dom' => ['decode' => decode_dom(...), 'round-trip' => fn($bytes, $mode) => document($bytes)->saveXML(), 'encode' => encode_dom(...)],
+        'dom' => ['decode' => decode_dom(...), 'round-trip' => round_trip_dom(...), 'encode' => encode_dom(...)],
         'xmlreader' => ['decode' => decode_reader(...)],
         'xmlwriter' => ['encode' => encode_writer(...)],
         'simplexml' => ['round-trip' => round_trip_simple(...)],
     },
+    // Its DOM lists no namespace declarations.
+    'cannot_represent' => $which === 'dom' ? ['declarations'] : [],
     'settings' => ['namespaces' => 'on', 'external' => 'none'],
 ]);

@@ -8,12 +8,11 @@ READING = {
 }.freeze
 
 load_text = lambda do |document, mode|
-  JSON.parse(document.dup.force_encoding("UTF-8"), **READING.fetch(mode, {}))
-rescue JSON::ParserError => e # JSON::NestingError is one, too
-  raise Nachklang::Rejected, e.message
+  # JSON::NestingError is a ParserError, too.
+  Nachklang.library(JSON::ParserError) { JSON.parse(document.dup.force_encoding("UTF-8"), **READING.fetch(mode, {})) }
 end
 
-dump = lambda do |value, mode|
+write = lambda do |value, mode|
   case mode
   when "pretty" then JSON.pretty_generate(value)
   when "ascii" then JSON.generate(value, ascii_only: true)
@@ -22,9 +21,8 @@ dump = lambda do |value, mode|
   when "deep" then JSON.generate(value, max_nesting: 0)
   else JSON.generate(value)
   end
-rescue JSON::GeneratorError, JSON::NestingError => e
-  raise Nachklang::Rejected, e.message
 end
+dump = ->(value, mode) { Nachklang.library(JSON::GeneratorError, JSON::NestingError) { write.call(value, mode) } }
 
 decode = ->(document, trace, mode) { Nachklang.print_value(load_text.call(document, mode), trace) }
 

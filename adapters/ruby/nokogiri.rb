@@ -5,13 +5,18 @@ require_relative "../sdk/nachklang_adapter"
 F = Nachklang.method(:field)
 
 load_tree = lambda do |document, mode|
-  Nokogiri::XML(document, nil, nil) { |config| mode == "repairing" ? config.noent.nonet.huge : config.strict.noent.nonet.huge }
-rescue Nokogiri::XML::SyntaxError => e
-  raise Nachklang::Rejected.new(e.message, line: e.line, column: [e.column.to_i, 1].max)
+  Nachklang.library do
+    Nokogiri::XML(document, nil, nil) { |config| mode == "repairing" ? config.noent.nonet.huge : config.strict.noent.nonet.huge }
+  rescue Nokogiri::XML::SyntaxError => e
+    raise Nachklang::Rejected.new(e.message, line: e.line, column: [e.column.to_i, 1].max)
+  end
 end
+# Errors after which libxml2 goes on, such as those against Namespaces 1.0; `errors` holds warnings, too.
+reports_of = ->(tree) { tree.errors.reject(&:warning?).map(&:message) }
 
 decode = lambda do |document, trace, mode|
   tree = load_tree.call(document, mode)
+  trace.reports.concat(reports_of.call(tree))
   next unless trace.wanted
 
   stack = tree.children.to_a.reverse
@@ -39,7 +44,12 @@ decode = lambda do |document, trace, mode|
   end
 end
 
-encode = lambda do |value, _mode|
+round_trip = lambda do |document, mode|
+  tree = load_tree.call(document, mode)
+  [Nachklang.library { tree.to_xml }, reports_of.call(tree)]
+end
+
+build = lambda do |value|
   document = Nokogiri::XML::Document.new
   document.encoding = "UTF-8"
   open = [document]
@@ -89,15 +99,13 @@ encode = lambda do |value, _mode|
     end
   end
   document.to_xml(save_with: Nokogiri::XML::Node::SaveOptions::AS_XML)
-rescue ArgumentError, RuntimeError => e
-  raise e if e.is_a?(Nachklang::Rejected) || e.is_a?(Nachklang::Unsupported)
-  raise Nachklang::Rejected, e.message
 end
+encode = ->(value, _mode) { Nachklang.library(ArgumentError, RuntimeError) { build.call(value) } }
 
 Nachklang.serve(
   implementation: "nokogiri #{Nokogiri::VERSION}",
   engine: "libxml2 #{Nokogiri::LIBXML_LOADED_VERSION}",
-  xml: { decode: decode, round_trip: ->(document, mode) { load_tree.call(document, mode).to_xml }, encode: encode },
+  xml: { decode: decode, round_trip: round_trip, encode: encode },
   settings: { namespaces: "on", external: "entities" },
   modes: { "strict" => [], "repairing" => [] }
 )

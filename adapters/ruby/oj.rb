@@ -1,4 +1,5 @@
 # Oj: its modes answer differently, so each is one here.
+require "json" # Oj raises its error classes in some modes
 require "oj"
 require "bigdecimal"
 require_relative "../sdk/nachklang_adapter"
@@ -12,17 +13,16 @@ OPTIONS = {
 }.freeze
 
 load_text = lambda do |document, mode|
-  Oj.load(document, OPTIONS.fetch(mode, { mode: :strict }))
-rescue Oj::ParseError, EncodingError => e
-  place = /\(line (\d+), column (\d+)\)/.match(e.message)
-  raise Nachklang::Rejected.new(e.message, **(place ? { line: place[1].to_i, column: place[2].to_i } : {}))
+  Nachklang.library(JSON::ParserError) do
+    Oj.load(document, OPTIONS.fetch(mode, { mode: :strict }))
+  rescue Oj::ParseError, EncodingError => e
+    place = /\(line (\d+), column (\d+)\)/.match(e.message.b)
+    raise Nachklang::Rejected.new(e.message, **(place ? { line: place[1].to_i, column: place[2].to_i } : {}))
+  end
 end
 
-dump = lambda do |value, mode|
-  Oj.dump(value, OPTIONS.fetch(mode, { mode: :strict }))
-rescue TypeError, ArgumentError, EncodingError, NoMemoryError => e
-  raise Nachklang::Rejected, e.message
-end
+DOCUMENTED = [TypeError, ArgumentError, EncodingError, NoMemoryError, JSON::GeneratorError].freeze
+dump = ->(value, mode) { Nachklang.library(*DOCUMENTED) { Oj.dump(value, OPTIONS.fetch(mode, { mode: :strict })) } }
 
 Nachklang.serve(
   implementation: "oj #{Oj::VERSION}",

@@ -4,17 +4,28 @@ require_relative "../sdk/nachklang_adapter"
 
 F = Nachklang.method(:field)
 
-load_tree = lambda do |document|
-  REXML::Document.new(document.dup.force_encoding("BINARY"))
-rescue REXML::ParseException => e
-  place = {}
-  place[:line] = e.line if e.source && e.line.to_i.positive?
-  raise Nachklang::Rejected.new(e.message.lines.first.to_s.strip, **place)
+# A RuntimeError reports the limits of REXML::Security: expansions of entities and their size.
+LIMITS = /\A(?:number of entity expansions exceeded|entity expansion has grown too large)/.freeze
+
+within_limits = lambda do |&call|
+  Nachklang.library do
+    call.call
+  rescue REXML::ParseException => e
+    place = e.source && e.line.to_i.positive? ? { line: e.line } : {}
+    raise Nachklang::Rejected.new(e.message.b.lines.first.to_s.strip, **place)
+  rescue RuntimeError => e
+    raise e unless LIMITS.match?(e.message.b)
+    raise Nachklang::Rejected, e.message
+  end
 end
+
+load_tree = ->(document) { within_limits.call { REXML::Document.new(document.dup.force_encoding("BINARY")) } }
 
 decode = lambda do |document, trace, _mode|
   tree = load_tree.call(document)
   next unless trace.wanted
+
+  value = ->(node) { within_limits.call { node.value } } # entities are expanded here, not when the document is read
 
   stack = tree.children.reverse
   until stack.empty?
@@ -25,15 +36,15 @@ decode = lambda do |document, trace, _mode|
       trace.lines << "elem #{F.(node.expanded_name)} - -" # its namespace would be looked for in all elements above
       node.attributes.each_attribute do |a|
         if a.expanded_name == "xmlns" || a.prefix == "xmlns"
-          trace.lines << "ns #{F.(a.expanded_name == 'xmlns' ? '' : a.name)} #{F.(a.value)}"
+          trace.lines << "ns #{F.(a.expanded_name == 'xmlns' ? '' : a.name)} #{F.(value.(a))}"
         else
-          trace.lines << "attr #{F.(a.expanded_name)} - - #{F.(a.value)} -"
+          trace.lines << "attr #{F.(a.expanded_name)} - - #{F.(value.(a))} -"
         end
       end
       stack << :end
       stack.concat(node.children.reverse)
-    when REXML::CData then trace.lines << "cdata #{F.(node.value)}"
-    when REXML::Text then trace.lines << "text #{F.(node.value)}" unless node.parent.equal?(tree)
+    when REXML::CData then trace.lines << "cdata #{F.(value.(node))}"
+    when REXML::Text then trace.lines << "text #{F.(value.(node))}" unless node.parent.equal?(tree)
     when REXML::Comment then trace.lines << "comment #{F.(node.string)}"
     when REXML::Instruction then trace.lines << "pi #{F.(node.target)} #{F.(node.content.to_s)}"
     when REXML::DocType then trace.lines << "doctype #{F.(node.name.to_s)}"
@@ -42,12 +53,13 @@ decode = lambda do |document, trace, _mode|
 end
 
 round_trip = lambda do |document, _mode|
+  tree = load_tree.call(document)
   out = +""
-  load_tree.call(document).write(out)
+  within_limits.call { tree.write(out) }
   out
 end
 
-encode = lambda do |value, _mode|
+build = lambda do |value|
   open = [REXML::Document.new]
   Nachklang.markup_of(value, false).each do |word, *is|
     case word
@@ -64,12 +76,8 @@ encode = lambda do |value, _mode|
   out = +""
   open.first.write(out)
   out
-rescue REXML::ParseException, ArgumentError => e
-  raise Nachklang::Rejected, e.message.lines.first.to_s.strip
-rescue RuntimeError => e
-  raise e if e.is_a?(Nachklang::Rejected)
-  raise Nachklang::Rejected, e.message.lines.first.to_s.strip
 end
+encode = ->(value, _mode) { Nachklang.library(REXML::ParseException, ArgumentError, RuntimeError) { build.call(value) } }
 
 Nachklang.serve(
   implementation: "rexml #{REXML::VERSION}",

@@ -2,17 +2,8 @@
 require "yajl"
 require_relative "../sdk/nachklang_adapter"
 
-load_text = lambda do |document, _mode|
-  Yajl::Parser.parse(document)
-rescue Yajl::ParseError => e
-  raise Nachklang::Rejected, e.message
-end
-
-dump = lambda do |value|
-  Yajl::Encoder.encode(value)
-rescue Yajl::EncodeError => e
-  raise Nachklang::Rejected, e.message
-end
+load_text = ->(document, _mode) { Nachklang.library(Yajl::ParseError) { Yajl::Parser.parse(document) } }
+dump = ->(value) { Nachklang.library(Yajl::EncodeError) { Yajl::Encoder.encode(value) } }
 
 Nachklang.serve(
   implementation: "yajl-ruby #{Gem::Specification.find_by_name("yajl-ruby").version}",

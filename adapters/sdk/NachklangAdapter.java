@@ -22,8 +22,10 @@ import java.util.function.IntFunction;
 import java.util.stream.IntStream;
 
 /**
- * The adapter kit for Java: derive from it, say what you can do, call serve(). docs/protocol.md describes what goes over the
- * pipes. Throw Rejected for the failure that the library documents; anything else is reported as {@code threw}.
+ * The adapter kit for Java: derive from it, describe the implementation, call serve(). docs/protocol.md describes what goes over the
+ * pipes. Throw Rejected for the failure that the library documents. Any other exception is {@code threw} if it was raised inside the
+ * library, and {@code adapter-fault} if it was raised in the adapter: the innermost frame of its stack trace decides that is neither
+ * the runtime's (java.lang, java.util …) nor absent.
  */
 public abstract class NachklangAdapter {
     /** The failure that the implementation documents. */
@@ -47,6 +49,9 @@ public abstract class NachklangAdapter {
             super(why);
         }
     }
+
+    /** Errors that the library reports of a document that it accepts; cleared before each request. */
+    protected final List<String> reports = new ArrayList<>();
 
     /** What a container holds, in its order: names are there where it is an object. */
     public static final class Inside {
@@ -110,9 +115,19 @@ public abstract class NachklangAdapter {
         throw new Unsupported("round trips are not offered");
     }
 
+    /** Like dump, for a library that writes bytes. */
+    protected byte[] dumpBytes(Object value, String mode) throws Exception {
+        return encoded(dump(value, mode));
+    }
+
     /** Encodes maps, lists and Java's own scalars. */
     protected String write(Object value, String mode) throws Exception {
         throw new Unsupported("it does not encode here");
+    }
+
+    /** Like write, for a library that writes bytes. */
+    protected byte[] writeBytes(Object value, String mode) throws Exception {
+        return encoded(write(value, mode));
     }
 
     /** Encodes a document of XML that build() hands on piece by piece. */
@@ -287,23 +302,45 @@ public abstract class NachklangAdapter {
                 if (show && out.length() == 0) out.append("text u8:\n"); // a document of XML that holds nothing at all
                 return out.toString().getBytes(StandardCharsets.ISO_8859_1);
             }
-            case "round-trip": return encoded(dump(load(document, mode), mode));
+            case "round-trip": return dumpBytes(load(document, mode), mode);
             case "encode":
                 if (format().equals("xml")) return writeMarkup(new String(document, StandardCharsets.ISO_8859_1), mode);
-                return encoded(write(valueOf(new String(document, StandardCharsets.ISO_8859_1)), mode));
+                return writeBytes(valueOf(new String(document, StandardCharsets.ISO_8859_1)), mode);
             default: throw new Unsupported("unknown operation");
         }
     }
 
+    /** A text as UTF-8. A lone surrogate, which UTF-8 has no bytes for, becomes its three bytes: the text is then ill-formed, as it was written. */
     private static byte[] encoded(String text) throws Rejected {
-        try {
-            ByteBuffer bytes = StandardCharsets.UTF_8.newEncoder().encode(java.nio.CharBuffer.wrap(text));
-            byte[] out = new byte[bytes.remaining()];
-            bytes.get(out);
-            return out;
-        } catch (CharacterCodingException error) {
-            throw new Rejected("what was written is no Unicode text: " + error.getMessage());
+        if (text == null) throw new Rejected("the library returned null");
+        java.io.ByteArrayOutputStream out = new java.io.ByteArrayOutputStream();
+        text.codePoints().forEach(c -> {
+            if (c >= 0xD800 && c < 0xE000) {
+                out.write(0xE0 | c >> 12);
+                out.write(0x80 | c >> 6 & 0x3F);
+                out.write(0x80 | c & 0x3F);
+            } else {
+                out.writeBytes(new String(Character.toChars(c)).getBytes(StandardCharsets.UTF_8));
+            }
+        });
+        return out.toByteArray();
+    }
+
+    /** Whether an exception was raised in the adapter's own code, not in the library. */
+    private boolean isOurs(Throwable error) {
+        for (StackTraceElement frame : error.getStackTrace()) {
+            String name = frame.getClassName();
+            if (name.startsWith("java.") || name.startsWith("jdk.internal.") || name.startsWith("sun.")) continue;
+            String outer = name.indexOf('$') < 0 ? name : name.substring(0, name.indexOf('$'));
+            return outer.equals(NachklangAdapter.class.getName()) || outer.equals(getClass().getName());
         }
+        return false;
+    }
+
+    private byte[] messages() {
+        StringBuilder out = new StringBuilder();
+        for (String report : reports) out.append(String.valueOf(report).replace('\n', ' ')).append('\n');
+        return out.toString().getBytes(StandardCharsets.UTF_8);
     }
 
     private static String readLine(DataInputStream in) throws IOException {
@@ -342,10 +379,13 @@ public abstract class NachklangAdapter {
                 else known = false;
             }
             String kind = "accepted", position = "", message = "";
-            byte[] body = null;
+            byte[] body = null, reported = {};
             try {
                 if (!known) throw new Unsupported("");
+                reports.clear();
                 body = answer(words[0], document, mode, show);
+                reported = messages();
+                if (reported.length > 0) position = " reported=" + reported.length;
             } catch (Rejected error) {
                 kind = "rejected";
                 position = error.place;
@@ -353,15 +393,14 @@ public abstract class NachklangAdapter {
             } catch (Unsupported error) {
                 kind = "unsupported";
                 message = error.getMessage();
-            } catch (StackOverflowError | OutOfMemoryError error) {
-                kind = "exhausted";
-                message = messageOf(error);
             } catch (Throwable error) {
-                kind = "threw";
+                boolean exhausted = error instanceof StackOverflowError || error instanceof OutOfMemoryError;
+                kind = isOurs(error) ? "adapter-fault" : exhausted ? "exhausted" : "threw";
                 message = messageOf(error);
             }
             if (body == null) body = message.getBytes("UTF-8");
-            replies.write((kind + " " + body.length + " id=" + id + position + "\n").getBytes("UTF-8"));
+            replies.write((kind + " " + (reported.length + body.length) + " id=" + id + position + "\n").getBytes("UTF-8"));
+            replies.write(reported);
             replies.write(body);
             if (in.available() == 0) replies.flush();
         }

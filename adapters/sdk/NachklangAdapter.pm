@@ -1,11 +1,14 @@
-# The adapter kit for Perl: say what you can do, give functions, call serve().
+# The adapter kit for Perl: describe the implementation, define functions, call serve().
 #
-#     use NachklangAdapter qw(serve print_value value_of);
+#     use NachklangAdapter qw(serve library print_value value_of);
+#     sub decode { my ($document, $trace, $mode) = @_; print_value(library { Tower::JSON::decode($document) }, $trace) if … }
 #     serve(implementation => "Tower::JSON 3.2", json => { decode => \&decode, 'round-trip' => \&round_trip });
 #
-# decode(document, trace, mode) prints to the trace; round_trip(document, mode) and encode(trace, mode) return bytes. Die with
-# NachklangAdapter::Rejected->new(message, offset => N …) for the failure that your library documents; anything else is reported as
-# `threw`. docs/protocol.md describes what goes over the pipes.
+# decode(document, trace, mode) prints to the trace; round_trip(document, mode) and encode(trace, mode) return bytes. Call your library
+# inside `library { … }`: it dies with what it documents, which becomes `rejected`; or die with
+# NachklangAdapter::Rejected->new(message, offset => N …) to add a position. Anything else that dies is a fault of the adapter
+# (`adapter-fault`) and never booked on the library; wrap functions that the library calls back in own(sub { … }).
+# docs/protocol.md describes what goes over the pipes.
 package NachklangAdapter;
 
 use strict;
@@ -13,13 +16,39 @@ use warnings;
 use B ();
 use Scalar::Util qw(blessed reftype);
 use Exporter 'import';
-our @EXPORT_OK = qw(serve print_value value_of field);
+our @EXPORT_OK = qw(serve library own print_value value_of field);
 
 package NachklangAdapter::Rejected {
     sub new { my ($class, $message, %place) = @_; return bless { message => $message, place => \%place }, $class }
 }
 package NachklangAdapter::Unsupported {
     sub new { my ($class, $message) = @_; return bless { message => $message, place => {} }, $class }
+}
+
+package NachklangAdapter::Fault {
+    sub new { my ($class, $message) = @_; return bless { message => $message, place => {} }, $class }
+}
+
+# Calls into the library under test.
+sub library(&) {
+    my ($call) = @_;
+    my @result = eval { (1, wantarray ? $call->() : scalar $call->()) };
+    if (!@result) {
+        die $@ if blessed $@ && ref($@) =~ /^NachklangAdapter::/;
+        die NachklangAdapter::Rejected->new("$@" =~ s/^\s+|\s+at \S+ line \d+\.?\s*\z//gr);
+    }
+    shift @result;
+    return wantarray ? @result : $result[0];
+}
+
+# A function of the adapter that the library calls back: what dies in it is the adapter's.
+sub own {
+    my ($function) = @_;
+    return sub {
+        my @result = eval { (1, $function->(@_)) };
+        die blessed $@ && ref($@) =~ /^NachklangAdapter::/ ? $@ : NachklangAdapter::Fault->new("$@") if !@result;
+        return @result[1 .. $#result];
+    };
 }
 
 # A FIELD of a string: its code points, whatever they are.
@@ -41,7 +70,8 @@ sub scalar_line {
     my $flags = B::svref_2object(\$value)->FLAGS;
     return 'str ' . field($value) if $flags & B::SVf_POK;
     return 'binary64 ' . unpack('H*', pack('d>', $value)) if $flags & B::SVf_NOK && !($flags & B::SVf_IOK);
-    return 'int ' . $value if $flags & B::SVf_IOK;
+    # A scalar may hold an integer and a double; as text it would be the double's digits.
+    return 'int ' . sprintf($flags & B::SVf_IVisUV ? '%u' : '%d', $value) if $flags & B::SVf_IOK;
     return 'binary64 ' . unpack('H*', pack('d>', $value));
 }
 
@@ -162,7 +192,7 @@ sub answer {
     my $error = $@;
     my $message = ref $error && $error->{message} ? $error->{message} : "$error";
     utf8::encode($message) if utf8::is_utf8($message);
-    my $kind = 'threw';
+    my $kind = 'adapter-fault';
     $kind = 'rejected' if ref $error eq 'NachklangAdapter::Rejected';
     $kind = 'unsupported' if ref $error eq 'NachklangAdapter::Unsupported';
     return ($kind, $message, ref $error && $error->{place} ? $error->{place} : {});

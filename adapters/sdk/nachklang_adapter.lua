@@ -1,6 +1,9 @@
 -- The adapter kit for Lua: kit.serve{ hello = lines after the first, formats = { json = { decode = function(document, wanted, mode) … } } }.
--- decode returns the trace, round_trip and encode the document; error{ message =, offset =, line =, column = } is a refusal, error{ unsupported = }
--- says what cannot be asked. docs/protocol.md describes what goes over the pipes.
+--
+-- decode returns the trace, round_trip and encode the document. Call your library through kit.library(function, arguments …): an error
+-- with a text is its documented failure; error{ message =, offset =, line =, column = } adds a position. error{ unsupported = } says what
+-- cannot be asked. Any other error is a fault of the adapter (`adapter-fault`) and never booked on the library; wrap functions that the
+-- library calls back in kit.own. docs/protocol.md describes what goes over the pipes.
 local kit = {}
 
 -- What a library prints must not come between replies. Lua cannot point descriptors elsewhere: it is started with the pipe as
@@ -42,24 +45,53 @@ function kit.text_of(field)
   return table.concat(out)
 end
 
+-- Calls into the library under test. These libraries document no other failure than an error with a text.
+function kit.library(call, ...)
+  local results = table.pack(pcall(call, ...))
+  if results[1] then
+    return table.unpack(results, 2, results.n)
+  end
+  local failure = results[2]
+  if type(failure) == "table" then
+    error(failure, 0)
+  end
+  local message = tostring(failure)
+  if message:find("stack overflow") or message:find("not enough memory") then
+    error({ exhausted = message }, 0)
+  end
+  local place = message:match("at character (%d+)")
+  error({ message = message, offset = place and tonumber(place) - 1, unit = place and "byte" }, 0)
+end
+
+-- A function of the adapter that the library calls back: an error in it is the adapter's.
+function kit.own(call)
+  return function(...)
+    local results = table.pack(pcall(call, ...))
+    if not results[1] then
+      error(type(results[2]) == "table" and results[2] or { fault = tostring(results[2]) }, 0)
+    end
+    return table.unpack(results, 2, results.n)
+  end
+end
+
 local function answer(operation, document, keys)
   local done, result = pcall(operation, document, keys.show ~= "nothing", keys.mode or "")
   if done then
     return "accepted", result, ""
-  elseif type(result) == "table" and result.unsupported then
+  elseif type(result) ~= "table" then
+    return "adapter-fault", tostring(result), ""
+  elseif result.fault then
+    return "adapter-fault", result.fault, ""
+  elseif result.unsupported then
     return "unsupported", result.unsupported, ""
-  elseif type(result) == "table" then
-    local position = ""
-    for _, name in ipairs({ "offset", "line", "column" }) do
-      position = position .. (result[name] and string.format(" %s=%d", name, result[name]) or "")
-    end
-    return "rejected", result.message, position
+  elseif result.exhausted then
+    return "exhausted", result.exhausted, ""
   end
-  -- These libraries document no other failure than an error with a text.
-  local body = tostring(result)
-  local kind = (body:find("stack overflow") or body:find("not enough memory")) and "exhausted" or "rejected"
-  local place = body:match("at character (%d+)")
-  return kind, body, place and " offset=" .. (tonumber(place) - 1) .. " unit=byte" or ""
+  local position = ""
+  for _, name in ipairs({ "offset", "line", "column" }) do
+    position = position .. (result[name] and string.format(" %s=%d", name, result[name]) or "")
+  end
+  return "rejected", result.message, position .. (result.unit and " unit=" .. result.unit or "")
 end
 
 function kit.serve(is)

@@ -1,11 +1,13 @@
 <?php
-// The adapter kit for PHP: say what you can do, give functions, call nachklang_serve().
+// The adapter kit for PHP: describe the implementation, define functions, call nachklang_serve().
 //
 //     require 'nachklang_adapter.php';
-//     nachklang_serve(['implementation' => 'tower 3.2', 'json' => ['decode' => decode(...), 'round-trip' => round_trip(...)]]);
+//     $decode = fn($document, $trace, $mode) => print_value(library(fn() => tower_decode($document), TowerException::class), $trace);
+//     nachklang_serve(['implementation' => 'tower 3.2', 'json' => ['decode' => $decode, 'round-trip' => round_trip(...)]]);
 //
-// decode(document, trace, mode) calls trace->line(); round_trip(document, mode) and encode(trace, mode) return bytes. Throw Rejected
-// for the failure that the library documents; anything else is reported as `threw`. docs/protocol.md has the rest.
+// decode(document, trace, mode) calls trace->line(); round_trip(document, mode) and encode(trace, mode) return bytes. Call your library
+// inside library(): the exceptions that it documents become `rejected` (throw Rejected to add a position), others `threw`. An exception
+// thrown anywhere else is a fault of the adapter (`adapter-fault`) and never booked on the library. docs/protocol.md has the rest.
 
 class Rejected extends Exception
 {
@@ -18,10 +20,27 @@ class Rejected extends Exception
     }
 }
 class Unsupported extends Exception {}
+/** What left the library and is not documented. */
+class LibraryFailure extends Exception {}
+
+/** Calls into the library under test; the other arguments are the classes that it documents for a text it refuses. */
+function library(callable $call, string ...$documented): mixed
+{
+    try {
+        return $call();
+    } catch (Rejected | Unsupported | LibraryFailure $ours) {
+        throw $ours;
+    } catch (Throwable $error) {
+        foreach ($documented as $class) if ($error instanceof $class) throw new Rejected($error->getMessage());
+        throw new LibraryFailure(get_class($error) . ': ' . $error->getMessage());
+    }
+}
 
 class Trace
 {
     public array $lines = [];
+    /** Errors that the library reports of a document that it accepts. */
+    public array $reports = [];
     public function __construct(public bool $wanted) {}
     public function line(string $text): void
     {
@@ -166,18 +185,29 @@ function nachklang_answer(array $functions, string $operation, string $document,
     if (!isset($functions[$operation]) || array_diff(array_keys($keys), ['id', 'mode', 'show'])) return ['unsupported', '', []];
     $mode = $keys['mode'] ?? '';
     try {
-        if ($operation !== 'decode') return ['accepted', $functions[$operation]($document, $mode), []];
+        if ($operation !== 'decode') return nachklang_accepted(...(array)$functions[$operation]($document, $mode));
         $trace = new Trace(($keys['show'] ?? '') !== 'nothing');
         $functions['decode']($document, $trace, $mode);
         // Without a line: a document of XML that was accepted and holds nothing at all.
-        return ['accepted', $trace->wanted ? ($trace->lines ? implode("\n", $trace->lines) : 'text u8:') . "\n" : '', []];
+        $body = $trace->wanted ? ($trace->lines ? implode("\n", $trace->lines) : 'text u8:') . "\n" : '';
+        return nachklang_accepted($body, $trace->reports);
     } catch (Rejected $error) {
         return ['rejected', $error->getMessage(), $error->place];
     } catch (Unsupported $error) {
         return ['unsupported', $error->getMessage(), []];
+    } catch (LibraryFailure $error) {
+        return ['threw', $error->getMessage(), []];
     } catch (Throwable $error) {
-        return ['threw', get_class($error) . ': ' . $error->getMessage(), []];
+        return ['adapter-fault', get_class($error) . ': ' . $error->getMessage(), []];
     }
+}
+
+/** A round trip may return a text and a list of reports. */
+function nachklang_accepted(string $body, array $reports = []): array
+{
+    $messages = '';
+    foreach ($reports as $report) $messages .= str_replace("\n", ' ', trim($report)) . "\n";
+    return ['accepted', $messages . $body, $messages === '' ? [] : ['reported' => strlen($messages)]];
 }
 
 /** Serves requests until standard input ends. What is echoed goes to standard error. */

@@ -1,10 +1,15 @@
-# The adapter kit for Ruby: say what you can do, give lambdas, call Nachklang.serve.
+# The adapter kit for Ruby: describe the implementation, define lambdas, call Nachklang.serve.
 #
 #     require_relative "nachklang_adapter"
-#     Nachklang.serve(implementation: "tower 3.2", json: { decode: ->(document, trace, mode) { … }, round_trip: … })
+#     decode = lambda do |document, trace, mode|
+#       value = Nachklang.library(Tower::Error) { Tower.parse(document) }
+#       Nachklang.print_value(value, trace)
+#     end
+#     Nachklang.serve(implementation: "tower 3.2", json: { decode: decode, round_trip: … })
 #
-# decode prints to the trace; round_trip(document, mode) and encode(trace, mode) return a String. Raise Nachklang::Rejected for the
-# failure that the library documents; anything else is reported as `threw`. docs/protocol.md has the rest.
+# decode prints to the trace; round_trip(document, mode) and encode(trace, mode) return a String. Call your library inside
+# Nachklang.library: the errors that it documents become `rejected` (raise Nachklang::Rejected to add a position), others `threw`. An
+# error raised anywhere else is a fault of the adapter (`adapter-fault`) and never booked on the library. docs/protocol.md has the rest.
 module Nachklang
   class Rejected < StandardError
     attr_reader :place
@@ -15,15 +20,50 @@ module Nachklang
     end
   end
   class Unsupported < StandardError; end
+
+  # An error that left the library and that it does not document.
+  class LibraryFailure < StandardError
+    attr_reader :kind
+
+    def initialize(kind, message)
+      super(message)
+      @kind = kind
+    end
+  end
+
+  # Calls into the library under test; `documented` are the errors that it documents for a text it refuses.
+  def self.library(*documented)
+    yield
+  rescue Rejected, Unsupported, LibraryFailure
+    raise
+  rescue StandardError, SystemStackError, NoMemoryError, NotImplementedError => e
+    raise if own?(e)
+    raise Rejected, e.message if documented.any? { |kind| e.is_a?(kind) }
+
+    exhausted = e.is_a?(SystemStackError) || e.is_a?(NoMemoryError)
+    raise LibraryFailure.new(exhausted ? "exhausted" : "threw", exhausted ? e.message : "#{e.class}: #{e.message}")
+  end
+
+  # Whether an error was raised in a block of the adapter that the library called back: frames of the library lie between it and the
+  # call. What a library written in C raises has the caller's own file in its first frame.
+  def self.own?(error)
+    frames = (error.backtrace_locations || []).take_while { |frame| frame.base_label != "library" }
+    own = [__FILE__, $PROGRAM_NAME].map { |file| File.expand_path(file) }
+    frames.any? && own.include?(frames.first.absolute_path) && frames.any? { |frame| !own.include?(frame.absolute_path) }
+  end
+  private_class_method :own?
+
   # A number kept as its source text.
   Spelled = Struct.new(:text)
 
   class Trace
-    attr_reader :wanted, :lines
+    # reports: errors that the library reports of a document that it accepts.
+    attr_reader :wanted, :lines, :reports
 
     def initialize(wanted)
       @wanted = wanted
       @lines = []
+      @reports = []
     end
   end
 
@@ -147,21 +187,27 @@ module Nachklang
     return ["unsupported", "", {}] if function.nil? || !(keys.keys - %w[id mode show]).empty?
 
     mode = keys["mode"] || ""
-    return ["accepted", function.call(document, mode), {}] if operation != "decode"
+    return accepted(*function.call(document, mode)) if operation != "decode"
 
     trace = Trace.new(keys["show"] != "nothing")
     function.call(document, trace, mode)
     # Without a line: a document of XML that was accepted and holds nothing at all.
     trace.lines << "text u8:" if trace.wanted && trace.lines.empty?
-    ["accepted", trace.lines.map { |line| line + "\n" }.join, {}]
+    accepted(trace.lines.map { |line| line + "\n" }.join, trace.reports)
   rescue Rejected => e
     ["rejected", e.message, e.place]
   rescue Unsupported => e
     ["unsupported", e.message, {}]
-  rescue SystemStackError, NoMemoryError => e
-    ["exhausted", e.message, {}]
-  rescue StandardError => e
-    ["threw", "#{e.class}: #{e.message}", {}]
+  rescue LibraryFailure => e
+    [e.kind, e.message, {}]
+  rescue StandardError, SystemStackError, NoMemoryError, NotImplementedError => e
+    ["adapter-fault", "#{e.class}: #{e.message}", {}]
+  end
+
+  # A round trip may return a text and a list of reports.
+  def self.accepted(body, reports = [])
+    messages = reports.map { |report| report.to_s.b.tr("\n", " ") + "\n" }.join
+    ["accepted", messages.b + body.to_s.b, messages.empty? ? {} : { reported: messages.bytesize }]
   end
 
   # Serves requests until standard input ends. What a library prints to standard output goes to standard error.
