@@ -106,8 +106,18 @@ TEST(Campaign, ThatIsCancelledKeepsWhatIsDone) {
     EXPECT_LT(results, 4 * cases.size());
 }
 
+/// An executor with a codec of its own: a codec is used from one thread at a time.
+class SoundExecutor final : public Executor {
+  public:
+    Chunk run(std::span<const Request> requests) override { return executor_->run(requests); }
+
+  private:
+    seeded_faults::JsonCodec codec_;
+    std::unique_ptr<Executor> executor_ = make_in_process_executor(codec_);
+};
+
 TEST(Campaign, IsLeftByAnExceptionOfItsCaller) {
-    seeded_faults::JsonCodec codec;
+    const seeded_faults::JsonCodec codec;
     const std::vector<Subject> subjects{handshake(codec)};
     auto corpus = load_corpus(SOURCE_FOLDER "/corpora/json");
     ASSERT_TRUE(corpus.ok());
@@ -117,7 +127,7 @@ TEST(Campaign, IsLeftByAnExceptionOfItsCaller) {
         FunctionSink full([](const ChunkReport&) { throw std::runtime_error("no room"); });
         EXPECT_THROW(run_campaign(
                          corpus.value().cases, subjects,
-                         [&](const Subject&) { return make_in_process_executor(codec); }, options, full),
+                         [](const Subject&) { return std::make_unique<SoundExecutor>(); }, options, full),
                      std::runtime_error)
             << "workers are woken, so that joining them cannot deadlock";
     }
@@ -140,7 +150,7 @@ TEST(Campaign, RethrowsWhatAWorkerThrewAndKeepsWhatIsDone) {
         // The factory gives one good executor, then one that throws; a third call throws itself.
         const ExecutorFactory make = [&](const Subject&) -> std::unique_ptr<Executor> {
             const int call = made++;
-            if (call == 0) return make_in_process_executor(codec);
+            if (call == 0) return std::make_unique<SoundExecutor>();
             if (call == 1) return std::make_unique<Throwing>();
             throw std::runtime_error("no process left");
         };

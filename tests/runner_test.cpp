@@ -533,18 +533,18 @@ TEST(TimingLock, AWriterGetsItsTurnBesideReadersThatOverlap) {
 
 TEST(TimingLock, KeepsReadersOutWhileAWriterHoldsIt) {
     TimingLock lock;
-    int inside = 0;
+    std::atomic<int> inside = 0;
+    std::jthread reader;
     {
         const std::unique_lock alone(lock);
-        std::jthread reader([&] {
+        reader = std::jthread([&] {
             const std::shared_lock share(lock);
             ++inside;
         });
         std::this_thread::sleep_for(std::chrono::milliseconds(30));
         EXPECT_EQ(inside, 0);
-        reader.detach();
     }
-    for (int i = 0; i < 200 && inside == 0; ++i) std::this_thread::sleep_for(std::chrono::milliseconds(10));
+    reader.join();
     EXPECT_EQ(inside, 1);
 }
 

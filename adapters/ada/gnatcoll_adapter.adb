@@ -155,15 +155,34 @@ procedure Gnatcoll_Adapter is
       return Text (2 .. Text'Last);
    end Image;
 
-   procedure Answer (Operation, Document, Id : String; Wanted : Boolean) is
-      Result : constant Read_Result := Read (Document);
+   --  Set while the library runs: what it raises is its own; what is raised elsewhere is a fault of this adapter.
+   In_Library : Boolean := False;
+
+   function Parsed (Document : String) return Read_Result is
+   begin
+      In_Library := True;
+      return Result : constant Read_Result := Read (Document) do
+         In_Library := False;
+      end return;
+   end Parsed;
+
+   function Written (Value : JSON_Value) return String is
+   begin
+      In_Library := True;
+      return Text : constant String := Write (Value) do
+         In_Library := False;
+      end return;
+   end Written;
+
+   procedure Answer_To (Operation, Document, Id : String; Wanted : Boolean) is
+      Result : constant Read_Result := Parsed (Document);
    begin
       if not Result.Success then
          Reply ("rejected", Id,
                 " line=" & Image (Result.Error.Line) & " column=" & Image (Result.Error.Column),
                 To_String (Result.Error.Message));
       elsif Operation = "round-trip" then
-         Reply ("accepted", Id, "", Write (Result.Value));
+         Reply ("accepted", Id, "", Written (Result.Value));
       else
          declare
             Lines : Unbounded_String;
@@ -174,11 +193,17 @@ procedure Gnatcoll_Adapter is
             Reply ("accepted", Id, "", To_String (Lines));
          end;
       end if;
+   end Answer_To;
+
+   procedure Answer (Operation, Document, Id : String; Wanted : Boolean) is
+   begin
+      In_Library := False;
+      Answer_To (Operation, Document, Id, Wanted);
    exception
       when Problem : Storage_Error =>
-         Reply ("exhausted", Id, "", Ada.Exceptions.Exception_Message (Problem));
+         Reply ((if In_Library then "exhausted" else "adapter-fault"), Id, "", Ada.Exceptions.Exception_Message (Problem));
       when Problem : others =>
-         Reply ("threw", Id, "", Ada.Exceptions.Exception_Information (Problem));
+         Reply ((if In_Library then "threw" else "adapter-fault"), Id, "", Ada.Exceptions.Exception_Information (Problem));
    end Answer;
 
    Line  : Unbounded_String;

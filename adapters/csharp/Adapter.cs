@@ -1,57 +1,20 @@
-// JSON libraries on Mono; the first argument names which: json-net, reader-writer or script-serializer. The kit is in this file, too.
+// JSON and XML libraries on Mono; the first argument names which: json-net, reader-writer, script-serializer or system-xml.
 using System;
 using System.Collections;
 using System.Collections.Generic;
-using System.Globalization;
 using System.IO;
 using System.Linq;
-using System.Numerics;
 using System.Text;
 using System.Xml;
 using Newtonsoft.Json;
 using Newtonsoft.Json.Linq;
 
-class Rejected : Exception {
-    public readonly string Place;
-    public Rejected(string message, string place = "") : base(message) { Place = place; }
-}
-class Unsupported : Exception {
-    public Unsupported(string why) : base(why) { }
-}
-/// <summary>A number kept as its source text.</summary>
-class Spelled {
-    public readonly string Text;
-    public Spelled(string text) { Text = text; }
-}
-
-/// <summary>What a container holds, in its order: names are there where it is an object.</summary>
-class Inside {
-    public IEnumerator Names, Values;
-    public bool IsObject { get { return Names != null; } }
-    public static Inside Array(IEnumerable values) { return new Inside { Values = values.GetEnumerator() }; }
-    public static Inside Object(IEnumerable names, IEnumerable values) {
-        return new Inside { Names = names.GetEnumerator(), Values = values.GetEnumerator() };
-    }
-}
-
-abstract class Codec {
-    public abstract string Hello { get; }
-    public abstract object Load(byte[] document, string mode);
-    public virtual string Format { get { return "json"; } }
-    /// <summary>The trace of what was decoded, where it is no value of JSON.</summary>
-    public virtual string Trace(object value) { return null; }
-    public abstract Inside Open(object value);
-    public virtual object Plain(object value) { return value; }
-    public virtual string Dump(object value, string mode) { throw new Unsupported("round trips are not offered"); }
-    /// <summary>Encodes a document of XML, piece by piece as Program.MarkupOf gives it.</summary>
-    public virtual byte[] WriteMarkup(string trace, string mode) { throw new Unsupported("it does not encode here"); }
-    public virtual string Write(object value, string mode) { throw new Unsupported("it does not encode here"); }
-
-    protected static string TextOf(byte[] document) {
-        try {
-            return new UTF8Encoding(false, true).GetString(document);
-        } catch (ArgumentException error) {
-            throw new Rejected("no UTF-8: " + error.Message);
+/// <summary>Environment.Version is the version of the framework that Mono imitates.</summary>
+static class Mono {
+    public static string Version {
+        get {
+            var name = Type.GetType("Mono.Runtime").GetMethod("GetDisplayName", System.Reflection.BindingFlags.NonPublic | System.Reflection.BindingFlags.Static);
+            return ((string)name.Invoke(null, null)).Split(' ')[0];
         }
     }
 }
@@ -61,7 +24,7 @@ class SystemXml : Codec {
     public override string Format { get { return "xml"; } }
     public override string Hello {
         get {
-            return "implementation mono-xml " + Environment.Version + "\nxml decode round-trip encode\nsetting namespaces=on\nsetting external=none\nmode reader\nxml decode\nmode writer\nxml encode\nmode document\nsetting entities=kept\n";
+            return "implementation mono-xml " + Mono.Version + "\nxml decode round-trip encode\nsetting namespaces=on\nsetting external=none\nmode reader\nxml decode\nmode writer\nxml encode\nmode document\nsetting entities=kept\n";
         }
     }
     private static XmlReader Reader(byte[] document) {
@@ -81,7 +44,11 @@ class SystemXml : Codec {
         }
     }
     public override Inside Open(object value) { return null; }
-    public override string Dump(object value, string mode) { return ((XmlDocument)value).OuterXml; }
+    public override byte[] DumpBytes(object value, string mode) {
+        var written = new MemoryStream();
+        ((XmlDocument)value).Save(written);
+        return written.ToArray();
+    }
     public override string Trace(object value) {
         string trace = value as string;
         if (trace == null) using (var reader = new XmlNodeReader((XmlDocument)value)) trace = TraceOf(reader);
@@ -108,7 +75,7 @@ class SystemXml : Codec {
     }
     private static void BuildIn(XmlDocument tree, string trace) {
         XmlNode open = tree;
-        foreach (string[] piece in Program.MarkupOf(trace)) {
+        foreach (string[] piece in Adapter.MarkupOf(trace)) {
             switch (piece[0]) {
                 case "elem": open = open.AppendChild(tree.CreateElement(piece[1], piece[3])); break;
                 case "attr": {
@@ -128,7 +95,7 @@ class SystemXml : Codec {
     }
     private static void WriteTo(XmlWriter writer, string trace) {
         Func<string, string> prefix = qname => qname.Contains(":") ? qname.Substring(0, qname.IndexOf(':')) : "";
-        foreach (string[] piece in Program.MarkupOf(trace)) {
+        foreach (string[] piece in Adapter.MarkupOf(trace)) {
             switch (piece[0]) {
                 case "elem": writer.WriteStartElement(prefix(piece[1]), piece[2], piece[3]); break;
                 case "attr": writer.WriteAttributeString(prefix(piece[1]), piece[2], piece[3], piece[4]); break;
@@ -146,7 +113,7 @@ class SystemXml : Codec {
     }
     private static string TraceOf(XmlReader reader) {
         var trace = new StringBuilder();
-        Action<string, string[]> line = (word, fields) => trace.Append(word).Append(' ').Append(string.Join(" ", fields.Select(Program.Field))).Append('\n');
+        Action<string, string[]> line = (word, fields) => trace.Append(word).Append(' ').Append(string.Join(" ", fields.Select(Adapter.Field))).Append('\n');
         while (reader.Read()) {
             switch (reader.NodeType) {
                 case XmlNodeType.Element:
@@ -155,7 +122,7 @@ class SystemXml : Codec {
                     while (reader.MoveToNextAttribute()) {
                         if (reader.Name == "xmlns") line("ns", new[] { "", reader.Value });
                         else if (reader.Prefix == "xmlns") line("ns", new[] { reader.LocalName, reader.Value });
-                        else trace.Append("attr " + Program.Field(reader.Name) + " " + Program.Field(reader.LocalName) + " " + Program.Field(reader.NamespaceURI) + " " + Program.Field(reader.Value) + (reader.IsDefault ? " default\n" : " given\n"));
+                        else trace.Append("attr " + Adapter.Field(reader.Name) + " " + Adapter.Field(reader.LocalName) + " " + Adapter.Field(reader.NamespaceURI) + " " + Adapter.Field(reader.Value) + (reader.IsDefault ? " default\n" : " given\n"));
                     }
                     if (empty) trace.Append("end\n");
                     break;
@@ -216,10 +183,10 @@ class JsonNet : Codec {
     }
 }
 
-/// <summary>The reader that the framework's own contracts stand on: JSON as XML, numbers as their text.</summary>
+/// <summary>The reader that the framework's own contracts use: JSON as XML, numbers as their text.</summary>
 class ReaderWriter : Codec {
     public override string Hello {
-        get { return "implementation mono-json-reader " + Environment.Version + "\njson decode\n"; }
+        get { return "implementation mono-json-reader " + Mono.Version + "\njson decode\n"; }
     }
     public override object Load(byte[] document, string mode) {
         try {
@@ -288,7 +255,7 @@ class ScriptSerializer : Codec {
     private readonly System.Web.Script.Serialization.JavaScriptSerializer serializer =
         new System.Web.Script.Serialization.JavaScriptSerializer { MaxJsonLength = int.MaxValue };
     public override string Hello {
-        get { return "implementation mono-script-serializer " + Environment.Version + "\njson decode round-trip encode\ncannot-represent duplicates\nsetting input=text\n"; }
+        get { return "implementation mono-script-serializer " + Mono.Version + "\njson decode round-trip encode\ncannot-represent duplicates\nsetting input=text\n"; }
     }
     public override object Load(byte[] document, string mode) {
         try {
@@ -304,7 +271,7 @@ class ScriptSerializer : Codec {
         if (map != null) return Inside.Object(map.Keys, map.Values);
         return value is object[] ? Inside.Array((object[])value) : null;
     }
-    public override string Dump(object value, string mode) { return serializer.Serialize(value); }
+    public override string Dump(object value, string mode) { return Write(value, mode); }
     public override string Write(object value, string mode) {
         try {
             return serializer.Serialize(value);
@@ -315,176 +282,10 @@ class ScriptSerializer : Codec {
 }
 
 static class Program {
-    internal static string Field(string text) {
-        var outText = new StringBuilder("u16:");
-        foreach (char unit in text) outText.Append(((int)unit).ToString("x4"));
-        return outText.ToString();
-    }
-    static string Line(object value) {
-        if (value == null) return "null";
-        if (value is bool) return (bool)value ? "true" : "false";
-        if (value is string) return "str " + Field((string)value);
-        if (value is Spelled) return "spelled " + Field(((Spelled)value).Text);
-        if (value is double) return "binary64 " + BitConverter.DoubleToInt64Bits((double)value).ToString("x16");
-        if (value is int || value is long || value is ulong || value is BigInteger) return "int " + value;
-        if (value is decimal) return "dec " + ((decimal)value).ToString(CultureInfo.InvariantCulture);
-        return "native " + value.GetType().Name + " " + Field(Convert.ToString(value, CultureInfo.InvariantCulture));
-    }
-    static string Print(Codec codec, object root) {
-        var lines = new StringBuilder();
-        var stack = new Stack<Inside>();
-        for (object value = root;;) {
-            Inside inside = value == null ? null : codec.Open(value);
-            if (inside == null) {
-                lines.Append(Line(value == null ? null : codec.Plain(value))).Append('\n');
-            } else {
-                lines.Append(inside.IsObject ? "{\n" : "[\n");
-                stack.Push(inside);
-            }
-            while (stack.Count > 0 && !stack.Peek().Values.MoveNext()) lines.Append(stack.Pop().IsObject ? "}\n" : "]\n");
-            if (stack.Count == 0) return lines.ToString();
-            if (stack.Peek().IsObject) {
-                stack.Peek().Names.MoveNext();
-                lines.Append("key ").Append(Field((string)stack.Peek().Names.Current)).Append('\n');
-            }
-            value = stack.Peek().Values.Current;
-        }
-    }
-    internal static string TextOf(string field) {
-        string digits = field.Substring(field.IndexOf(':') + 1);
-        int width = field.StartsWith("u8") ? 2 : field.StartsWith("u16") ? 4 : 8;
-        var outText = new StringBuilder();
-        if (width == 2) {
-            var raw = Enumerable.Range(0, digits.Length / 2).Select(i => Convert.ToByte(digits.Substring(2 * i, 2), 16)).ToArray();
-            try {
-                return new UTF8Encoding(false, true).GetString(raw);
-            } catch (ArgumentException) {
-                throw new Unsupported("strings are UTF-16 here");
-            }
-        }
-        for (int i = 0; i < digits.Length; i += width) {
-            int c = Convert.ToInt32(digits.Substring(i, width), 16);
-            if (c < 0x10000) outText.Append((char)c); else outText.Append(char.ConvertFromUtf32(c));
-        }
-        return outText.ToString();
-    }
-    /// <summary>The pieces of a document to be written: elem QNAME LOCAL URI, attr QNAME LOCAL URI VALUE, ns PREFIX URI, text T …</summary>
-    internal static IEnumerable<string[]> MarkupOf(string trace) {
-        return trace.TrimEnd('\n').Split('\n').Select(line => line.Split(' ').Select((word, i) => i == 0 || !word.Contains(":") ? word : TextOf(word)).ToArray());
-    }
-    static object ValueOf(string trace) {
-        var levels = new Stack<object>();
-        object root = null;
-        string name = null;
-        foreach (string line in trace.TrimEnd('\n').Split('\n')) {
-            string word = line.Split(' ')[0], rest = line.Substring(Math.Min(line.Length, word.Length + 1));
-            object value;
-            switch (word) {
-                case "key":
-                    if (!rest.Contains(":")) throw new Unsupported("names are strings here");
-                    name = TextOf(rest);
-                    continue;
-                case "]": case "}": levels.Pop(); continue;
-                case "[": value = new List<object>(); break;
-                case "{": value = new Dictionary<string, object>(); break;
-                case "null": value = null; break;
-                case "true": case "false": value = word == "true"; break;
-                case "str": value = TextOf(rest); break;
-                case "binary64": value = BitConverter.Int64BitsToDouble(Convert.ToInt64(rest, 16)); break;
-                case "int": {
-                    BigInteger number = BigInteger.Parse(rest);
-                    if (number > ulong.MaxValue || number < long.MinValue) throw new Unsupported("no value for " + line);
-                    value = number <= long.MaxValue ? (object)(long)number : (ulong)number;
-                    break;
-                }
-                default: throw new Unsupported("no value for " + line);
-            }
-            object level = levels.Count == 0 ? null : levels.Peek();
-            if (level == null) root = value;
-            else if (level is List<object>) ((List<object>)level).Add(value);
-            else if (((Dictionary<string, object>)level).ContainsKey(name)) throw new Unsupported("a dictionary holds a name once");
-            else ((Dictionary<string, object>)level)[name] = value;
-            if (word == "[" || word == "{") levels.Push(value);
-        }
-        return root;
-    }
-    static byte[] Written(string text) {
-        try {
-            return new UTF8Encoding(false, true).GetBytes(text);
-        } catch (ArgumentException error) {
-            throw new Rejected("what was written is no Unicode text: " + error.Message);
-        }
-    }
-    static byte[] Answer(Codec codec, string operation, byte[] document, string mode, bool show) {
-        if (operation == "decode") {
-            object value = codec.Load(document, mode);
-            return Encoding.ASCII.GetBytes(show ? codec.Trace(value) ?? Print(codec, value) : "");
-        }
-        if (operation == "round-trip") return Written(codec.Dump(codec.Load(document, mode), mode));
-        if (operation == "encode" && codec.Format == "xml") return codec.WriteMarkup(Encoding.ASCII.GetString(document), mode);
-        if (operation == "encode") return Written(codec.Write(ValueOf(Encoding.ASCII.GetString(document)), mode));
-        throw new Unsupported("unknown operation");
-    }
-    static string ReadLine(Stream input) {
-        var line = new StringBuilder();
-        for (int c = input.ReadByte(); c != '\n'; c = input.ReadByte()) {
-            if (c < 0) return null;
-            line.Append((char)c);
-        }
-        return line.ToString();
-    }
-    [System.Runtime.InteropServices.DllImport("libc")]
-    static extern int dup(int descriptor);
-    [System.Runtime.InteropServices.DllImport("libc")]
-    static extern int dup2(int from, int to);
-
     static int Main(string[] words) {
-        // What a library prints must not come between replies.
-        string kept = "/proc/self/fd/" + dup(1);
-        dup2(2, 1);
-        Stream replies = new BufferedStream(new FileStream(kept, FileMode.Open, FileAccess.Write, FileShare.ReadWrite, 1)), input = new BufferedStream(Console.OpenStandardInput());
-        Console.SetOut(Console.Error);
-        Codec codec = words[0] == "json-net" ? new JsonNet() : words[0] == "reader-writer" ? (Codec)new ReaderWriter() : words[0] == "system-xml" ? (Codec)new SystemXml() : new ScriptSerializer();
-        Action<byte[]> send = bytes => replies.Write(bytes, 0, bytes.Length);
-        send(Encoding.UTF8.GetBytes("nachklang-adapter 1\n" + codec.Hello + "\n"));
-        replies.Flush();
-        for (string head = ReadLine(input); head != null; head = ReadLine(input)) {
-            string[] parts = head.Split(' ');
-            var document = new byte[int.Parse(parts[2])];
-            for (int got = 0; got < document.Length;) {
-                int count = input.Read(document, got, document.Length - got);
-                if (count == 0) return 2;
-                got += count;
-            }
-            string id = "0", mode = "", kind = "accepted", place = "", message = "";
-            bool show = true, known = parts[1] == codec.Format;
-            foreach (string part in parts.Skip(3)) {
-                string key = part.Split('=')[0], value = part.Substring(key.Length + 1);
-                if (key == "id") id = value;
-                else if (key == "mode") mode = value;
-                else if (key == "show") show = value != "nothing";
-                else known = false;
-            }
-            byte[] body = null;
-            try {
-                if (!known) throw new Unsupported("");
-                body = Answer(codec, parts[0], document, mode, show);
-            } catch (Rejected error) {
-                kind = "rejected"; place = error.Place; message = error.Message;
-            } catch (Unsupported error) {
-                kind = "unsupported"; message = error.Message;
-            } catch (OutOfMemoryException error) {
-                kind = "exhausted"; message = error.Message;
-            } catch (InsufficientExecutionStackException error) {
-                kind = "exhausted"; message = error.Message;
-            } catch (Exception error) {
-                kind = "threw"; message = error.GetType().Name + ": " + error.Message;
-            }
-            body = body ?? Encoding.UTF8.GetBytes(message);
-            send(Encoding.UTF8.GetBytes(kind + " " + body.Length + " id=" + id + place + "\n"));
-            send(body);
-            replies.Flush();
-        }
-        return 0;
+        string library = words.Length > 0 ? words[0] : "";
+        Codec codec = library == "json-net" ? new JsonNet() : library == "reader-writer" ? (Codec)new ReaderWriter()
+                    : library == "system-xml" ? (Codec)new SystemXml() : new ScriptSerializer();
+        return Adapter.Serve(codec);
     }
 }

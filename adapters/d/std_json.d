@@ -1,30 +1,10 @@
 // std.json of D's standard library: its defaults, strict parsing, and numbers of special kinds.
-import core.stdc.stdio;
-import core.sys.posix.stdio : fdopen;
-import core.sys.posix.unistd : dup, dup2;
-import std.algorithm : canFind;
-import std.array : Appender, appender, split;
+import nachklang_adapter;
+import std.array : Appender, appender;
 import std.bitmanip : nativeToBigEndian;
 import std.conv : to;
 import std.json;
-import std.string : fromStringz, indexOf, stripRight;
 import std.utf : UTFException;
-
-string hex(const(ubyte)[] bytes)
-{
-    auto text = appender!string;
-    foreach (b; bytes)
-    {
-        text.put("0123456789abcdef"[b >> 4]);
-        text.put("0123456789abcdef"[b & 15]);
-    }
-    return text[];
-}
-
-string field(string text)
-{
-    return "u8:" ~ hex(cast(const(ubyte)[]) text);
-}
 
 struct Level
 {
@@ -93,66 +73,26 @@ void print(const JSONValue root, ref Appender!string lines)
     }
 }
 
-string[2] answer(string operation, string document, string mode, bool wanted)
+string answer(string operation, string document, string mode, bool wanted)
 {
     auto options = mode == "strict" ? JSONOptions.strictParsing
         : mode == "special-floats" ? JSONOptions.specialFloatLiterals : JSONOptions.none;
-    try
-    {
-        const value = parseJSON(document, -1, options);
-        if (operation == "round-trip")
-            return ["accepted", value.toString(options)];
-        auto lines = appender!string;
-        if (wanted)
-            print(value, lines);
-        return ["accepted", lines[]];
-    }
-    catch (JSONException error)
-        return ["rejected", error.msg.idup];
-    catch (UTFException error)
-        return ["rejected", error.msg.idup];
-    catch (Exception error)
-        return ["threw", typeid(error).name ~ ": " ~ error.msg.idup];
+    const value = library!(JSONException, UTFException)(parseJSON(document, -1, options));
+    if (operation == "round-trip")
+        return library!(JSONException, UTFException)(value.toString(options));
+    if (operation != "decode")
+        throw new Failure("unsupported", "unknown operation");
+    auto lines = appender!string;
+    if (wanted)
+        print(value, lines);
+    return lines[];
 }
 
 int main()
 {
-    FILE* replies = fdopen(dup(1), "wb");
-    dup2(2, 1);
-    void send(string text)
-    {
-        fwrite(text.ptr, 1, text.length, replies);
-    }
+    import std.functional : toDelegate;
 
-    send("nachklang-adapter 1\nimplementation std-json " ~ (__VERSION__ / 1000).to!string ~ "." ~ (
+    return serve("json", "implementation std-json " ~ (__VERSION__ / 1000).to!string ~ "." ~ (
             __VERSION__ % 1000).to!string ~ "\njson decode round-trip\ncannot-represent order duplicates\n" ~
-            "mode default\nmode strict\nmode special-floats\n\n");
-    fflush(replies);
-    char[4096] line;
-    while (fgets(line.ptr, line.length, stdin))
-    {
-        const words = fromStringz(line.ptr).idup.stripRight("\n").split(" ");
-        auto bytes = new char[](words[2].to!size_t);
-        if (fread(bytes.ptr, 1, bytes.length, stdin) != bytes.length)
-            return 2;
-        string id = "0", mode;
-        bool wanted = true, known = words[1] == "json" && ["decode", "round-trip"].canFind(words[0]);
-        foreach (word; words[3 .. $])
-        {
-            const at = word.indexOf('=');
-            const key = word[0 .. at], value = word[at + 1 .. $];
-            if (key == "id")
-                id = value;
-            else if (key == "mode")
-                mode = value;
-            else if (key == "show")
-                wanted = value != "nothing";
-            else
-                known = false;
-        }
-        const result = known ? answer(words[0], bytes.idup, mode, wanted) : ["unsupported", ""];
-        send(result[0] ~ " " ~ result[1].length.to!string ~ " id=" ~ id ~ "\n" ~ result[1]);
-        fflush(replies);
-    }
-    return 0;
+            "mode default\nmode strict\nmode special-floats\n", toDelegate(&answer));
 }

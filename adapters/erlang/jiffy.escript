@@ -5,62 +5,38 @@
 -mode(compile).
 
 main(_) ->
-    ok = io:setopts(standard_io, [binary, {encoding, latin1}]),
+    Kit = filename:join(filename:dirname(escript:script_name()), "../sdk/nachklang_adapter.erl"),
+    {ok, Module, Code} = compile:file(Kit, [binary]),
+    {module, Module} = code:load_binary(Module, Kit, Code),
     {ok, _} = application:ensure_all_started(kernel),
     _ = application:load(jiffy),
     {ok, Version} = application:get_key(jiffy, vsn),
-    %% Started with the pipe as descriptor 3, and 1 where standard error goes: what a library prints must not come between.
-    put(replies, open_port({fd, 3, 3}, [out, binary])),
-    put_bytes(["nachklang-adapter 1\nimplementation jiffy ", Version, "\njson decode round-trip encode\n",
-               "mode pairs\nmode maps\ncannot-represent order duplicates\njson decode round-trip\nmode escaped\njson encode\n\n"]),
-    serve().
+    nachklang_adapter:serve(<<"json">>,
+        ["implementation jiffy ", Version, "\njson decode round-trip encode\nmode pairs\nmode maps\ncannot-represent order duplicates\n",
+         "json decode round-trip\nmode escaped\njson encode\n"],
+        fun answer/4).
 
-put_bytes(Bytes) -> port_command(get(replies), Bytes).
+%% Thrown or raised as an error, by version: what jiffy documents for a text that is none.
+documented({Position, Why}) when is_integer(Position) ->
+    {io_lib:format("~p at ~p", [Why, Position]), [" offset=", integer_to_list(Position - 1), " unit=byte"]};
+documented({error, Why}) -> {io_lib:format("~p", [Why]), ""};
+documented(Why) when is_tuple(Why), element(1, Why) =:= invalid_string -> {io_lib:format("~p", [Why]), ""};
+documented(Why) when is_tuple(Why), element(1, Why) =:= invalid_ejson -> {io_lib:format("~p", [Why]), ""};
+documented(_) -> undocumented.
 
-serve() ->
-    case file:read_line(standard_io) of
-        eof -> ok;
-        {ok, Line} ->
-            [Operation, Format, Length | Rest] =
-                binary:split(string:trim(Line, trailing, "\n"), <<" ">>, [global]),
-            Document = body(binary_to_integer(Length)),
-            Keys = maps:from_list([list_to_tuple(binary:split(Word, <<"=">>)) || Word <- Rest]),
-            Known = Format =:= <<"json">> andalso
-                maps:size(maps:without([<<"id">>, <<"mode">>, <<"show">>], Keys)) =:= 0,
-            {Kind, Body, Place} = case Known of
-                true -> asked(Operation, Document, maps:get(<<"mode">>, Keys, <<>>),
-                              maps:get(<<"show">>, Keys, <<>>) =/= <<"nothing">>);
-                false -> {"unsupported", <<>>, ""}
-            end,
-            Bytes = iolist_to_binary(Body),
-            put_bytes([Kind, " ", integer_to_list(byte_size(Bytes)), " id=", maps:get(<<"id">>, Keys), Place, "\n", Bytes]),
-            serve()
-    end.
+decoded(Document, Mode) ->
+    nachklang_adapter:library(fun() -> jiffy:decode(Document, options(Mode)) end, fun documented/1).
+encoded(Value, Mode) ->
+    nachklang_adapter:library(fun() -> jiffy:encode(Value, writing(Mode)) end, fun documented/1).
 
-body(0) -> <<>>;
-body(Length) -> {ok, Bytes} = file:read(standard_io, Length), Bytes.
-
-asked(Operation, Document, Mode, Show) ->
-    try answer(Operation, Document, Mode, Show)
-    catch
-        throw:unsupported -> {"unsupported", <<>>, ""};
-        %% Thrown or raised as an error, by version: what jiffy documents for a text that is none.
-        _:{Position, Why} when is_integer(Position) ->
-            {"rejected", io_lib:format("~p at ~p", [Why, Position]), [" offset=", integer_to_list(Position - 1), " unit=byte"]};
-        _:{error, Why} -> {"rejected", io_lib:format("~p", [Why]), ""};
-        _:Why when is_tuple(Why) -> {"rejected", io_lib:format("~p", [Why]), ""};
-        _:Why -> {"threw", io_lib:format("~p", [Why]), ""}
-    end.
-
-answer(<<"decode">>, Document, Mode, Show) ->
-    Value = jiffy:decode(Document, options(Mode)),
-    {"accepted", if Show -> lists:reverse(walk([{value, Value}], [])); true -> [] end, ""};
-answer(<<"round-trip">>, Document, Mode, _) ->
-    {"accepted", jiffy:encode(jiffy:decode(Document, options(Mode)), writing(Mode)), ""};
+answer(<<"decode">>, Document, Mode, Wanted) ->
+    Value = decoded(Document, Mode),
+    if Wanted -> lists:reverse(walk([{value, Value}], [])); true -> [] end;
+answer(<<"round-trip">>, Document, Mode, _) -> encoded(decoded(Document, Mode), Mode);
 answer(<<"encode">>, Trace, Mode, _) ->
     {[Value], []} = build(binary:split(Trace, <<"\n">>, [global, trim_all]), [], none),
-    {"accepted", jiffy:encode(Value, writing(Mode)), ""};
-answer(_, _, _, _) -> throw(unsupported).
+    encoded(Value, Mode);
+answer(_, _, _, _) -> nachklang_adapter:unsupported("unknown operation").
 
 options(<<"maps">>) -> [return_maps];
 options(_) -> [].
@@ -87,8 +63,8 @@ scalar(Value) when is_integer(Value) -> ["int ", integer_to_list(Value)];
 scalar(Value) when is_float(Value) -> ["binary64 ", hex(<<Value:64/float>>)];
 scalar(Value) when is_binary(Value) -> ["str ", field(Value)].
 
+hex(Bytes) -> nachklang_adapter:hex(Bytes).
 field(Bytes) -> ["u8:", hex(Bytes)].
-hex(Bytes) -> string:lowercase(binary:encode_hex(Bytes)).
 
 %% Values of one container, in their order; members as pairs.
 build([], Values, _) -> {lists:reverse(Values), []};
@@ -96,7 +72,7 @@ build([<<"]">> | Rest], Values, _) -> {lists:reverse(Values), Rest};
 build([<<"}">> | Rest], Values, _) -> {lists:reverse(Values), Rest};
 build([<<"key ", Field/binary>> | Rest], Values, none) ->
     case binary:match(Field, <<":">>) of
-        nomatch -> throw(unsupported);
+        nomatch -> nachklang_adapter:unsupported("");
         _ -> build(Rest, Values, {name, text(Field)})
     end;
 build([Line | Rest], Values, Name) ->
@@ -116,14 +92,14 @@ held(<<"str ", Field/binary>>) -> text(Field);
 held(<<"binary64 ", Digits/binary>>) ->
     case binary:decode_hex(Digits) of
         <<Value:64/float>> -> Value;
-        _ -> throw(unsupported)
+        _ -> nachklang_adapter:unsupported("")
     end;
-held(_) -> throw(unsupported).
+held(_) -> nachklang_adapter:unsupported("").
 
 text(<<"u8:", Digits/binary>>) -> binary:decode_hex(Digits);
 text(<<"u16:", Digits/binary>>) ->
     case unicode:characters_to_binary(binary:decode_hex(Digits), utf16) of
         Text when is_binary(Text) -> Text;
-        _ -> throw(unsupported)
+        _ -> nachklang_adapter:unsupported("")
     end;
-text(_) -> throw(unsupported).
+text(_) -> nachklang_adapter:unsupported("").

@@ -4,58 +4,39 @@
 -mode(compile).
 
 main(_) ->
-    ok = io:setopts(standard_io, [binary, {encoding, latin1}]),
+    Kit = filename:join(filename:dirname(escript:script_name()), "../sdk/nachklang_adapter.erl"),
+    {ok, Module, Code} = compile:file(Kit, [binary]),
+    {module, Module} = code:load_binary(Module, Kit, Code),
     _ = application:load(xmerl),
     {ok, Version} = application:get_key(xmerl, vsn),
-    %% Started with the pipe as descriptor 3, and 1 where standard error goes: what a library prints must not come between.
-    put(replies, open_port({fd, 3, 3}, [out, binary])),
-    put_bytes(["nachklang-adapter 1\nimplementation xmerl-sax ", Version, "\nxml decode\nsetting namespaces=on\nsetting external=files\n\n"]),
-    serve().
+    nachklang_adapter:serve(<<"xml">>,
+        ["implementation xmerl-sax ", Version, "\nxml decode\nsetting namespaces=on\nsetting external=files\n"], fun answer/4).
 
-put_bytes(Bytes) -> port_command(get(replies), Bytes).
-
-serve() ->
-    case file:read_line(standard_io) of
-        eof -> ok;
-        {ok, Line} ->
-            [Operation, Format, Length | Rest] = binary:split(string:trim(Line, trailing, "\n"), <<" ">>, [global]),
-            Document = body(binary_to_integer(Length)),
-            Keys = maps:from_list([list_to_tuple(binary:split(Word, <<"=">>)) || Word <- Rest]),
-            Known = Format =:= <<"xml">> andalso Operation =:= <<"decode">> andalso maps:size(maps:without([<<"id">>, <<"mode">>, <<"show">>], Keys)) =:= 0,
-            {Kind, Body, Place} = case Known of
-                true -> decode(Document, maps:get(<<"show">>, Keys, <<>>) =/= <<"nothing">>);
-                false -> {"unsupported", <<>>, ""}
-            end,
-            Bytes = iolist_to_binary(Body),
-            put_bytes([Kind, " ", integer_to_list(byte_size(Bytes)), " id=", maps:get(<<"id">>, Keys), Place, "\n", Bytes]),
-            serve()
-    end.
-
-body(0) -> <<>>;
-body(Length) -> {ok, Bytes} = file:read(standard_io, Length), Bytes.
+answer(<<"decode">>, Document, _, Show) -> decode(Document, Show);
+answer(_, _, _, _) -> nachklang_adapter:unsupported("unknown operation").
 
 decode(Document, Show) ->
-    Report = fun(Event, _, Lines) -> event(Event, Lines) end,
+    Report = nachklang_adapter:own(fun(Event, _, Lines) -> event(Event, Lines) end),
     %% It opens what a document names outside itself, where there is such a file; this version has no option against it.
     Options = [{event_fun, Report}, {event_state, {text, 0, []}}],
-    try xmerl_sax_parser:stream(Document, Options) of
+    Result = nachklang_adapter:library(fun() -> xmerl_sax_parser:stream(Document, Options) end, fun(_) -> undocumented end),
+    case Result of
         {ok, {_, _, Lines}, Rest} ->
             case outside_root(Rest) of
-                true when Show, Lines =:= [] -> {"accepted", "text u8:\n", ""};
-                true when Show -> {"accepted", lists:reverse(Lines), ""};
-                true -> {"accepted", [], ""};
-                %% It stops after a document; who hands over one document looks at what is left.
-                false -> {"rejected", "input is left after the document", ""}
+                true when Show, Lines =:= [] -> "text u8:\n";
+                true when Show -> lists:reverse(Lines);
+                true -> [];
+                %% It stops after a document; a user with one document looks at what is left.
+                false -> nachklang_adapter:refuse("input is left after the document", "")
             end;
         {fatal_error, Where, Why, _, _} -> refused(Where, Why);
         {Tag, Where, Why, _, _} when is_atom(Tag) -> refused(Where, Why);
-        Undocumented -> {"threw", io_lib:format("~p", [Undocumented]), ""}
-    catch
-        Class:Why -> {"threw", io_lib:format("~p: ~p", [Class, Why]), ""}
+        Undocumented -> throw({nachklang, "threw", message(Undocumented), ""})
     end.
 
-refused({_, _, Line}, Why) when is_integer(Line) -> {"rejected", message(Why), [" line=", integer_to_list(max(1, Line))]};
-refused(_, Why) -> {"rejected", message(Why), ""}.
+refused({_, _, Line}, Why) when is_integer(Line) ->
+    nachklang_adapter:refuse(message(Why), [" line=", integer_to_list(max(1, Line))]);
+refused(_, Why) -> nachklang_adapter:refuse(message(Why), "").
 
 message(Why) ->
     case io_lib:printable_unicode_list(Why) of
@@ -87,5 +68,4 @@ event(_, State) -> State.
 line(Text, Lines) -> [[Text, "\n"] | Lines].
 qname({[], Local}) -> Local;
 qname({Prefix, Local}) -> Prefix ++ ":" ++ Local.
-field(Text) -> ["u8:", hex(unicode:characters_to_binary(Text))].
-hex(Bytes) -> string:lowercase(binary:encode_hex(Bytes)).
+field(Text) -> nachklang_adapter:field(Text).

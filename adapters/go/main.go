@@ -140,18 +140,27 @@ func dynamic() codec {
 	}
 }
 
-func fromGjson(result gjson.Result) any {
+// lazy is a value of gjson, walked when it is printed; numberText says that its numbers are shown as they are written.
+type lazy struct {
+	gjson.Result
+	numberText bool
+}
+
+func fromGjson(result gjson.Result, numberText bool) any {
 	switch result.Type {
 	case gjson.Null:
 		return nil
 	case gjson.True, gjson.False:
 		return result.Bool()
 	case gjson.Number:
-		return spelled(result.Raw)
+		if numberText {
+			return spelled(result.Raw)
+		}
+		return result.Num
 	case gjson.String:
 		return result.Str
 	}
-	return result // walked when it is printed
+	return lazy{result, numberText}
 }
 
 // Deeper ones are not shown: each level's raw text is parsed anew, to its end.
@@ -174,20 +183,28 @@ func nesting(document []byte) (deepest int) {
 
 func gjsonCodec() codec {
 	return codec{
-		version:         "gjson 1.14.4",
-		load: func(document []byte, _ string) (any, error) {
-			if !gjson.ValidBytes(document) {
-				return nil, nachklang.Rejected{Message: "gjson.Valid says no"}
+		version: "gjson 1.14.4",
+		// Parse does not validate, which its documentation leaves to Valid.
+		modes: []string{"validated", "validated-number-text", "unvalidated"},
+		load: func(document []byte, mode string) (any, error) {
+			if mode != "unvalidated" && !gjson.ValidBytes(document) {
+				return nil, nachklang.Rejected{Message: "gjson.Valid returned false"}
 			}
-			return fromGjson(gjson.ParseBytes(document)), nil
+			return fromGjson(gjson.ParseBytes(document), mode == "validated-number-text"), nil
 		},
 	}
 }
 
+// fast is a value of fastjson; numberText says that its numbers are shown as they are written.
+type fast struct {
+	*fastjson.Value
+	numberText bool
+}
+
 func fastjsonCodec() codec {
 	return codec{
-		version:         "fastjson 1.6.3",
-		modes:           []string{"parse", "validated"},
+		version: "fastjson 1.6.3",
+		modes:   []string{"parse", "parse-number-text", "validated"},
 		load: func(document []byte, mode string) (any, error) {
 			if mode == "validated" {
 				if err := fastjson.ValidateBytes(document); err != nil {
@@ -199,7 +216,7 @@ func fastjsonCodec() codec {
 			if err != nil {
 				return nil, refused(err)
 			}
-			return value, nil
+			return fast{value, mode == "parse-number-text"}, nil
 		},
 	}
 }
@@ -217,27 +234,27 @@ func children(value any) (open string, names []string, values []any, container b
 			values = append(values, held[name])
 		}
 		return "{", names, values, true
-	case gjson.Result:
+	case lazy:
 		held.ForEach(func(key, inner gjson.Result) bool {
 			names = append(names, key.Str)
-			values = append(values, fromGjson(inner))
+			values = append(values, fromGjson(inner, held.numberText))
 			return true
 		})
 		if held.IsArray() {
 			return "[", nil, values, true
 		}
 		return "{", names, values, true
-	case *fastjson.Value:
+	case fast:
 		switch held.Type() {
 		case fastjson.TypeArray:
 			for _, inner := range held.GetArray() {
-				values = append(values, inner)
+				values = append(values, fast{inner, held.numberText})
 			}
 			return "[", nil, values, true
 		case fastjson.TypeObject:
 			held.GetObject().Visit(func(key []byte, inner *fastjson.Value) {
 				names = append(names, string(key))
-				values = append(values, inner)
+				values = append(values, fast{inner, held.numberText})
 			})
 			return "{", names, values, true
 		}
@@ -261,7 +278,7 @@ func scalar(value any) string {
 		return "spelled " + nachklang.Field(string(held))
 	case string:
 		return "str " + nachklang.Field(held)
-	case *fastjson.Value:
+	case fast:
 		switch held.Type() {
 		case fastjson.TypeNull:
 			return "null"
@@ -272,6 +289,9 @@ func scalar(value any) string {
 		case fastjson.TypeString:
 			text, _ := held.StringBytes()
 			return "str " + nachklang.Field(string(text))
+		}
+		if number, err := held.Float64(); err == nil && !held.numberText {
+			return binary64(number)
 		}
 		return "spelled " + nachklang.Field(string(held.MarshalTo(nil)))
 	}
@@ -371,13 +391,19 @@ func valueOf(trace []byte) (any, error) {
 }
 
 func (c codec) answer(operation string, document []byte, mode string, show bool) ([]byte, error) {
+	load := func() (any, error) {
+		return nachklang.Library(func() (any, error) { return c.load(document, mode) })
+	}
+	dump := func(value any) ([]byte, error) {
+		return nachklang.Library(func() ([]byte, error) { return c.dump(value, mode) })
+	}
 	switch {
 	case operation == "decode":
-		value, err := c.load(document, mode)
+		value, err := load()
 		if err != nil {
 			return nil, err
 		}
-		if held, lazy := value.(gjson.Result); lazy && show && nesting([]byte(held.Raw)) > deepestShown {
+		if held, isLazy := value.(lazy); isLazy && show && nesting([]byte(held.Raw)) > deepestShown {
 			return nil, nachklang.Unsupported{Why: "taking it apart parses every level anew"}
 		}
 		var out bytes.Buffer
@@ -386,17 +412,17 @@ func (c codec) answer(operation string, document []byte, mode string, show bool)
 		}
 		return out.Bytes(), nil
 	case operation == "round-trip" && c.dump != nil:
-		value, err := c.load(document, mode)
+		value, err := load()
 		if err != nil {
 			return nil, err
 		}
-		return c.dump(value, mode)
+		return dump(value)
 	case operation == "encode" && c.dump != nil:
 		value, err := valueOf(document)
 		if err != nil {
 			return nil, err
 		}
-		return c.dump(value, mode)
+		return dump(value)
 	}
 	return nil, nachklang.Unsupported{Why: "this library does not do that here"}
 }

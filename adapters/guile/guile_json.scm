@@ -1,4 +1,5 @@
-;; guile-json: objects as association lists, arrays as vectors.
+;; guile-json: objects as association lists, arrays as vectors. What leaves in-library is the library's; what is thrown elsewhere is a fault
+;; of this adapter.
 (use-modules (json) (rnrs bytevectors) (ice-9 binary-ports) (ice-9 textual-ports) (ice-9 match) (srfi srfi-1))
 
 (define replies (let ((port (duplicate-port (current-output-port) "wb"))) (setvbuf port 'block) port))
@@ -48,6 +49,15 @@
 (define (message key args)
   (call-with-output-string (lambda (port) (write key port) (write-char #\space port) (write args port))))
 
+(define (in-library thunk)
+  (catch #t thunk
+    (lambda (key . args)
+      (throw 'library
+             (cond ((memq key '(json-invalid decoding-error)) "rejected")
+                   ((memq key '(stack-overflow out-of-memory)) "exhausted")
+                   (else "threw"))
+             (message key args)))))
+
 (define (parsed document)
   (call-with-input-string (utf8->string document)
     (lambda (port)
@@ -55,9 +65,9 @@
         value))))
 
 (define (answer operation document show)
-  (let ((value (parsed document)))
+  (let ((value (in-library (lambda () (parsed document)))))
     (if (string=? operation "round-trip")
-        (string->utf8 (scm->json-string value))
+        (string->utf8 (in-library (lambda () (scm->json-string value))))
         (call-with-values open-bytevector-output-port
           (lambda (port bytes)
             (when show (walk value (lambda (text) (put-bytevector port (string->utf8 text)) (put-u8 port 10))))
@@ -80,9 +90,8 @@
             (catch #t
               (lambda () (let ((body (answer (first words) document show))) (reply "accepted" body id)))
               (lambda (key . args)
-                (reply (cond ((memq key '(json-invalid decoding-error)) "rejected")
-                             ((memq key '(stack-overflow out-of-memory)) "exhausted")
-                             (else "threw"))
-                       (string->utf8 (message key args)) id)))
+                (if (eq? key 'library)
+                    (reply (first args) (string->utf8 (second args)) id)
+                    (reply "adapter-fault" (string->utf8 (message key args)) id))))
             (reply "unsupported" (make-bytevector 0) id))
         (loop)))))

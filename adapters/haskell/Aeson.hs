@@ -5,12 +5,10 @@ module Main (main) where
 import Data.Aeson (Value (..), eitherDecodeStrict, encode)
 import qualified Data.Aeson.Key as Key
 import qualified Data.Aeson.KeyMap as KeyMap
-import qualified Data.ByteString as B
 import qualified Data.ByteString.Builder as Builder
-import qualified Data.ByteString.Lazy as L
 import Data.Foldable (toList)
 import qualified Data.Scientific as Scientific
-import NachklangAdapter (field, message, serve)
+import NachklangAdapter (Codec (..), field, message, serve)
 
 data Todo = Line Builder.Builder | Walk Value
 
@@ -32,13 +30,10 @@ walk (Walk value : rest) = case value of
   Object members ->
     walk (Line "{" : concat [[Line ("key " <> field (Key.toText name)), Walk inner] | (name, inner) <- KeyMap.toList members] ++ Line "}" : rest)
 
-answer :: B.ByteString -> B.ByteString -> Bool -> (B.ByteString, L.ByteString)
-answer operation document wanted = case eitherDecodeStrict document of
-  Left why -> ("rejected", message why)
-  Right value
-    | operation == "round-trip" -> ("accepted", encode (value :: Value))
-    | wanted -> ("accepted", Builder.toLazyByteString (walk [Walk value]))
-    | otherwise -> value `seq` ("accepted", "")
-
 main :: IO ()
-main = serve "json" "implementation aeson 2.0.3.0\njson decode round-trip\ncannot-represent order duplicates number-kind\n" answer
+main = serve "json" "implementation aeson 2.0.3.0\njson decode round-trip\ncannot-represent order duplicates number-kind\n"
+  Codec
+    { load = either (Left . message) Right . eitherDecodeStrict,
+      write = encode,
+      printed = \value -> walk [Walk value]
+    }

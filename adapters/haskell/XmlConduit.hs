@@ -2,12 +2,11 @@
 -- xml-conduit's tree: attributes are a map, CDATA joins text.
 module Main (main) where
 
-import qualified Data.ByteString as B
 import qualified Data.ByteString.Builder as Builder
 import qualified Data.ByteString.Lazy as L
 import qualified Data.Map as Map
 import qualified Data.Text as Text
-import NachklangAdapter (field, message, serve)
+import NachklangAdapter (Codec (..), field, message, serve)
 import Text.XML
 
 maybeField :: Maybe Text.Text -> Builder.Builder
@@ -43,17 +42,14 @@ outsideRoot :: Miscellaneous -> Builder.Builder
 outsideRoot (MiscInstruction instruction') = instructionLine instruction'
 outsideRoot (MiscComment text) = "comment " <> field text <> "\n"
 
-answer :: B.ByteString -> B.ByteString -> Bool -> (B.ByteString, L.ByteString)
-answer operation document wanted = case parseLBS def (L.fromStrict document) of
-  Left problem -> ("rejected", message (show problem))
-  Right parsed@(Document before root after)
-    | operation == "round-trip" -> ("accepted", renderLBS def parsed)
-    | wanted ->
-        ( "accepted",
-          Builder.toLazyByteString
-            (foldMap outsideRoot (prologueBefore before ++ prologueAfter before) <> walk [Open (NodeElement root)] <> foldMap outsideRoot after)
-        )
-    | otherwise -> parsed `seq` ("accepted", "")
+printedDocument :: Document -> Builder.Builder
+printedDocument (Document before root after) =
+  foldMap outsideRoot (prologueBefore before ++ prologueAfter before) <> walk [Open (NodeElement root)] <> foldMap outsideRoot after
 
 main :: IO ()
-main = serve "xml" "implementation xml-conduit 1.9.1.1\nxml decode round-trip\ncannot-represent order duplicates cdata doctype declarations\nsetting namespaces=on\n" answer
+main = serve "xml" "implementation xml-conduit 1.9.1.1\nxml decode round-trip\ncannot-represent order duplicates cdata doctype declarations\nsetting namespaces=on\n"
+  Codec
+    { load = either (Left . message . show) Right . parseLBS def . L.fromStrict,
+      write = renderLBS def,
+      printed = printedDocument
+    }

@@ -1,6 +1,6 @@
 // JSON.parse and JSON.stringify of Node.js (V8). The bytes are decoded to text first, with a fatal TextDecoder, so
 // ill-formed UTF-8 never reaches the library.
-import { Rejected, printValue, serve, valueOf } from "../sdk/nachklang_adapter.mjs";
+import { Rejected, library, printValue, serve, valueOf } from "../sdk/nachklang_adapter.mjs";
 
 const decoder = new TextDecoder("utf-8", { fatal: true, ignoreBOM: true });
 
@@ -11,24 +11,20 @@ function parse(document) {
   } catch (error) {
     throw new Rejected(error.message);
   }
-  try {
-    return JSON.parse(text);
-  } catch (error) {
-    if (!(error instanceof SyntaxError)) throw error;
-    const place = /position (\d+)/.exec(error.message);
-    throw new Rejected(error.message, place ? { offset: Number(place[1]), unit: "utf16" } : {});
-  }
+  return library(() => {
+    try {
+      return JSON.parse(text);
+    } catch (error) {
+      if (!(error instanceof SyntaxError)) throw error;
+      const place = /position (\d+)/.exec(error.message);
+      throw new Rejected(error.message, place ? { offset: Number(place[1]), unit: "utf16" } : {});
+    }
+  });
 }
 
 function stringify(value, mode) {
-  let text;
-  try {
-    text = JSON.stringify(value, null, mode === "indented" ? 2 : 0);
-  } catch (error) {
-    if (!(error instanceof TypeError)) throw error; // documented for cycles and BigInt
-    throw new Rejected(error.message);
-  }
-  return text;
+  // TypeError is documented for cycles and BigInt.
+  return library(() => JSON.stringify(value, null, mode === "indented" ? 2 : 0), TypeError);
 }
 
 serve({

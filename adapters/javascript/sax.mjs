@@ -1,7 +1,7 @@
 // sax: its events in strict mode, with namespaces; bytes are decoded here, fatally, as it takes text.
 import { createRequire } from "node:module";
 import { readFileSync } from "node:fs";
-import { serve, Rejected, field } from "../sdk/nachklang_adapter.mjs";
+import { serve, Rejected, field, library, own } from "../sdk/nachklang_adapter.mjs";
 
 const require = createRequire(import.meta.url);
 const folder = "/usr/share/nodejs/sax"; // where Debian keeps it, and no search path leads
@@ -19,7 +19,6 @@ function decode(document, trace, mode) {
   let failure = null;
   parser.onerror = (error) => {
     failure ??= new Rejected(error.message.split("\n")[0], { line: parser.line + 1, column: parser.column + 1, unit: "utf16" });
-    parser.error = null;
   };
   if (trace.wanted) {
     parser.onopentag = (node) => {
@@ -46,7 +45,13 @@ function decode(document, trace, mode) {
     parser.onprocessinginstruction = ({ name, body }) => name !== "xml" && trace.line(`pi ${field(name)} ${field(body)}`);
     parser.ondoctype = (t) => trace.line("doctype " + field(t.trim().split(/[\s[]/)[0]));
   }
-  parser.write(text).close();
+  for (const event of sax.EVENTS) if (parser["on" + event] && event !== "error") parser["on" + event] = own(parser["on" + event]);
+  try {
+    library(() => parser.write(text).close());
+  } catch (error) {
+    // Once it has called back with an error, it throws that error, or what follows from it, at the next call.
+    throw failure ?? error;
+  }
   if (failure) throw failure;
 }
 

@@ -2,7 +2,7 @@
 // round trips show it. It is built on sax; bytes are decoded here, as it takes text.
 import { createRequire } from "node:module";
 import { readFileSync } from "node:fs";
-import { serve, Rejected } from "../sdk/nachklang_adapter.mjs";
+import { serve, Rejected, Unsupported, library } from "../sdk/nachklang_adapter.mjs";
 
 const require = createRequire("/usr/share/nodejs/"); // where Debian keeps it, and no search path leads
 const { Parser, Builder } = require("/usr/share/nodejs/xml2js");
@@ -18,12 +18,12 @@ function load(document) {
   let failure = null, held;
   try {
     // It calls back with an error, and on a second one throws after that.
-    new Parser({ async: false }).parseString(text, (error, value) => {
+    library(() => new Parser({ async: false }).parseString(text, (error, value) => {
       failure ??= error;
       held = value;
-    });
+    }));
   } catch (error) {
-    failure ??= error;
+    if (!failure) throw error;
   }
   if (failure) throw new Rejected(failure.message.split("\n")[0]);
   return held;
@@ -31,12 +31,8 @@ function load(document) {
 
 function roundTrip(document) {
   const held = load(document);
-  if (held === null || held === undefined) return Buffer.from("");
-  try {
-    return Buffer.from(new Builder({ renderOpts: { pretty: false } }).buildObject(held));
-  } catch (error) {
-    throw new Rejected("the builder: " + error.message);
-  }
+  if (held === null || held === undefined) throw new Unsupported("parseString gave no value to write");
+  return library(() => new Builder({ renderOpts: { pretty: false } }).buildObject(held), Error);
 }
 
 serve({

@@ -4,6 +4,8 @@ suppressPackageStartupMessages(library(jsonlite))
 script <- sub("^--file=", "", grep("^--file=", commandArgs(), value = TRUE))
 source(file.path(dirname(script), "..", "sdk", "nachklang_adapter.R"))
 
+EXHAUSTED <- "nested too deeply|stack usage|stack overflow|cannot allocate"
+
 scalar <- function(value) {
   if (is.null(value)) return("null")
   if (is.logical(value)) return(if (is.na(value)) "null" else if (value) "true" else "false")
@@ -39,7 +41,7 @@ print_value <- function(root) {
 }
 
 as_text <- function(document) {
-  if (any(document == as.raw(0))) stop("unsupported: a text cannot hold NUL here")
+  if (any(document == as.raw(0))) unsupported("a text cannot hold NUL here")
   text <- rawToChar(document)
   Encoding(text) <- "UTF-8"
   text
@@ -48,16 +50,16 @@ as_text <- function(document) {
 parsed <- function(document, mode) {
   text <- as_text(document)
   # A text that looks like a path or a URL would be opened instead of parsed: parse_json never does that.
-  parse_json(text, simplifyVector = FALSE, bigint_as_char = mode == "big-integers-as-text")
+  in_library(parse_json(text, simplifyVector = FALSE, bigint_as_char = mode == "big-integers-as-text"), EXHAUSTED)
 }
 
 answer <- function(operation, document, mode, show) {
   value <- parsed(document, mode)
   if (operation == "decode") return(if (show) print_value(value) else "")
-  as.character(toJSON(value, auto_unbox = TRUE, digits = NA, null = "null"))
+  in_library(as.character(toJSON(value, auto_unbox = TRUE, digits = NA, null = "null")), EXHAUSTED)
 }
 
 serve("json",
       paste0("implementation jsonlite ", packageVersion("jsonlite"),
              "\njson decode round-trip\nsetting input=text\nengine yajl\nmode default\nmode big-integers-as-text\n"),
-      answer, "nested too deeply|stack usage|stack overflow|cannot allocate")
+      answer)

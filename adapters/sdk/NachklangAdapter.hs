@@ -1,7 +1,8 @@
 {-# LANGUAGE OverloadedStrings #-}
--- The adapter kit for Haskell: serve "json" hello answer, where answer operation document wanted is a kind and its bytes (docs/protocol.md). What it
--- throws is reported as `threw`; a stack or a heap too small as `exhausted`.
-module NachklangAdapter (field, message, serve) where
+-- The adapter kit for Haskell: serve "json" hello Codec { load, write, printed } (docs/protocol.md). load gives the value or the message of a
+-- documented refusal; write gives the document. What these two throw is `threw`, a stack or a heap too small `exhausted`. What printed throws is a
+-- fault of the adapter (`adapter-fault`) and never booked on the library.
+module NachklangAdapter (Codec (..), field, message, serve) where
 
 import Control.Exception (SomeAsyncException (..), SomeException, asyncExceptionFromException, evaluate, try)
 import qualified Data.ByteString as B
@@ -19,23 +20,34 @@ field text = "u8:" <> Builder.byteStringHex (Text.encodeUtf8 text)
 message :: String -> L.ByteString
 message = L.fromStrict . Text.encodeUtf8 . Text.pack
 
-type Answer = B.ByteString -> B.ByteString -> Bool -> (B.ByteString, L.ByteString)
+data Codec value = Codec
+  { load :: B.ByteString -> Either L.ByteString value,
+    write :: value -> L.ByteString,
+    printed :: value -> Builder.Builder
+  }
 
-guarded :: (B.ByteString, L.ByteString) -> IO (B.ByteString, L.ByteString)
-guarded result = do
-  tried <- try (evaluate (forced result))
-  pure $ case tried of
-    Right whole -> whole
-    Left problem -> (kindOf problem, message (show (problem :: SomeException)))
+type Reply = (B.ByteString, L.ByteString)
+
+answer :: Codec value -> B.ByteString -> B.ByteString -> Bool -> IO Reply
+answer codec operation document wanted = do
+  loaded <- try (evaluate (either (Left $!) (Right $!) (load codec document)))
+  case loaded of
+    Left problem -> pure (failed problem)
+    Right (Left why) -> pure ("rejected", why)
+    Right (Right value)
+      | operation == "round-trip" -> either failed (\body -> ("accepted", body)) <$> try (evaluate (forced (write codec value)))
+      | wanted -> either faulty (\body -> ("accepted", body)) <$> try (evaluate (forced (Builder.toLazyByteString (printed codec value))))
+      | otherwise -> pure ("accepted", "")
   where
-    forced (kind, body) = L.length body `seq` (kind, body)
-    kindOf problem = case asyncExceptionFromException problem of
-      Just (SomeAsyncException _) -> "exhausted" -- a stack or a heap too small comes that way
-      Nothing -> "threw"
+    forced body = L.length body `seq` body
+    failed problem = case asyncExceptionFromException problem of
+      Just (SomeAsyncException _) -> ("exhausted", message (show problem)) -- a stack or a heap too small comes that way
+      Nothing -> ("threw", message (show problem))
+    faulty problem = ("adapter-fault", message (show (problem :: SomeException)))
 
 -- Decodes and round trips documents of one format; the hello is its lines after the first, each with its line end.
-serve :: B.ByteString -> B.ByteString -> Answer -> IO ()
-serve name hello answer = do
+serve :: B.ByteString -> B.ByteString -> Codec value -> IO ()
+serve name hello codec = do
   replies <- hDuplicate stdout
   hDuplicateTo stderr stdout
   mapM_ (`hSetBinaryMode` True) [stdin, replies]
@@ -53,7 +65,7 @@ serve name hello answer = do
           pairs = [(key, B.drop 1 value) | word <- keys, let (key, value) = C.break (== '=') word]
           known = format == name && operation `elem` ["decode", "round-trip"] && all ((`elem` ["id", "mode", "show"]) . fst) pairs
       document <- B.hGet stdin (maybe 0 fst (C.readInt size))
-      (kind, body) <- if known then guarded (answer operation document (lookup "show" pairs /= Just "nothing")) else pure ("unsupported", "")
+      (kind, body) <- if known then answer codec operation document (lookup "show" pairs /= Just "nothing") else pure ("unsupported", "")
       B.hPut replies (kind <> " " <> C.pack (show (L.length body)) <> " id=" <> maybe "0" id (lookup "id" pairs) <> "\n")
       L.hPut replies body
       hFlush replies

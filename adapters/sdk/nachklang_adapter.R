@@ -1,4 +1,4 @@
-# The kit for adapters in R: replies, fields, and the loop that answers requests (docs/protocol.md).
+# The kit for adapters in R: replies, fields, calls into the library, and the loop that answers requests (docs/protocol.md).
 
 # Started with the pipe of the replies as descriptor 3, and 1 where standard error goes: what a library prints must not come between.
 replies <- pipe("cat >&3", "wb")
@@ -23,9 +23,24 @@ line_of <- function() {
   }
 }
 
-# Answers requests until the input ends. answer(operation, document, mode, show) gives a reply's body or stops: with a message that
-# begins with "unsupported: ", that `exhausted` matches, or with another, which is a rejection.
-serve <- function(format, hello, answer, exhausted) {
+# Errors that the library reports of a document that it accepts.
+reports <- new.env()
+
+# Calls into the library under test: an error in it is its documented failure, or `exhausted` where that pattern matches.
+in_library <- function(call, exhausted) {
+  tryCatch(call, error = function(e) {
+    kind <- if (grepl(exhausted, conditionMessage(e))) "exhausted" else "rejected"
+    stop(structure(class = c("library_failure", "error", "condition"), list(message = conditionMessage(e), call = NULL, kind = kind)))
+  })
+}
+
+unsupported <- function(why) {
+  stop(structure(class = c("library_failure", "error", "condition"), list(message = why, call = NULL, kind = "unsupported")))
+}
+
+# Answers requests until the input ends. answer(operation, document, mode, show) gives a reply's body. An error outside in_library is a
+# fault of the adapter and never booked on the library.
+serve <- function(format, hello, answer) {
   said(paste0("nachklang-adapter 1\n", hello, "\n"))
   while (!is.null(head <- line_of())) {
     words <- strsplit(head, " ", fixed = TRUE)[[1]]
@@ -43,16 +58,18 @@ serve <- function(format, hello, answer, exhausted) {
     }
     kind <- "unsupported"; body <- ""
     if (known) {
+      reports$all <- character(0)
       body <- tryCatch({ result <- answer(words[1], document, mode, show); kind <- "accepted"; result },
                        error = function(e) {
-                         message <- conditionMessage(e)
-                         kind <<- if (startsWith(message, "unsupported: ")) "unsupported"
-                                  else if (grepl(exhausted, message)) "exhausted" else "rejected"
-                         message
+                         kind <<- if (inherits(e, "library_failure")) e$kind else "adapter-fault"
+                         conditionMessage(e)
                        })
     }
     bytes <- charToRaw(enc2utf8(body))
-    said(paste0(kind, " ", length(bytes), " id=", id, "\n"))
+    messages <- if (kind == "accepted") charToRaw(enc2utf8(paste0(gsub("\n", " ", reports$all), "\n", recycle0 = TRUE, collapse = ""))) else raw(0)
+    reported <- if (length(messages) > 0) paste0(" reported=", length(messages)) else ""
+    said(paste0(kind, " ", length(messages) + length(bytes), " id=", id, reported, "\n"))
+    writeBin(messages, replies)
     writeBin(bytes, replies)
     flush(replies)
   }

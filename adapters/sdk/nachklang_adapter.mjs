@@ -1,11 +1,13 @@
-// The adapter kit for JavaScript (Node.js): say what you can do, give functions, call serve().
+// The adapter kit for JavaScript (Node.js): describe the implementation, define functions, call serve().
 //
-//     import { serve, Rejected, printValue } from "../sdk/nachklang_adapter.mjs";
+//     import { library, printValue, serve } from "../sdk/nachklang_adapter.mjs";
+//     const decode = (document, trace) => printValue(library(() => tower.parse(document), tower.Error), trace);
 //     serve({ implementation: "tower-json 3.2", capabilities: { json: { decode, roundTrip } } });
 //
 // decode(document, trace, mode) prints to `trace` (where trace.wanted); roundTrip(document, mode) and encode(trace, mode)
-// return a Buffer or a string. Throw Rejected for the failure that the library documents; anything else it throws is
-// reported as `threw`. docs/protocol.md describes what goes over the pipes.
+// return a Buffer or a string. Call your library inside library(): the errors that it documents become `rejected` (throw Rejected
+// to add a position), others `threw`. An error thrown anywhere else is a fault of the adapter (`adapter-fault`) and never booked on
+// the library; wrap functions that the library calls back in own(). docs/protocol.md describes what goes over the pipes.
 import { closeSync, openSync, readSync, writeSync } from "node:fs";
 
 export class Rejected extends Error {
@@ -15,6 +17,48 @@ export class Rejected extends Error {
   }
 }
 export class Unsupported extends Error {}
+
+/** What left the library and is not documented. */
+class LibraryFailure extends Error {
+  constructor(kind, message) {
+    super(message);
+    this.kind = kind;
+  }
+}
+class Fault extends Error {}
+const ours = [Rejected, Unsupported, LibraryFailure, Fault];
+const isOurs = (error) => ours.some((kind) => error instanceof kind);
+
+/** Calls into the library under test; `documented` are the classes that it documents for a text it refuses. */
+export function library(call, ...documented) {
+  try {
+    return call();
+  } catch (error) {
+    if (isOurs(error)) throw error;
+    const message = String(error?.message ?? error);
+    if (documented.some((kind) => error instanceof kind)) throw new Rejected(message);
+    const exhausted = error instanceof RangeError && /call stack|string length|array length|allocation/i.test(message);
+    throw new LibraryFailure(exhausted ? "exhausted" : "threw", message);
+  }
+}
+
+/** A function of the adapter that the library calls back: what it throws is the adapter's. */
+export const own = (call) => (...values) => {
+  try {
+    return call(...values);
+  } catch (error) {
+    throw isOurs(error) ? error : new Fault(String(error?.stack ?? error));
+  }
+};
+
+/** A string as UTF-8; a lone surrogate becomes its three bytes, so that the text is ill-formed, as it was written. */
+function encoded(text) {
+  if (text.isWellFormed?.() ?? !/\p{Surrogate}/u.test(text)) return Buffer.from(text);
+  return Buffer.concat([...text].map((character) => {
+    const c = character.codePointAt(0);
+    return c >= 0xd800 && c < 0xe000 ? Buffer.from([0xe0 | (c >> 12), 0x80 | ((c >> 6) & 0x3f), 0x80 | (c & 0x3f)]) : Buffer.from(character);
+  }));
+}
 
 /** A FIELD of a string: UTF-16 units, lone surrogates kept. */
 export function field(text) {
@@ -218,13 +262,14 @@ function answer(operations, wanted, document, keys) {
       operations.decode(document, trace, keys.mode ?? "");
       return ["accepted", trace.buffer(), {}];
     }
-    return ["accepted", Buffer.from(operations[operation](document, keys.mode ?? "")), {}];
+    const written = operations[operation](document, keys.mode ?? "");
+    return ["accepted", typeof written === "string" ? encoded(written) : Buffer.from(written), {}];
   } catch (error) {
     const message = Buffer.from(String(error?.message ?? error));
     if (error instanceof Rejected) return ["rejected", message, error.place];
     if (error instanceof Unsupported) return ["unsupported", message, {}];
-    if (error instanceof RangeError && /call stack|string length|array length|allocation/i.test(error.message)) return ["exhausted", message, {}];
-    return ["threw", message, {}];
+    if (error instanceof LibraryFailure) return [error.kind, message, {}];
+    return ["adapter-fault", message, {}];
   }
 }
 

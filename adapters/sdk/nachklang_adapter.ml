@@ -1,5 +1,18 @@
 (* The adapter kit for OCaml: serve ~format ~hello operations, each of which takes document, mode and whether a trace is wanted, and gives kind, bytes and
-   place (docs/protocol.md). *)
+   place (docs/protocol.md). Call your library inside library ~documented: `documented` gives message and place of the exceptions that it documents,
+   others are `threw`. An exception raised anywhere else is a fault of the adapter (`adapter-fault`) and never booked on the library. *)
+
+exception Library_failure of string * string * string
+
+let library ?(documented = fun _ -> None) call =
+  try call () with
+  | Library_failure _ as failure -> raise failure
+  | Stack_overflow -> raise (Library_failure ("exhausted", "the stack is too small", ""))
+  | Out_of_memory -> raise (Library_failure ("exhausted", "no memory", ""))
+  | problem -> (
+      match documented problem with
+      | Some (message, place) -> raise (Library_failure ("rejected", message, place))
+      | None -> raise (Library_failure ("threw", Printexc.to_string problem, "")))
 
 let replies = Unix.out_channel_of_descr (Unix.dup Unix.stdout)
 let () = Unix.dup2 Unix.stderr Unix.stdout
@@ -16,9 +29,8 @@ let pair word =
 
 let guarded answer document mode wanted =
   try answer document mode wanted with
-  | Stack_overflow -> ("exhausted", "the stack is too small", "")
-  | Out_of_memory -> ("exhausted", "no memory", "")
-  | problem -> ("threw", Printexc.to_string problem, "")
+  | Library_failure (kind, message, place) -> (kind, message, place)
+  | problem -> ("adapter-fault", Printexc.to_string problem, "")
 
 let serve ~format ~hello operations =
   set_binary_mode_in stdin true;

@@ -1,5 +1,6 @@
 //! The adapter kit for Rust: `serve("json", hello, answer)`, where `answer(operation, document, show)` gives the bytes of a reply or a Problem
-//! (docs/protocol.md). A panic is reported as a failure that no library documents.
+//! (docs/protocol.md). Call your library inside `library(|| …)`: a panic there is `threw`. A panic anywhere else is a fault of the adapter
+//! (`adapter-fault`) and never booked on the library.
 use std::io::{BufRead, Read, Write};
 
 pub enum Problem {
@@ -7,6 +8,21 @@ pub enum Problem {
     Rejected(String, String),
     /// Cannot be asked of this library.
     Unsupported(String),
+    /// A panic inside the library.
+    Threw(String),
+}
+
+/// Calls into the library under test.
+pub fn library<Value>(call: impl FnOnce() -> Result<Value, Problem>) -> Result<Value, Problem> {
+    match std::panic::catch_unwind(std::panic::AssertUnwindSafe(call)) {
+        Ok(result) => result,
+        Err(panic) => Err(Problem::Threw(message_of(&panic))),
+    }
+}
+
+fn message_of(panic: &Box<dyn std::any::Any + Send>) -> String {
+    let text = panic.downcast_ref::<String>().map(String::as_str).or_else(|| panic.downcast_ref::<&str>().copied());
+    format!("panic: {}", text.unwrap_or("no message"))
 }
 
 pub fn field(text: &[u8]) -> String {
@@ -54,7 +70,8 @@ pub fn serve(format: &str, hello: &str, answer: impl Fn(&str, &[u8], bool) -> Re
             Ok(Ok(body)) => ("accepted", String::new(), body),
             Ok(Err(Problem::Rejected(message, place))) => ("rejected", place, message.into_bytes()),
             Ok(Err(Problem::Unsupported(why))) => ("unsupported", String::new(), why.into_bytes()),
-            Err(_) => ("threw", String::new(), b"a panic".to_vec()),
+            Ok(Err(Problem::Threw(why))) => ("threw", String::new(), why.into_bytes()),
+            Err(panic) => ("adapter-fault", String::new(), message_of(&panic).into_bytes()),
         };
         let _ = writeln!(replies, "{kind} {} id={id}{place}", body.len());
         let _ = replies.write_all(&body);

@@ -139,11 +139,12 @@ func encode(value string) ([]byte, error) {
 }
 
 func answer(operation string, document []byte, mode string, show bool) ([]byte, error) {
+	// Almost every line of these calls the library.
 	switch operation {
 	case "decode":
-		return decode(document, mode, show)
+		return nachklang.Library(func() ([]byte, error) { return decode(document, mode, show) })
 	case "encode":
-		return encode(string(document))
+		return nachklang.Library(func() ([]byte, error) { return encode(string(document)) })
 	}
 	return nil, nachklang.Unsupported{}
 }

@@ -3,7 +3,7 @@ use serde::Deserialize;
 use serde_json::{Map, Number, Value};
 
 mod nachklang_adapter;
-use nachklang_adapter::{serve, Problem};
+use nachklang_adapter::{library, serve, Problem};
 
 fn field(text: &str) -> String {
     nachklang_adapter::field(text.as_bytes())
@@ -154,7 +154,8 @@ fn value_of(trace: &str) -> Result<Value, Problem> {
 }
 
 fn answer(operation: &str, document: &[u8], show: bool) -> Result<Vec<u8>, Problem> {
-    let written = |value: &Value| serde_json::to_vec(value).map_err(|error| Problem::Rejected(error.to_string(), String::new()));
+    let written = |value: &Value| library(|| serde_json::to_vec(value).map_err(|error| Problem::Rejected(error.to_string(), String::new())));
+    let load = |document| library(|| load(document));
     match operation {
         "decode" => {
             let value = load(document)?;

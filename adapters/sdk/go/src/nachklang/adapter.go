@@ -1,4 +1,5 @@
-// Package nachklang is the kit for adapters in Go: fields, answers, and the loop that serves requests (docs/protocol.md).
+// Package nachklang is the kit for adapters in Go: fields, answers, calls into the library, and the loop that serves requests
+// (docs/protocol.md).
 package nachklang
 
 import (
@@ -73,7 +74,29 @@ func TextOf(fieldText string) (string, error) {
 	return string(out), nil
 }
 
-// Answer does one operation on one document: the reply's bytes, or Rejected, Unsupported, or an error that is not documented.
+// failure is what a library does without documenting it.
+type failure struct{ message string }
+
+func (f failure) Error() string { return f.message }
+
+// Library calls into the library under test. A panic that leaves the call, and an error that is neither Rejected nor Unsupported, is the
+// library's (`threw`); one that comes from anywhere else is a fault of the adapter and never booked on the library.
+func Library[Result any](call func() (Result, error)) (result Result, err error) {
+	defer func() {
+		if problem := recover(); problem != nil {
+			err = failure{fmt.Sprintf("panic: %v", problem)}
+		}
+	}()
+	result, err = call()
+	var no Rejected
+	var not Unsupported
+	if err != nil && !errors.As(err, &no) && !errors.As(err, &not) {
+		err = failure{err.Error()}
+	}
+	return result, err
+}
+
+// Answer does one operation on one document: the reply's bytes, or Rejected, Unsupported, or what Library returned.
 type Answer func(operation string, document []byte, mode string, show bool) ([]byte, error)
 
 func (answer Answer) ask(operation string, document []byte, mode string, show bool) (body []byte, err error) {
@@ -97,7 +120,11 @@ func reply(body []byte, err error) (string, []byte, string) {
 	case errors.As(err, &not):
 		return "unsupported", []byte(not.Why), ""
 	}
-	return "threw", []byte(err.Error()), ""
+	var threw failure
+	if errors.As(err, &threw) {
+		return "threw", []byte(err.Error()), ""
+	}
+	return "adapter-fault", []byte(err.Error()), ""
 }
 
 // Serve says the hello's lines after the first, and answers requests until the input ends. What a library prints goes to standard error.

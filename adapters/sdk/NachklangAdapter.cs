@@ -1,0 +1,278 @@
+// The adapter kit for C# (Mono): derive from Codec, describe the implementation, call Adapter.Serve(codec). docs/protocol.md describes what
+// goes over the pipes.
+//
+// Load, Dump, Write and WriteMarkup call the library: throw Rejected for the failure that it documents. Any other exception that they let
+// out is `threw`, or a fault of the adapter (`adapter-fault`) if its innermost frame is in a class of the adapter. What Open, Plain and
+// Trace throw is a fault of the adapter, too, and never booked on the library.
+using System;
+using System.Collections;
+using System.Collections.Generic;
+using System.Diagnostics;
+using System.Globalization;
+using System.IO;
+using System.Linq;
+using System.Numerics;
+using System.Text;
+
+class Rejected : Exception {
+    public readonly string Place;
+    public Rejected(string message, string place = "") : base(message) { Place = place; }
+}
+class Unsupported : Exception {
+    public Unsupported(string why) : base(why) { }
+}
+/// <summary>What left the library and is not documented.</summary>
+class LibraryFailure : Exception {
+    public readonly string Kind;
+    public LibraryFailure(string kind, string message) : base(message) { Kind = kind; }
+}
+/// <summary>A number kept as its source text.</summary>
+class Spelled {
+    public readonly string Text;
+    public Spelled(string text) { Text = text; }
+}
+
+/// <summary>What a container holds, in its order: names are there where it is an object.</summary>
+class Inside {
+    public IEnumerator Names, Values;
+    public bool IsObject { get { return Names != null; } }
+    public static Inside Array(IEnumerable values) { return new Inside { Values = values.GetEnumerator() }; }
+    public static Inside Object(IEnumerable names, IEnumerable values) {
+        return new Inside { Names = names.GetEnumerator(), Values = values.GetEnumerator() };
+    }
+}
+
+abstract class Codec {
+    public abstract string Hello { get; }
+    public abstract object Load(byte[] document, string mode);
+    public virtual string Format { get { return "json"; } }
+    /// <summary>The trace of what was decoded, where it is no value of JSON.</summary>
+    public virtual string Trace(object value) { return null; }
+    public abstract Inside Open(object value);
+    public virtual object Plain(object value) { return value; }
+    public virtual string Dump(object value, string mode) { throw new Unsupported("round trips are not offered"); }
+    /// <summary>Like Dump, for a library that writes bytes.</summary>
+    public virtual byte[] DumpBytes(object value, string mode) { return Adapter.Bytes(Dump(value, mode)); }
+    /// <summary>Encodes an XML document, piece by piece as Adapter.MarkupOf gives it.</summary>
+    public virtual byte[] WriteMarkup(string trace, string mode) { throw new Unsupported("it does not encode here"); }
+    public virtual string Write(object value, string mode) { throw new Unsupported("it does not encode here"); }
+
+    protected static string TextOf(byte[] document) {
+        try {
+            return new UTF8Encoding(false, true).GetString(document);
+        } catch (ArgumentException error) {
+            throw new Rejected("no UTF-8: " + error.Message);
+        }
+    }
+}
+
+static class Adapter {
+    internal static string Field(string text) {
+        var outText = new StringBuilder("u16:");
+        foreach (char unit in text) outText.Append(((int)unit).ToString("x4"));
+        return outText.ToString();
+    }
+    static string Line(object value) {
+        if (value == null) return "null";
+        if (value is bool) return (bool)value ? "true" : "false";
+        if (value is string) return "str " + Field((string)value);
+        if (value is Spelled) return "spelled " + Field(((Spelled)value).Text);
+        if (value is double) return "binary64 " + BitConverter.DoubleToInt64Bits((double)value).ToString("x16");
+        if (value is int || value is long || value is ulong || value is BigInteger) return "int " + value;
+        if (value is decimal) return "dec " + ((decimal)value).ToString(CultureInfo.InvariantCulture);
+        return "native " + value.GetType().Name + " " + Field(Convert.ToString(value, CultureInfo.InvariantCulture));
+    }
+    static string Print(Codec codec, object root) {
+        var lines = new StringBuilder();
+        var stack = new Stack<Inside>();
+        for (object value = root;;) {
+            Inside inside = value == null ? null : codec.Open(value);
+            if (inside == null) {
+                lines.Append(Line(value == null ? null : codec.Plain(value))).Append('\n');
+            } else {
+                lines.Append(inside.IsObject ? "{\n" : "[\n");
+                stack.Push(inside);
+            }
+            while (stack.Count > 0 && !stack.Peek().Values.MoveNext()) lines.Append(stack.Pop().IsObject ? "}\n" : "]\n");
+            if (stack.Count == 0) return lines.ToString();
+            if (stack.Peek().IsObject) {
+                stack.Peek().Names.MoveNext();
+                lines.Append("key ").Append(Field((string)stack.Peek().Names.Current)).Append('\n');
+            }
+            value = stack.Peek().Values.Current;
+        }
+    }
+    internal static string TextOf(string field) {
+        string digits = field.Substring(field.IndexOf(':') + 1);
+        int width = field.StartsWith("u8") ? 2 : field.StartsWith("u16") ? 4 : 8;
+        var outText = new StringBuilder();
+        if (width == 2) {
+            var raw = Enumerable.Range(0, digits.Length / 2).Select(i => Convert.ToByte(digits.Substring(2 * i, 2), 16)).ToArray();
+            try {
+                return new UTF8Encoding(false, true).GetString(raw);
+            } catch (ArgumentException) {
+                throw new Unsupported("strings are UTF-16 here");
+            }
+        }
+        for (int i = 0; i < digits.Length; i += width) {
+            int c = Convert.ToInt32(digits.Substring(i, width), 16);
+            if (c < 0x10000) outText.Append((char)c); else outText.Append(char.ConvertFromUtf32(c));
+        }
+        return outText.ToString();
+    }
+    /// <summary>The pieces of a document to be written: elem QNAME LOCAL URI, attr QNAME LOCAL URI VALUE, ns PREFIX URI, text T …</summary>
+    internal static IEnumerable<string[]> MarkupOf(string trace) {
+        return trace.TrimEnd('\n').Split('\n').Select(line => line.Split(' ').Select((word, i) => i == 0 || !word.Contains(":") ? word : TextOf(word)).ToArray());
+    }
+    static object ValueOf(string trace) {
+        var levels = new Stack<object>();
+        object root = null;
+        string name = null;
+        foreach (string line in trace.TrimEnd('\n').Split('\n')) {
+            string word = line.Split(' ')[0], rest = line.Substring(Math.Min(line.Length, word.Length + 1));
+            object value;
+            switch (word) {
+                case "key":
+                    if (!rest.Contains(":")) throw new Unsupported("names are strings here");
+                    name = TextOf(rest);
+                    continue;
+                case "]": case "}": levels.Pop(); continue;
+                case "[": value = new List<object>(); break;
+                case "{": value = new Dictionary<string, object>(); break;
+                case "null": value = null; break;
+                case "true": case "false": value = word == "true"; break;
+                case "str": value = TextOf(rest); break;
+                case "binary64": value = BitConverter.Int64BitsToDouble(Convert.ToInt64(rest, 16)); break;
+                case "int": {
+                    BigInteger number = BigInteger.Parse(rest);
+                    if (number > ulong.MaxValue || number < long.MinValue) throw new Unsupported("no value for " + line);
+                    value = number <= long.MaxValue ? (object)(long)number : (ulong)number;
+                    break;
+                }
+                default: throw new Unsupported("no value for " + line);
+            }
+            object level = levels.Count == 0 ? null : levels.Peek();
+            if (level == null) root = value;
+            else if (level is List<object>) ((List<object>)level).Add(value);
+            else if (((Dictionary<string, object>)level).ContainsKey(name)) throw new Unsupported("a dictionary holds a name once");
+            else ((Dictionary<string, object>)level)[name] = value;
+            if (word == "[" || word == "{") levels.Push(value);
+        }
+        return root;
+    }
+    /// <summary>A text as UTF-8; a lone surrogate becomes its three bytes, so that the text is ill-formed, as it was written.</summary>
+    static byte[] Written(string text) {
+        if (text == null) throw new Rejected("the library returned null");
+        var bytes = new List<byte>();
+        for (int i = 0; i < text.Length; ++i) {
+            if (char.IsSurrogate(text[i]) && !(i + 1 < text.Length && char.IsSurrogatePair(text[i], text[i + 1]))) {
+                int c = text[i];
+                bytes.AddRange(new[] { (byte)(0xE0 | c >> 12), (byte)(0x80 | c >> 6 & 0x3F), (byte)(0x80 | c & 0x3F) });
+            } else {
+                int count = char.IsSurrogate(text[i]) ? 2 : 1;
+                bytes.AddRange(Encoding.UTF8.GetBytes(text.Substring(i, count)));
+                i += count - 1;
+            }
+        }
+        return bytes.ToArray();
+    }
+    /// <summary>Calls into the library under test.</summary>
+    static T Library<T>(Codec codec, Func<T> call) {
+        try {
+            return call();
+        } catch (Rejected) {
+            throw;
+        } catch (Unsupported) {
+            throw;
+        } catch (Exception error) {
+            if (IsOurs(codec, error)) throw;
+            bool exhausted = error is OutOfMemoryException || error is InsufficientExecutionStackException;
+            throw new LibraryFailure(exhausted ? "exhausted" : "threw", error.GetType().Name + ": " + error.Message);
+        }
+    }
+    /// <summary>Whether an exception was raised in the adapter's own code: its innermost frame outside the runtime's core is there.</summary>
+    static bool IsOurs(Codec codec, Exception error) {
+        foreach (StackFrame frame in new StackTrace(error).GetFrames() ?? new StackFrame[0]) {
+            Type type = frame.GetMethod() == null ? null : frame.GetMethod().DeclaringType;
+            if (type == null || type.Assembly == typeof(object).Assembly) continue;
+            return type.Assembly == codec.GetType().Assembly;
+        }
+        return false;
+    }
+    static byte[] Answer(Codec codec, string operation, byte[] document, string mode, bool show) {
+        if (operation == "decode") {
+            object value = Library(codec, () => codec.Load(document, mode));
+            return Encoding.ASCII.GetBytes(show ? codec.Trace(value) ?? Print(codec, value) : "");
+        }
+        if (operation == "round-trip") {
+            object value = Library(codec, () => codec.Load(document, mode));
+            return Library(codec, () => codec.DumpBytes(value, mode));
+        }
+        if (operation == "encode" && codec.Format == "xml") return Library(codec, () => codec.WriteMarkup(Encoding.ASCII.GetString(document), mode));
+        if (operation == "encode") {
+            object value = ValueOf(Encoding.ASCII.GetString(document));
+            return Written(Library(codec, () => codec.Write(value, mode)));
+        }
+        throw new Unsupported("unknown operation");
+    }
+    internal static byte[] Bytes(string text) { return Written(text); }
+    static string ReadLine(Stream input) {
+        var line = new StringBuilder();
+        for (int c = input.ReadByte(); c != '\n'; c = input.ReadByte()) {
+            if (c < 0) return null;
+            line.Append((char)c);
+        }
+        return line.ToString();
+    }
+    [System.Runtime.InteropServices.DllImport("libc")]
+    static extern int dup(int descriptor);
+    [System.Runtime.InteropServices.DllImport("libc")]
+    static extern int dup2(int from, int to);
+
+    /// <summary>Serves requests until standard input ends; returns the exit status. What a library prints goes to standard error.</summary>
+    public static int Serve(Codec codec) {
+        string kept = "/proc/self/fd/" + dup(1);
+        dup2(2, 1);
+        Stream replies = new BufferedStream(new FileStream(kept, FileMode.Open, FileAccess.Write, FileShare.ReadWrite, 1)), input = new BufferedStream(Console.OpenStandardInput());
+        Console.SetOut(Console.Error);
+        Action<byte[]> send = bytes => replies.Write(bytes, 0, bytes.Length);
+        send(Encoding.UTF8.GetBytes("nachklang-adapter 1\n" + codec.Hello + "\n"));
+        replies.Flush();
+        for (string head = ReadLine(input); head != null; head = ReadLine(input)) {
+            string[] parts = head.Split(' ');
+            var document = new byte[int.Parse(parts[2])];
+            for (int got = 0; got < document.Length;) {
+                int count = input.Read(document, got, document.Length - got);
+                if (count == 0) return 2;
+                got += count;
+            }
+            string id = "0", mode = "", kind = "accepted", place = "", message = "";
+            bool show = true, known = parts[1] == codec.Format;
+            foreach (string part in parts.Skip(3)) {
+                string key = part.Split('=')[0], value = part.Substring(key.Length + 1);
+                if (key == "id") id = value;
+                else if (key == "mode") mode = value;
+                else if (key == "show") show = value != "nothing";
+                else known = false;
+            }
+            byte[] body = null;
+            try {
+                if (!known) throw new Unsupported("");
+                body = Answer(codec, parts[0], document, mode, show);
+            } catch (Rejected error) {
+                kind = "rejected"; place = error.Place; message = error.Message;
+            } catch (Unsupported error) {
+                kind = "unsupported"; message = error.Message;
+            } catch (LibraryFailure error) {
+                kind = error.Kind; message = error.Message;
+            } catch (Exception error) {
+                kind = "adapter-fault"; message = error.GetType().Name + ": " + error.Message;
+            }
+            body = body ?? Encoding.UTF8.GetBytes(message);
+            send(Encoding.UTF8.GetBytes(kind + " " + body.Length + " id=" + id + place + "\n"));
+            send(body);
+            replies.Flush();
+        }
+        return 0;
+    }
+}
