@@ -133,6 +133,76 @@ TEST(Campaign, IsLeftByAnExceptionOfItsCaller) {
     }
 }
 
+/// A decoder that refuses bare scalars and ignores what follows a document, as the rows say.
+class Particular final : public Executor {
+  public:
+    Particular(bool scalars, bool rest) : scalars_(scalars), rest_(rest) {}
+    Chunk run(std::span<const Request> requests) override {
+        Chunk out;
+        for (const Request& request : requests) out.outcomes.push_back(one(*request.body));
+        return out;
+    }
+
+  private:
+    [[nodiscard]] Outcome one(std::string_view document) const {
+        const Format& format = *find_format("json");
+        Outcome out;
+        out.kind = OutcomeKind::rejected;
+        if (!scalars_ && !document.starts_with('[')) return out;
+        for (std::size_t end = document.size(); end > 0 && out.kind == OutcomeKind::rejected; --end) {
+            if (const Reading reading = format.read(document.substr(0, end)); reading.accepted()) {
+                out.kind = OutcomeKind::accepted;
+                out.trace = reading.trace;
+            }
+            if (!rest_) break;
+        }
+        return out;
+    }
+    bool scalars_, rest_;
+};
+
+struct ParticularRow {
+    const char* name;
+    bool scalars, rest;
+    std::string document;
+    std::vector<std::string> findings;  // "case finding cause question=answer"
+};
+class WhereADocumentStands : public testing::TestWithParam<ParticularRow> {};
+
+TEST_P(WhereADocumentStands, IsFoundByAskingItElsewhere) {
+    Subject subject;
+    subject.implementation.name = "particular";
+    subject.operations = {{"json", {"decode"}}};
+    const std::vector<Case> cases{case_of_document("test", "x", *find_format("json"), GetParam().document)};
+    std::vector<std::string> found;
+    FunctionSink sink([&](const ChunkReport& report) {
+        for (const Result& r : report.results) {
+            std::string line = r.test_case->name + " " + std::string(name_of(r.finding.kind)) + " " + r.finding.cause();
+            for (const GivenAnswer& a : r.finding.answers) line += " " + a.question + "=" + a.answered;
+            found.push_back(line);
+        }
+    });
+    run_campaign(
+        cases, {&subject, 1},
+        [](const Subject&) { return std::make_unique<Particular>(GetParam().scalars, GetParam().rest); }, {}, sink);
+    EXPECT_EQ(found, GetParam().findings);
+}
+
+INSTANTIATE_TEST_SUITE_P(
+    Rows, WhereADocumentStands,
+    testing::Values(
+        ParticularRow{"scalars_taken", true, false, "1", {"x conforms "}},
+        ParticularRow{"scalar_refused", false, false, "1",
+                      {"x too-strict verdict/scalar-refused", "x:in-array conforms "}},
+        ParticularRow{"number_out_of_range_refused_as_scalar", false, false, "1e400",
+                      {"x too-strict verdict/scalar-refused", "x:in-array conforms  number-precision=exact number-range=exact"}},
+        ParticularRow{"array_refused", false, false, "{}", {"x too-strict verdict/refused"}},
+        ParticularRow{"rest_ignored", true, true, "[1] // c", {"x too-lenient verdict/rest-ignored text-after-end=accepted"}},
+        ParticularRow{"rest_ignored_inside_a_number", true, true, "01",
+                      {"x too-lenient verdict/rest-ignored text-after-end=accepted"}},
+        ParticularRow{"rest_refused", true, false, "[1] // c", {"x conforms  comments=refused text-after-end=refused"}}),
+    [](const auto& info) { return info.param.name; });
+
 /// An executor that fails as a full temporary folder or a missing descriptor would.
 class Throwing final : public Executor {
   public:

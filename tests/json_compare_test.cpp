@@ -122,8 +122,17 @@ INSTANTIATE_TEST_SUITE_P(
         CauseRow{"exponent_and_rounding", "1.1e2", "binary64 3ff199999999999a", "number/exponent-ignored", ""},
         CauseRow{"four_ulp", "1", "binary64 3ff0000000000004", "number/off-by-ulp",
                  "1 became 1.0000000000000009 (4 ulp above)"},
-        CauseRow{"five_ulp", "1", "binary64 3ff0000000000005", "number/off-by-ulp",
+        CauseRow{"five_ulp", "1", "binary64 3ff0000000000005", "number/wrong-value",
                  "1 became 1.000000000000001 (5 ulp above)"},
+        CauseRow{"integer_nearest_to_a_literal_with_an_exponent", "9007199254740993e0", "int 9007199254740992",
+                 "number-precision=binary64 number-range=rounded", ""},
+        CauseRow{"integer_nearest_to_an_integer", "9007199254740993", "int 9007199254740992",
+                 "number/integer-rounded", ""},
+        CauseRow{"decimal_nearer_than_binary64", "0.12345678901234567890123456789", "dec 0.1234567890123456789012345679",
+                 "number-precision=binary64", ""},
+        CauseRow{"decimal_farther_than_binary64", "0.12345678901234567890123456789", "dec 0.12345678901", "number/digits-cut", ""},
+        CauseRow{"empty_object_as_array", "[{}]", "[\n[\n]\n]", "container/empty-kind", ""},
+        CauseRow{"empty_kind_not_reported", "[{}]", "[\n(\n)\n]", "", ""},
         CauseRow{"far", "1", "binary64 4000000000000000", "number/wrong-value", "1 became 2"},
         CauseRow{"infinity_of_the_other_sign", "1e300", "binary64 fff0000000000000", "number/became-infinity",
                  "1e300 became -infinity"},
@@ -225,6 +234,34 @@ TEST(RoundTrips, MayRoundWhatDecodingRounded) {
     EXPECT_TRUE(json::format().compare(document, value("9007199254740992"), round_trip).differences.empty());
     EXPECT_FALSE(json::format().compare(document, value("9007199254740992")).differences.empty());
     EXPECT_FALSE(json::format().compare(document, value("9007199254740994"), round_trip).differences.empty());
+}
+
+struct WrittenRow {
+    const char *name, *document, *written, *cause;
+};
+class Written : public testing::TestWithParam<WrittenRow> {};
+TEST_P(Written, NumbersAreComparedWithTheOnesRead) {
+    CompareOptions round_trip;
+    round_trip.of_round_trip = true;
+    const Comparison found =
+        json::format().compare(value(GetParam().document), value(GetParam().written), round_trip);
+    EXPECT_EQ(found.differences.empty() ? "" : found.differences[0].cause, GetParam().cause);
+}
+INSTANTIATE_TEST_SUITE_P(
+    Rows, Written,
+    testing::Values(WrittenRow{"beyond_binary32", "1e300", "1e200", "number/wrong-value"},
+                    WrittenRow{"below_binary32", "1e-300", "1e-200", "number/wrong-value"},
+                    WrittenRow{"by_binary32", "16777217", "16777216", ""},
+                    WrittenRow{"fifteen_digits", "0.30000000000000004", "0.3", "number/few-digits"},
+                    WrittenRow{"cut_by_either_side", "123456789.125", "123456000", "number/digits-cut"},
+                    WrittenRow{"seventeen_digits", "0.1", "0.10000000000000001", ""}),
+    [](const auto& info) { return info.param.name; });
+
+TEST(EmptyKind, IsFreeOnlyToThoseWhoCannotTellThemApart) {
+    CompareOptions options;
+    EXPECT_EQ(json::format().compare(value("[]"), value("{}"), options).differences.size(), 1U);
+    options.stored_without = {"empty-kind"};
+    EXPECT_TRUE(json::format().compare(value("[]"), value("{}"), options).differences.empty());
 }
 
 TEST(FinerLayers, AreExplainedToo) {

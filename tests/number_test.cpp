@@ -42,6 +42,28 @@ std::uint64_t nearest(const std::string& text) {
     return nearest_binary64(*Decimal::parse(text));
 }
 
+TEST(Decimals, AreRoundedToDigits) {
+    const auto rounded = [](const char* text, std::size_t count) {
+        return Decimal::parse(text)->rounded(count).canonical();
+    };
+    EXPECT_EQ(rounded("0.12345", 4), Decimal::parse("0.1234")->canonical()) << "halves go to even";
+    EXPECT_EQ(rounded("0.12355", 4), Decimal::parse("0.1236")->canonical());
+    EXPECT_EQ(rounded("0.123451", 4), Decimal::parse("0.1235")->canonical());
+    EXPECT_EQ(rounded("-9.996", 3), Decimal::parse("-10")->canonical()) << "a carry lengthens it";
+    EXPECT_EQ(rounded("12", 5), Decimal::parse("12")->canonical());
+}
+
+TEST(Decimals, AreComparedByDistance) {
+    const auto nearer = [](const char* value, const char* a, const char* b) {
+        return Decimal::compare_distance(*Decimal::parse(value), *Decimal::parse(a), *Decimal::parse(b));
+    };
+    EXPECT_EQ(nearer("1.5", "1", "2"), 0);
+    EXPECT_EQ(nearer("1.5", "1.4", "2"), -1);
+    EXPECT_EQ(nearer("-1.5", "1.4", "-2"), 1);
+    EXPECT_EQ(nearer("0", "1e-3", "-1e-4"), 1);
+    EXPECT_EQ(nearer("1", "1e-4999999", "2"), 1) << "too far apart to be a rounding";
+}
+
 TEST(Nearest, KnownHardCases) {
     EXPECT_EQ(nearest("0.1"), 0x3FB999999999999AU);
     EXPECT_EQ(nearest("9007199254740993"), 0x4340000000000000U);

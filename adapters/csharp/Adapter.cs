@@ -275,7 +275,9 @@ class ScriptSerializer : Codec {
     public override string Write(object value, string mode) {
         try {
             return serializer.Serialize(value);
-        } catch (InvalidOperationException error) { // documented for cycles and depth
+        } catch (InvalidOperationException error) { // documented for cycles and length
+            throw new Rejected(error.Message);
+        } catch (ArgumentException error) { // documented for depth
             throw new Rejected(error.Message);
         }
     }

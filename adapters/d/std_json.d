@@ -2,7 +2,7 @@
 import nachklang_adapter;
 import std.array : Appender, appender;
 import std.bitmanip : nativeToBigEndian;
-import std.conv : to;
+import std.conv : ConvException, to;
 import std.json;
 import std.utf : UTFException;
 
@@ -77,9 +77,10 @@ string answer(string operation, string document, string mode, bool wanted)
 {
     auto options = mode == "strict" ? JSONOptions.strictParsing
         : mode == "special-floats" ? JSONOptions.specialFloatLiterals : JSONOptions.none;
-    const value = library!(JSONException, UTFException)(parseJSON(document, -1, options));
+    // ConvException is documented for a number that no native type holds.
+    const value = library!(JSONException, ConvException, UTFException)(parseJSON(document, -1, options));
     if (operation == "round-trip")
-        return library!(JSONException, UTFException)(value.toString(options));
+        return library!(JSONException, ConvException, UTFException)(value.toString(options));
     if (operation != "decode")
         throw new Failure("unsupported", "unknown operation");
     auto lines = appender!string;

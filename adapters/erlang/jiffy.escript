@@ -20,8 +20,7 @@ main(_) ->
 documented({Position, Why}) when is_integer(Position) ->
     {io_lib:format("~p at ~p", [Why, Position]), [" offset=", integer_to_list(Position - 1), " unit=byte"]};
 documented({error, Why}) -> {io_lib:format("~p", [Why]), ""};
-documented(Why) when is_tuple(Why), element(1, Why) =:= invalid_string -> {io_lib:format("~p", [Why]), ""};
-documented(Why) when is_tuple(Why), element(1, Why) =:= invalid_ejson -> {io_lib:format("~p", [Why]), ""};
+documented(Why) when is_tuple(Why) -> {io_lib:format("~p", [Why]), ""};
 documented(_) -> undocumented.
 
 decoded(Document, Mode) ->

@@ -100,6 +100,9 @@ local function print_value(root, out)
       local value = level.values[at]
       if level.names then
         local name = level.names[at]
+        if type(name) == "table" then -- no notation has such a name: the value is only said to be there
+          return { "native table u8:" }
+        end
         out[#out + 1] = type(name) == "string" and "key u8:" .. kit.hex(name) or "key " .. scalar(name)
       end
       if type(value) == "table" and value ~= codec.null then
@@ -123,6 +126,7 @@ local function print_value(root, out)
       end
     end
   end
+  return out
 end
 
 local function value_of(trace)
@@ -178,7 +182,7 @@ local operations = {
     local value = kit.library(codec.decode, document)
     local out = {}
     if show then
-      print_value(value, out)
+      out = print_value(value, out)
     end
     return #out > 0 and table.concat(out, "\n") .. "\n" or ""
   end,

@@ -4,7 +4,7 @@ import os
 import sys
 
 sys.path.insert(0, os.path.join(os.path.dirname(os.path.abspath(__file__)), "..", "sdk"))
-from nachklang_adapter import Pairs, Rejected, Unsupported, field, library, print_value, serve, value_of  # noqa: E402,F401
+from nachklang_adapter import LibraryFailure, Pairs, Rejected, Unsupported, field, library, print_value, serve, value_of  # noqa: E402,F401
 
 
 class Spelled:

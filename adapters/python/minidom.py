@@ -33,7 +33,7 @@ def start(node, trace):
     trace.line("elem %s %s %s" % (field(node.nodeName), maybe(node.localName), field(node.namespaceURI or "")))
     for a in node.attributes.values() if node.attributes else ():
         if a.name == "xmlns" or a.name.startswith("xmlns:"):
-            trace.line("ns %s %s" % (field(a.name[6:]), field(a.value)))
+            trace.line("ns %s %s" % (field(a.name[6:]), field(a.value or "")))  # None for an empty one
         else:
             trace.line("attr %s %s %s %s -" % (field(a.name), maybe(a.localName), field(a.namespaceURI or ""), field(a.value)))
 

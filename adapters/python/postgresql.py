@@ -12,7 +12,7 @@ import time
 
 import psycopg2
 
-from common import Rejected, Unsupported, serve
+from common import LibraryFailure, Rejected, Unsupported, library, serve
 
 BINARIES = "/usr/lib/postgresql/15/bin/"
 PR_SET_PDEATHSIG = 1
@@ -91,7 +91,7 @@ def round_trip(document, mode):
     try:
         text = ask("select convert_to((convert_from(%%s, 'UTF8')::%s)::text, 'UTF8')" % kind, document)[0][0]
     except (psycopg2.errors.StatementTooComplex, psycopg2.errors.ProgramLimitExceeded) as error:
-        raise MemoryError(str(error))
+        raise LibraryFailure("exhausted", str(error))
     except psycopg2.Error as error:
         raise refused(error)
     return bytes(text)

@@ -14,7 +14,8 @@ expanded <- function(name, spaces) {
   colon <- regexpr(":", name, fixed = TRUE)
   if (colon < 1) return(paste("-", field(name), "u8:"))
   prefix <- substr(name, 1, colon - 1)
-  paste("-", field(substring(name, colon + 1)), field(spaces[[prefix]]))
+  # Of a prefix that is not declared there is no namespace.
+  paste("-", field(substring(name, colon + 1)), if (prefix %in% names(spaces)) field(spaces[[prefix]]) else "-")
 }
 
 start <- function(node, spaces) {

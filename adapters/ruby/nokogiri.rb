@@ -39,7 +39,7 @@ decode = lambda do |document, trace, mode|
     elsif node.comment? then trace.lines << "comment #{F.(node.content)}"
     elsif node.processing_instruction? then trace.lines << "pi #{F.(node.name)} #{F.(node.content.to_s)}"
     elsif node.type == Nokogiri::XML::Node::ENTITY_REF_NODE then trace.lines << "ref #{F.(node.name)}"
-    elsif node.type == Nokogiri::XML::Node::DTD_NODE then trace.lines << "doctype #{F.(node.name)}"
+    elsif node.type == Nokogiri::XML::Node::DTD_NODE then trace.lines << "doctype #{F.(node.name.to_s)}" # a repaired one may have no name
     end
   end
 end

@@ -127,12 +127,22 @@ struct Answer {
     std::optional<Trace> trace;
 };
 
+/// Another explanation of an accepted text: the implementation took a document's beginning and left the rest. Whether
+/// it does so is seen on a document about which there is no doubt.
+struct CutShort {
+    std::string question;      ///< that this explanation answers
+    std::string cause;         ///< of the finding
+    Trace value;               ///< that is then held
+    std::string sure_document; ///< accepted by an implementation that does so, and by no other
+};
+
 /// What the standard says of one document.
 struct Expectation {
     Stance stance = Stance::accept;
     Basis acceptance_basis = Basis::advised;  ///< of the finding too-lenient, if accepted against the stance
     std::string acceptance_cause;             ///< and its cause
     bool acceptance_explained = true;  ///< false: the standard permits acceptance, but no known extension explains it
+    std::optional<CutShort> cut_short; ///< of a text that begins with a document
     bool report_suffices = false;      ///< the rule asks for a report; an implementation may accept the document
     std::string clause;
     std::string unreadable_because;    ///< see Reading::unreadable_because: nothing is expected
@@ -176,6 +186,8 @@ struct CompareOptions {
     CannotRepresent cannot_represent{};
     std::size_t most = 8;
     bool of_encoding = false;  ///< `got` was written from `expected`: all that it holds counts
+    /// What the implementation's values cannot show, also if `got` is a text that it wrote from them.
+    CannotRepresent stored_without{};
 };
 
 /// A slug that a format's findings may carry.
@@ -198,6 +210,14 @@ inline constexpr std::string_view unstable = "round-trip/unstable";
 inline constexpr std::string_view outcome_prefix = "outcome/";
 inline constexpr std::string_view undeclared_answer = "question/undeclared-answer";
 }  // namespace common_cause
+
+/// Questions that the stages themselves answer, for formats that list them.
+namespace common_question {
+/// Whether a second round trip writes the same bytes, or the same value in another order or spelling.
+inline constexpr std::string_view second_round_trip = "second-round-trip";
+inline constexpr std::string_view same_bytes = "same-bytes";
+inline constexpr std::string_view other_spelling = "other-spelling";
+}  // namespace common_question
 
 // --- the core interface ---
 
@@ -369,6 +389,14 @@ class Profiles {
     [[nodiscard]] virtual std::vector<Advice> advice(std::string_view profile, std::string_view document) const = 0;
 };
 
+/// A document put inside a container, for implementations that refuse it only because of where it stands.
+struct Enclosed {
+    std::string document;
+    std::string trace_before, trace_after;  ///< around the trace of its value
+    std::string suffix;                     ///< of the case's name: "in-array"
+    std::string refusal_cause;              ///< of the bare document, if the enclosed one is accepted
+};
+
 /// A kind of document that exists in every amount: levels, elements, bytes.
 struct Shape {
     std::string_view name, unit;
@@ -382,6 +410,8 @@ class Generators {
     enum class Sample : std::uint8_t { small, large, deep };
     /// A document to test an adapter's protocol with.
     [[nodiscard]] virtual std::string sample_document(Sample kind) const = 0;
+    /// Nothing if the document is accepted or refused the same way wherever it stands.
+    [[nodiscard]] virtual std::optional<Enclosed> enclosed(std::string_view) const { return std::nullopt; }
     [[nodiscard]] virtual std::span<const Shape> shapes() const { return {}; }
     /// The document of a shape and an amount of at least 1.
     [[nodiscard]] virtual std::string shaped(std::size_t, std::size_t) const { return {}; }

@@ -75,6 +75,9 @@ struct JudgeInput {
     const Outcome* decoded =
         nullptr;  ///< of a round trip: the outcome of its decode, if the implementation shows one
     const Outcome* second_round_trip = nullptr;  ///< of a round trip: the round trip of the text that it wrote
+    const Outcome* enclosed = nullptr;           ///< of a refused document: that of the document inside a container
+    std::string_view enclosed_cause{};           ///< see Enclosed::refusal_cause
+    std::optional<bool> sure_accepted{};         ///< whether CutShort::sure_document is accepted, if it was asked
     ReadingCache* readings = nullptr;            ///< shared readings; null: each document is read anew
     std::string_view profile{};                  ///< the profile to advise by; empty: none
 };

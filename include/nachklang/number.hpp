@@ -35,6 +35,8 @@ class Decimal {
     [[nodiscard]] Decimal truncated() const;
     /// The first `count` significant digits, the rest cut off.
     [[nodiscard]] Decimal first_digits(std::size_t count) const;
+    /// The value rounded to so many significant digits, halves to even.
+    [[nodiscard]] Decimal rounded(std::size_t count) const;
     [[nodiscard]] Decimal negated() const;
     /// One spelling for one value, such as -0.25e3: equal values have equal spellings.
     [[nodiscard]] std::string canonical() const;
@@ -43,6 +45,8 @@ class Decimal {
     friend bool operator==(const Decimal& a, const Decimal& b);
     /// Compares magnitudes: -1, 0 or 1.
     static int compare_magnitude(const Decimal& a, const Decimal& b);
+    /// Whether `a` is nearer to `value` than `b` (-1), as near (0) or farther (1).
+    static int compare_distance(const Decimal& value, const Decimal& a, const Decimal& b);
 
   private:
     bool negative_ = false;

@@ -1,6 +1,7 @@
 // Results: what one implementation did with one case, judged. They lie below the stores and above the judge.
 #pragma once
 
+#include <memory>
 #include <optional>
 #include <span>
 #include <string>
@@ -13,6 +14,8 @@ namespace nachklang {
 /// One case, one subject, one operation: what happened, and the finding.
 struct Result {
     const Case* test_case = nullptr;
+    std::shared_ptr<const Case> enclosed{};  ///< owns test_case if that is a refused case inside a container
+    const Case* enclosed_of = nullptr;       ///< the case that was refused
     const Subject* subject = nullptr;
     Operation operation = Operation::decode;
     Outcome outcome;

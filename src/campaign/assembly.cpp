@@ -19,6 +19,10 @@ std::vector<Participant> participants_of(std::span<const Result> results, Operat
     return out;
 }
 
+const Case* asked_for(const Result& result) {
+    return result.enclosed_of == nullptr ? result.test_case : result.enclosed_of;
+}
+
 }  // namespace
 
 ChunkReport assemble(std::span<const Case> cases, std::vector<TaskReport>& tasks) {
@@ -28,14 +32,22 @@ ChunkReport assemble(std::span<const Case> cases, std::vector<TaskReport>& tasks
         const std::size_t first = out.results.size();
         for (std::size_t s = 0; s < tasks.size(); ++s) {
             auto& results = tasks[s].results;
-            for (; at[s] < results.size() && results[at[s]].test_case == &c; ++at[s])
+            for (; at[s] < results.size() && asked_for(results[at[s]]) == &c; ++at[s])
                 out.results.push_back(std::move(results[at[s]]));
         }
-        const auto of_case = std::span<const Result>(out.results).subspan(first);
-        for (const OperationInfo& row : operations()) {
-            auto found = compare_participants(c, row.operation, participants_of(of_case, row.operation));
-            std::move(found.begin(), found.end(), std::back_inserter(out.disagreements));
-        }
+        // Of a case that some refuse as it stands, the answers inside a container are compared by themselves.
+        std::stable_partition(out.results.begin() + static_cast<std::ptrdiff_t>(first), out.results.end(),
+                              [](const Result& r) { return r.enclosed_of == nullptr; });
+        const auto all = std::span<const Result>(out.results).subspan(first);
+        const auto bare = static_cast<std::size_t>(
+            std::count_if(all.begin(), all.end(), [](const Result& r) { return r.enclosed_of == nullptr; }));
+        for (const auto& of_case : {all.first(bare), all.subspan(bare)})
+            for (const OperationInfo& row : operations()) {
+                if (of_case.empty()) continue;
+                auto found = compare_participants(*of_case.front().test_case, row.operation,
+                                                  participants_of(of_case, row.operation));
+                std::move(found.begin(), found.end(), std::back_inserter(out.disagreements));
+            }
     }
     return out;
 }

@@ -10,10 +10,17 @@
 namespace nachklang::campaign {
 namespace {
 
-bool same_answer(const Outcome& a, const Outcome& b) {
+/// Whether two answers to one request are the same. Another order or spelling of the same value is no other answer.
+bool same_answer(const Format& format, const Settings& settings, const Outcome& a, const Outcome& b) {
+    constexpr auto exact = static_cast<std::size_t>(Layer::exact);
     if (a.kind != b.kind || a.trace.has_value() != b.trace.has_value()) return false;
-    if (a.trace) return a.trace->text() == b.trace->text();
-    return a.kind != OutcomeKind::accepted || a.body == b.body;
+    if (a.trace)
+        return a.trace->text() == b.trace->text() || format.digests(*a.trace)[exact] == format.digests(*b.trace)[exact];
+    if (a.kind != OutcomeKind::accepted || a.body == b.body) return true;
+    const ReadOptions options{format.reading_settings(settings), {}};
+    const Reading first = format.read(a.body, options), second = format.read(b.body, options);
+    return first.accepted() && second.accepted() &&
+           format.digests(first.trace)[exact] == format.digests(second.trace)[exact];
 }
 
 class Task {
@@ -25,11 +32,13 @@ class Task {
         for (std::size_t i = 0; i < cases_.size(); ++i) add_requests(i);
         if (requests_.empty()) return {};
         ask_all();
+        ask_enclosed();
+        ask_sure_documents();
         second_round_trips();
         judge_all();
         ask_again();
         for (Result& result : results_) keep_value(result);
-        return {std::move(results_), std::move(incidents_)};
+        return {by_case(), std::move(incidents_)};
     }
 
   private:
@@ -78,6 +87,72 @@ class Task {
         for (std::size_t k = 0; k < order.size(); ++k) results_[order[k]].outcome = std::move(chunk.outcomes[k]);
         for (const Incident& incident : chunk.incidents) report(incident, requests, origin);
     }
+    /// A document that was refused is asked once more inside a container, where its format has such a form: the answer
+    /// decides whether it was refused for where it stood.
+    void ask_enclosed() {
+        const std::size_t bare = results_.size();
+        for (std::size_t i = 0; i < bare; ++i) {
+            const Case& c = *results_[i].test_case;
+            if (results_[i].outcome.kind != OutcomeKind::rejected || c.document == nullptr) continue;
+            if (cache_.expectation(c, subject_.settings)->stance == Stance::reject) continue;
+            const ChunkCache::EnclosedCase* enclosed = cache_.enclosed(c);
+            if (enclosed == nullptr) continue;
+            enclosed_[i] = results_.size();
+            requests_.push_back({results_[i].operation, c.format, enclosed->test_case->document, true});
+            origin_.push_back(origin_[i]);
+            Result result;
+            result.enclosed = enclosed->test_case;
+            result.test_case = result.enclosed.get();
+            result.enclosed_of = &c;
+            result.subject = &subject_;
+            result.operation = results_[i].operation;
+            results_.push_back(std::move(result));
+        }
+        ask_from(bare);
+    }
+
+    /// Asks all requests from an index on, in their order.
+    void ask_from(std::size_t first) {
+        if (first == requests_.size()) return;
+        const std::vector<Request> requests(requests_.begin() + static_cast<std::ptrdiff_t>(first), requests_.end());
+        const std::vector<std::size_t> origin(origin_.begin() + static_cast<std::ptrdiff_t>(first), origin_.end());
+        Chunk chunk = executor_.run(requests);
+        for (std::size_t k = 0; k < requests.size(); ++k) results_[first + k].outcome = std::move(chunk.outcomes[k]);
+        for (const Incident& incident : chunk.incidents) report(incident, requests, origin);
+    }
+
+    /// See CutShort: each such document is asked once.
+    void ask_sure_documents() {
+        std::map<std::pair<const Format*, std::string>, Request> wanted;
+        for (std::size_t i = 0; i < results_.size(); ++i) {
+            if (results_[i].outcome.kind != OutcomeKind::accepted || results_[i].test_case->document == nullptr) continue;
+            const auto expectation = cache_.expectation(*results_[i].test_case, subject_.settings);
+            if (!expectation->cut_short) continue;
+            const std::string& document = expectation->cut_short->sure_document;
+            wanted.try_emplace({requests_[i].format, document},
+                               Request{results_[i].operation, requests_[i].format,
+                                       std::make_shared<const std::string>(document), false});
+        }
+        if (wanted.empty()) return;
+        std::vector<Request> requests;
+        for (const auto& [key, request] : wanted) requests.push_back(request);
+        const Chunk chunk = executor_.run(requests);
+        std::size_t k = 0;
+        for (const auto& [key, request] : wanted) sure_[key] = chunk.outcomes[k++].kind == OutcomeKind::accepted;
+    }
+
+    /// By case, then operation; what was asked inside a container comes after the case itself.
+    std::vector<Result> by_case() {
+        std::vector<std::size_t> order(results_.size());
+        std::iota(order.begin(), order.end(), std::size_t{0});
+        std::stable_sort(order.begin(), order.end(),
+                         [&](std::size_t a, std::size_t b) { return origin_[a] < origin_[b]; });
+        std::vector<Result> out;
+        out.reserve(order.size());
+        for (const std::size_t i : order) out.push_back(std::move(results_[i]));
+        return out;
+    }
+
     void report(const Incident& incident, const std::vector<Request>& requests,
                 const std::vector<std::size_t>& origin) {
         IncidentReport out;
@@ -111,16 +186,25 @@ class Task {
 
     void judge_one(std::size_t i) {
         Result& result = results_[i];
-        const std::size_t c = origin_[i];
-        const auto expectation = cache_.expectation(cases_[c], subject_.settings);
+        const Case& c = *result.test_case;
+        const auto expectation = cache_.expectation(c, subject_.settings);
         const Outcome* decoded = nullptr;
         if (const auto continues = info_of(result.operation).continues;
-            continues && i > 0 && results_[i - 1].operation == *continues && origin_[i - 1] == c)
+            continues && i > 0 && results_[i - 1].operation == *continues && results_[i - 1].test_case == &c)
             decoded = &results_[i - 1].outcome;
         const auto second = second_.find(i);
-        result.finding =
-            judge({cases_[c], *expectation, subject_, result.operation, result.outcome, decoded,
-                   second == second_.end() ? nullptr : &second->second, &cache_.readings, cache_.profile()});
+        JudgeInput input{c, *expectation, subject_, result.operation, result.outcome, decoded};
+        if (second != second_.end()) input.second_round_trip = &second->second;
+        if (const auto enclosed = enclosed_.find(i); enclosed != enclosed_.end()) {
+            input.enclosed = &results_[enclosed->second].outcome;
+            input.enclosed_cause = cache_.enclosed(c)->cause;
+        }
+        if (expectation->cut_short)
+            if (const auto sure = sure_.find({c.format, expectation->cut_short->sure_document}); sure != sure_.end())
+                input.sure_accepted = sure->second;
+        input.readings = &cache_.readings;
+        input.profile = cache_.profile();
+        result.finding = judge(input);
     }
     void judge_all() {
         for (std::size_t i = 0; i < results_.size(); ++i) judge_one(i);
@@ -140,10 +224,13 @@ class Task {
         Chunk chunk = executor_.run(requests);
         for (std::size_t k = 0; k < again.size(); ++k) {
             const std::size_t i = again[k];
-            if (same_answer(results_[i].outcome, chunk.outcomes[k])) continue;
+            const auto same = [&](const Outcome& a, const Outcome& b) {
+                return same_answer(*requests_[i].format, subject_.settings, a, b);
+            };
+            if (same(results_[i].outcome, chunk.outcomes[k])) continue;
             Outcome alone = std::move(executor_.run({&requests_[i], 1}).outcomes.front());
             Incident incident;
-            const bool first_was_right = same_answer(results_[i].outcome, alone);
+            const bool first_was_right = same(results_[i].outcome, alone);
             incident.detail = otherwise(results_[i], chunk.outcomes[k], alone);
             for (const std::size_t j : asking_order()) {  // the requests before it the first time
                 if (j == i) break;
@@ -195,6 +282,8 @@ class Task {
     std::vector<std::size_t> origin_;  // index of each request's case
     ChunkCache& cache_;
     std::map<std::size_t, Outcome> second_;
+    std::map<std::size_t, std::size_t> enclosed_;                  // of a refused request, the one inside a container
+    std::map<std::pair<const Format*, std::string>, bool> sure_;  // documents of CutShort: whether accepted
 };
 
 }  // namespace
@@ -208,6 +297,26 @@ std::shared_ptr<const Expectation> ChunkCache::expectation(const Case& c, const 
     auto made = std::make_shared<const Expectation>(expectation_of(c, settings));
     const std::lock_guard lock(mutex_);
     return expectations_.emplace(key, std::move(made)).first->second;
+}
+
+const ChunkCache::EnclosedCase* ChunkCache::enclosed(const Case& c) {
+    const std::lock_guard lock(mutex_);
+    const auto known = enclosed_.find(&c);
+    if (known != enclosed_.end()) return known->second ? &*known->second : nullptr;
+    auto& out = enclosed_[&c];
+    const Generators* generators = c.format->generators();
+    const auto form = generators == nullptr ? std::nullopt : generators->enclosed(*c.document);
+    if (!form) return nullptr;
+    auto made = std::make_shared<Case>(c);
+    made->name += ":" + form->suffix;
+    made->document = std::make_shared<const std::string>(form->document);
+    const auto inside = [&](std::optional<Trace>& value) {
+        if (value) value = Trace::parse(form->trace_before + std::string(value->text()) + form->trace_after);
+    };
+    inside(made->expected);
+    for (Answer& answer : made->answers) inside(answer.trace);
+    out = EnclosedCase{std::move(made), form->refusal_cause};
+    return &*out;
 }
 
 Trace ChunkCache::intern(const Case& c, Operation operation, const LayerDigests& digests, const Trace& trace) {

@@ -5,6 +5,7 @@
 #include <map>
 #include <memory>
 #include <mutex>
+#include <optional>
 #include <span>
 #include <string>
 #include <tuple>
@@ -22,12 +23,19 @@ class ChunkCache {
     std::shared_ptr<const Expectation> expectation(const Case& c, const Settings& settings);
     /// One trace for all answers to a case that are equal at every layer: the first that came.
     Trace intern(const Case& c, Operation operation, const LayerDigests& digests, const Trace& trace);
+    /// The case inside a container, and the cause of a refusal that this shows; nothing if its format has no such form.
+    struct EnclosedCase {
+        std::shared_ptr<const Case> test_case;
+        std::string cause;
+    };
+    const EnclosedCase* enclosed(const Case& c);
     ReadingCache readings;
 
   private:
     const std::string profile_;
     std::mutex mutex_;
     std::map<std::tuple<const Case*, Operation, Digest>, Trace> traces_;
+    std::map<const Case*, std::optional<EnclosedCase>> enclosed_;
     std::map<std::pair<const Case*, Settings>, std::shared_ptr<const Expectation>> expectations_;
 };
 

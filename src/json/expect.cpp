@@ -125,6 +125,21 @@ void add_limits(Expectation& out, const Document& document) {
         if (amount >= question_named(id).raised_from) add_occurrence(out.occurrences, id, 0, amount);
 }
 
+/// A text that begins with a document: a decoder may take that and leave the rest, whatever the rest is.
+void add_cut_short(Expectation& out, const Document& document) {
+    const std::string_view bytes = document.bytes();
+    const auto first = bytes.find_first_not_of(" \t\r\n");
+    std::size_t end = document.rejection()->position.offset;
+    auto value = trace_if_json(bytes.substr(0, end));
+    // A number may be cut inside: of `1.x` a decoder may take the 1.
+    const bool number = first < end && std::string_view("-0123456789").find(bytes[first]) != std::string_view::npos;
+    for (; number && !value && end > first; --end) value = trace_if_json(bytes.substr(0, end - 1));
+    if (!value) return;
+    std::erase_if(out.occurrences, [](const Occurrence& o) { return o.question == "text-after-end"; });
+    add_occurrence(out.occurrences, "text-after-end", end, 1);
+    out.cut_short = CutShort{"text-after-end", "verdict/rest-ignored", std::move(*value), "[1] x"};
+}
+
 Expectation rejected_with(const Rejection& rejection) {
     Expectation out;
     out.stance = Stance::reject;
@@ -167,6 +182,7 @@ Expectation expectation_of(std::string_view bytes) {
             if (const auto dropped = trace_if_json(without_ill_formed(bytes, "")))
                 out.answers.push_back({"ill-formed-utf8", "dropped", dropped});
         }
+        add_cut_short(out, document);
         return out;
     }
     if (const auto extended = read_extended(bytes)) {
@@ -178,6 +194,7 @@ Expectation expectation_of(std::string_view bytes) {
         for (const auto& use : extended->uses) add_occurrence(out.occurrences, use.extension, use.offset, 1);
         for (const auto& use : extended->uses) out.answers.push_back(refused(use.extension));
     }
+    add_cut_short(out, document);
     return out;
 }
 

@@ -122,6 +122,12 @@ class JsonFormat final : public Format,
         if (kind == Sample::deep) return std::string(levels, '[') + std::string(levels, ']');
         return "[\"" + std::string(1 << 20, 'o') + "\"]";
     }
+    [[nodiscard]] std::optional<Enclosed> enclosed(std::string_view document) const override {
+        const auto first = document.find_first_not_of(" \t\r\n");
+        if (first == std::string_view::npos || document[first] == '[' || document[first] == '{') return std::nullopt;
+        if (!Document::read(document).accepted()) return std::nullopt;
+        return Enclosed{"[" + std::string(document) + "]", "[\n", "]\n", "in-array", "verdict/scalar-refused"};
+    }
     [[nodiscard]] std::span<const Shape> shapes() const override { return all_shapes(); }
     [[nodiscard]] std::string shaped(std::size_t shape, std::size_t amount) const override {
         return shaped_document(shape, amount);

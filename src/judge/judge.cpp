@@ -103,10 +103,22 @@ class Judge {
         if (in_.operation == Operation::round_trip) round_trip_text();
     }
 
+    /// Whether the implementation took the beginning of the text for the whole document.
+    [[nodiscard]] bool is_cut_short(const std::optional<Trace>& got) const {
+        if (!expectation_.cut_short || !in_.sure_accepted.value_or(true)) return false;
+        return !got || same(expectation_.cut_short->value, *got);
+    }
+
     void lenient(const std::optional<Trace>& got) {
+        if (is_cut_short(got)) {
+            const CutShort& cut = *expectation_.cut_short;
+            answer(cut.question, "accepted");
+            return finding(FindingKind::too_lenient, Basis::permitted, cut.cause, "accepted: " + cut.question);
+        }
         std::string extensions;
         for (const Occurrence& occurrence : expectation_.occurrences) {
             if (is_limit(occurrence)) continue;
+            if (expectation_.cut_short && occurrence.question == expectation_.cut_short->question) continue;
             answer(occurrence.question, answer_by_value(occurrence.question, got).value_or("accepted"));
             extensions += " " + occurrence.question;
         }
@@ -139,6 +151,7 @@ class Judge {
         out.cannot_represent = writes_ ? CannotRepresent{} : in_.subject.cannot_represent;
         out.of_round_trip = in_.operation == Operation::round_trip && !decoded_exactly();
         out.of_encoding = in_.operation == Operation::encode;
+        out.stored_without = in_.subject.cannot_represent;
         return out;
     }
     [[nodiscard]] bool same(const Trace& expected, const Trace& got) const {
@@ -250,14 +263,23 @@ class Judge {
         if (in_.second_round_trip == nullptr) return;
         const bool stable =
             in_.second_round_trip->kind == OutcomeKind::accepted && in_.second_round_trip->body == outcome_.body;
-        if (stable) return;
-        if (in_.second_round_trip->kind == OutcomeKind::accepted && drifts()) return;
-        const std::string what =
-            in_.second_round_trip->kind == OutcomeKind::accepted
-                ? "the second round trip writes another text"
-                : fmt::format("the second round trip was {}", name_of(in_.second_round_trip->kind));
+        if (stable) return second_round_trip(common_question::same_bytes);
+        std::string what = fmt::format("the second round trip was {}", name_of(in_.second_round_trip->kind));
+        if (in_.second_round_trip->kind == OutcomeKind::accepted) {
+            if (drifts()) return;
+            if (read(in_.second_round_trip->body)->accepted()) {
+                return second_round_trip(common_question::other_spelling);
+            }
+            what = "the second round trip writes an ill-formed text";
+        }
         out_.causes.clear();
         finding(FindingKind::altered, Basis::fidelity, std::string(common_cause::unstable), what);
+    }
+
+    /// The same value in another order or spelling is a choice of the writer.
+    void second_round_trip(std::string_view answered) {
+        if (find_question(format_, common_question::second_round_trip) != nullptr)
+            answer(std::string(common_question::second_round_trip), std::string(answered));
     }
 
     /// A limit never explains why a text that is no document was refused.
@@ -272,6 +294,7 @@ class Judge {
         if (!first->accepted() || !second->accepted()) return false;
         CompareOptions round_trip;
         round_trip.of_round_trip = true;
+        round_trip.stored_without = in_.subject.cannot_represent;
         Comparison comparison = format_.compare(first->trace, second->trace, round_trip);
         if (comparison.differences.empty()) return false;
         out_.kind = FindingKind::altered;
@@ -305,6 +328,9 @@ class Judge {
                 if (!is_limit(occurrence)) answer(occurrence.question, "refused");
             return;
         }
+        if (in_.enclosed != nullptr && in_.enclosed->kind == OutcomeKind::accepted)
+            return finding(FindingKind::too_strict, Basis::required, std::string(in_.enclosed_cause),
+                           "refused: " + text::printable_excerpt(outcome_.body, 120));
         for (const Occurrence& occurrence : expectation_.occurrences)
             if (explains_refusal(occurrence)) answer(occurrence.question, "refused");
         if (!out_.answers.empty() || expectation_.stance == Stance::open) {

@@ -159,6 +159,48 @@ int Decimal::compare_magnitude(const Decimal& a, const Decimal& b) {
     return order < 0 ? -1 : (order > 0 ? 1 : 0);
 }
 
+Decimal Decimal::rounded(std::size_t count) const {
+    if (count == 0 || count >= digits_.size()) return *this;
+    const auto rest = digits_.substr(count);
+    const bool odd = (digits_[count - 1] - '0') % 2 != 0;
+    const bool up = rest[0] > '5' || (rest[0] == '5' && (rest.size() > 1 || odd));
+    Decimal out = first_digits(count);
+    if (!up) return out;
+    // The unit of the last digit kept; a carry may lengthen the number.
+    mpz_class kept(digits_.substr(0, count));
+    kept += 1;
+    out.digits_ = kept.get_str();
+    if (out.digits_.size() > count) ++out.point_;
+    out.digits_.erase(out.digits_.find_last_not_of('0') + 1);
+    return out;
+}
+
+int Decimal::compare_distance(const Decimal& value, const Decimal& a, const Decimal& b) {
+    // Farther apart than this no rounding brings numbers.
+    constexpr std::int64_t widest = 5000;
+    std::int64_t low = 0, high = 0;
+    bool any = false;
+    for (const Decimal* d : {&value, &a, &b}) {
+        if (d->is_zero()) continue;
+        const std::int64_t last = d->point_ - static_cast<std::int64_t>(d->digits_.size());
+        low = any ? std::min(low, last) : last;
+        high = any ? std::max(high, d->point_) : d->point_;
+        any = true;
+    }
+    if (high - low > widest) return 1;
+    const auto scaled = [&](const Decimal& d) {
+        if (d.is_zero()) return mpz_class(0);
+        mpz_class tens;
+        mpz_ui_pow_ui(tens.get_mpz_t(), 10,
+                      static_cast<unsigned long>(d.point_ - static_cast<std::int64_t>(d.digits_.size()) - low));
+        const mpz_class out = mpz_class(d.digits_) * tens;
+        return d.negative_ ? mpz_class(-out) : out;
+    };
+    const mpz_class middle = scaled(value), to_a = middle - scaled(a), to_b = middle - scaled(b);
+    const int order = mpz_cmpabs(to_a.get_mpz_t(), to_b.get_mpz_t());
+    return order < 0 ? -1 : (order > 0 ? 1 : 0);
+}
+
 bool operator==(const Decimal& a, const Decimal& b) {
     if (a.is_zero() && b.is_zero()) return true;
     return a.negative_ == b.negative_ && Decimal::compare_magnitude(a, b) == 0;

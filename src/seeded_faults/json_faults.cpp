@@ -174,15 +174,15 @@ std::vector<Fault> make_faults() {
          lenient(&Leniency::control_in_string)},
         {"unknown-escapes-taken", "a backslash may occur before anything", "verdict/accepted-non-text",
          lenient(&Leniency::unknown_escape)},
-        {"rest-ignored", "what follows the value is not looked at", "verdict/accepted-non-text",
-         lenient(&Leniency::text_after_end), "verdict/accepted-extension"},
+        {"rest-ignored", "what follows the value is not looked at", "verdict/rest-ignored",
+         lenient(&Leniency::text_after_end)},
         {"missing-colon-taken", "a colon may be left out", "verdict/accepted-non-text",
          lenient(&Leniency::missing_colon)},
         {"ill-formed-utf8-taken", "bytes are passed through unchecked", "verdict/accepted-ill-formed-utf8",
          lenient(&Leniency::ill_formed_utf8)},
         {"byte-order-mark-skipped", "a byte order mark at the start is skipped", "byte-order-mark:ignored",
          lenient(&Leniency::byte_order_mark)},
-        {"top-level-scalar-refused", "a document must be an object or an array", "verdict/refused",
+        {"top-level-scalar-refused", "a document must be an object or an array", "verdict/scalar-refused",
          lenient(&Leniency::no_top_scalar)},
         {"empty-name-refused", "a name must not be empty", "verdict/refused",
          [](Hooks& h) {
@@ -207,7 +207,7 @@ std::vector<Fault> make_faults() {
          }},
         {"byte-order-mark-written", "the output begins with a byte order mark", "output/ill-formed",
          [](Hooks& h) { h.write_document = [](std::string d) { return "\xEF\xBB\xBF" + d; }; }},
-        {"one-more-zero", "each round trip adds a zero to a fraction", "round-trip/unstable",
+        {"one-more-zero", "each round trip adds a zero to a fraction", "second-round-trip:other-spelling",
          number([](S s, StoredNumber n) {
              return s.find('.') != std::string::npos && s.find_first_of("eE") == std::string::npos &&
                             significant(s) < 12
@@ -374,7 +374,7 @@ std::vector<Fault> make_faults() {
                  return std::isnan(d) ? "NaN" : (std::isinf(d) ? "Infinity" : printed("%.17g", d));
              };
          }},
-        {"written-with-16-digits", "a double is written with sixteen digits", "number/off-by-ulp",
+        {"written-with-16-digits", "a double is written with sixteen digits", "number/few-digits",
          [](Hooks& h) { h.write_double = [](double d) { return printed("%.16g", d); }; }},
         {"minus-zero-written-as-zero", "a negative zero is written as 0", "negative-zero:lost",
          [](Hooks& h) { h.write_double = [](double d) { return d == 0 ? "0" : printed("%.17g", d); }; }},

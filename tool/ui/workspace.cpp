@@ -171,8 +171,15 @@ Checked<std::vector<Corpus>> corpora_of(const Workspace& workspace, const std::v
     return out;
 }
 
-Checked<std::vector<Case>> cases_of(std::vector<Corpus> corpora, const Common& common) {
+/// `numbers/tenth:in-array` names the case numbers/tenth: a run asks it inside an array if it is refused as it stands.
+static std::string_view without_suffix(std::string_view glob) {
+    return glob.substr(0, glob.find(':'));
+}
+
+Checked<std::vector<Case>> cases_of(std::vector<Corpus> corpora, const Common& given) {
     std::vector<Case> out;
+    Common common = given;
+    for (std::string& glob : common.cases) glob = without_suffix(glob);
     for (const auto& [option, globs, name] :
          {std::tuple{"--aspect", &common.aspects, &Case::aspect}, std::tuple{"--case", &common.cases, &Case::name}})
         for (const std::string& glob : *globs)

@@ -191,7 +191,18 @@ class ValueComparison {
                     take(explained, pair);
         } else if (e.kind == ItemKind::string || e.kind == ItemKind::key) {
             kept_text(e.fields[0].atoms());
+        } else if (options_.layer == Layer::value) {
+            empty_kind(pair, e, g);
         }
+    }
+
+    /// An empty object is no empty array, except to an implementation that cannot tell them apart.
+    void empty_kind(const TreePair& pair, const Item& e, const Item& g) {
+        const bool known = (e.kind == ItemKind::array_open && g.kind == ItemKind::object_open) ||
+                           (e.kind == ItemKind::object_open && g.kind == ItemKind::array_open);
+        const auto& words = options_.stored_without;
+        if (!known || std::find(words.begin(), words.end(), "empty-kind") != words.end()) return;
+        add(pair, "container/empty-kind", fmt::format("{} became {}", describe_item(e), describe_item(g)));
     }
 
     void kept_text(const std::string& atoms) {

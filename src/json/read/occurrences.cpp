@@ -9,13 +9,23 @@
 namespace nachklang::json {
 namespace {
 
+/// An exponent that no binary64 has. Zero is in every range, but a parser may limit the exponents that it reads.
+bool exponent_is_huge(std::string_view source) {
+    const auto mark = source.find_first_of("eE");
+    if (mark == std::string_view::npos) return false;
+    const std::string_view exponent = source.substr(mark + 1);
+    const auto first = exponent.find_first_not_of("+-0");
+    return first != std::string_view::npos && exponent.size() - first > 3;
+}
+
 void add_number(std::vector<Occurrence>& occurrences, std::string_view source, std::size_t offset) {
     add_occurrence(occurrences, "number-length", offset, source.size());
     if (source.size() <= 6 && source.find_first_of(".eE-") == std::string_view::npos) return;
     const Decimal value = *Decimal::parse(source);
     if (value.is_zero() && value.negative()) add_occurrence(occurrences, "negative-zero", offset, 1);
     const std::uint64_t nearest = number::nearest_binary64(value);
-    if (beyond_range(value, nearest)) add_occurrence(occurrences, "number-range", offset, 1);
+    if (beyond_range(value, nearest) || (value.is_zero() && exponent_is_huge(source)))
+        add_occurrence(occurrences, "number-range", offset, 1);
     if (!exact_in_binary32(value)) add_occurrence(occurrences, "number-precision", offset, value.digits().size());
 }
 
