@@ -627,7 +627,7 @@ TEST(Cards, GatherAnswersAndAspects) {
               "duplicate-names: last 2; trailing-comma: accepted 1; ");
     EXPECT_EQ(in_words(cards[1]),
               "names: 2 asked, 0 failing, 0 permitted, 0 not; structure: 2 asked, 1 failing, 1 permitted, 0 not; "
-              "duplicate-names: last 2; trailing-comma: accepted 1; ");
+              "duplicate-names: last 2; second-round-trip: same-bytes 2; trailing-comma: accepted 1; ");
 }
 
 TEST(Shrinking, LeavesTheSmallestDocumentThatStillShowsIt) {

@@ -131,6 +131,20 @@ INSTANTIATE_TEST_SUITE_P(
                     ReportRow{"fatal_error", "<p:a>", "too-lenient required verdict/accepted-ill-formed"}),
     [](const auto& info) { return info.param.name; });
 
+TEST(RulesAboutValues, AreRequiredOfDecodersOnly) {
+    const Case c = document_case("<a>x\r\ny</a>", "xml");
+    const Finding decoded = judged(c, outcome(A, "elem u8:61 u8:61 u8:\ntext u8:780d0a79\nend"));
+    EXPECT_EQ(in_words(decoded), "altered required text/line-end-kept");
+    EXPECT_EQ(decoded.clause, "XML 1.0, 2.11");
+    Outcome written;
+    written.kind = A;
+    written.body = "<a>x&#13;\ny</a>";
+    const Expectation expectation = expectation_of(c, {});
+    EXPECT_EQ(in_words(judge({c, expectation, Subject{}, Operation::round_trip, written})),
+              "altered fidelity text/line-end-kept")
+        << "a text shows the writer as well";
+}
+
 TEST(AdapterFaults, FailOnlyTheRunOfTheirOwnAdapter) {
     Subject own, shipped;
     shipped.implementation.set = "cheap";

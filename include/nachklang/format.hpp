@@ -195,6 +195,9 @@ struct Cause {
     std::string slug;
     std::string meaning;
     std::string smallest;  ///< the smallest document that shows it, in printable form
+    /// How strongly the standard speaks to a decoder that alters a value so, and where.
+    Basis decoding = Basis::fidelity;
+    std::string clause{};
 };
 
 /// Causes that the stages themselves give; each format lists them with its own example.

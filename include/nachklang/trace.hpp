@@ -152,6 +152,7 @@ struct Tree {
         std::size_t item = 0;          ///< index of the item it comes from
         std::size_t end = 0;           ///< index of the node after its last descendant
         std::string shown;             ///< for people
+        std::uint8_t kind = 0;         ///< nodes of different kinds never take each other's place
     };
     std::vector<Node> nodes;
 };

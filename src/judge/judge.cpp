@@ -211,6 +211,13 @@ class Judge {
             out_.causes.push_back(
                 {"", std::string(common_cause::other_value), "none of the listed answers", "", ""});
         out_.detail = out_.causes.front().detail;
+        // Rules about values bind processors; a text that was written shows the writer as well.
+        if (writes_) return;
+        for (const Cause& cause : format_.constants().causes)
+            if (cause.slug == out_.cause() && cause.decoding != Basis::fidelity) {
+                out_.basis = cause.decoding;
+                out_.clause = cause.clause;
+            }
     }
 
     /// An answer by which the value stored is not the one written.

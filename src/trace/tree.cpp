@@ -70,6 +70,83 @@ std::vector<TreePair> pair_in_order(const Nodes& a, const Nodes& b) {
     return out;
 }
 
+/// Ordered children whose numbers or kinds differ are aligned: the fewest children lost and added, equal ones first. So
+/// a child that was added is one difference, and not one at every place after it.
+class Alignment {
+  public:
+    Alignment(const Tree& left, const Tree& right)
+        : left_(left), right_(right), left_whole_(subtree_digests(left)), right_whole_(subtree_digests(right)) {}
+
+    [[nodiscard]] std::vector<TreePair> pairs(const Nodes& a, const Nodes& b) const {
+        if (same_kinds(a, b)) return pair_in_order(a, b);
+        std::size_t begin = 0, end = 0;
+        const std::size_t shorter = std::min(a.size(), b.size());
+        while (begin < shorter && equal(a[begin], b[begin])) ++begin;
+        while (end < shorter - begin && equal(a[a.size() - 1 - end], b[b.size() - 1 - end])) ++end;
+        std::vector<TreePair> out;
+        for (std::size_t i = 0; i < begin; ++i) out.push_back({a[i], b[i]});
+        const auto middle = [&](const Nodes& nodes) {
+            return Nodes(nodes.begin() + static_cast<std::ptrdiff_t>(begin),
+                         nodes.end() - static_cast<std::ptrdiff_t>(end));
+        };
+        for (const TreePair& pair : between(middle(a), middle(b))) out.push_back(pair);
+        for (std::size_t i = end; i-- > 0;) out.push_back({a[a.size() - 1 - i], b[b.size() - 1 - i]});
+        return out;
+    }
+
+  private:
+    [[nodiscard]] bool equal(std::size_t a, std::size_t b) const { return left_whole_[a] == right_whole_[b]; }
+    [[nodiscard]] bool same_kinds(const Nodes& a, const Nodes& b) const {
+        return std::equal(a.begin(), a.end(), b.begin(), b.end(), [&](std::size_t l, std::size_t r) {
+            return left_.nodes[l].kind == right_.nodes[r].kind;
+        });
+    }
+
+    static constexpr std::uint32_t lost_or_added = 2, never = 1'000'000;
+    [[nodiscard]] std::uint32_t cost(std::size_t a, std::size_t b) const {
+        if (equal(a, b)) return 0;
+        if (left_.nodes[a].kind != right_.nodes[b].kind) return never;
+        return left_.nodes[a].label == right_.nodes[b].label ? 1 : 3;
+    }
+
+    /// By dynamic programming; lists too long for it are paired in order.
+    [[nodiscard]] std::vector<TreePair> between(const Nodes& a, const Nodes& b) const {
+        constexpr std::size_t most_cells = 1 << 22;
+        const std::size_t width = b.size() + 1;
+        if ((a.size() + 1) > most_cells / width) return pair_in_order(a, b);
+        // Cells hold the cost of what is left from there to the ends.
+        std::vector<std::uint32_t> cells((a.size() + 1) * width);
+        for (std::size_t i = a.size() + 1; i-- > 0;)
+            for (std::size_t j = width; j-- > 0;) {
+                std::uint32_t& cell = cells[i * width + j];
+                if (i == a.size()) {
+                    cell = static_cast<std::uint32_t>(b.size() - j) * lost_or_added;
+                } else if (j == b.size()) {
+                    cell = static_cast<std::uint32_t>(a.size() - i) * lost_or_added;
+                } else {
+                    cell = std::min({cells[(i + 1) * width + j + 1] + cost(a[i], b[j]),
+                                     cells[(i + 1) * width + j] + lost_or_added,
+                                     cells[i * width + j + 1] + lost_or_added});
+                }
+            }
+        std::vector<TreePair> out;
+        for (std::size_t i = 0, j = 0; i < a.size() || j < b.size();) {
+            const std::uint32_t here = cells[i * width + j];
+            if (i < a.size() && j < b.size() && here == cells[(i + 1) * width + j + 1] + cost(a[i], b[j])) {
+                out.push_back({a[i++], b[j++]});
+            } else if (i < a.size() && here == cells[(i + 1) * width + j] + lost_or_added) {
+                out.push_back({a[i++], std::nullopt});
+            } else {
+                out.push_back({std::nullopt, b[j++]});
+            }
+        }
+        return out;
+    }
+
+    const Tree &left_, &right_;
+    std::vector<Digest> left_whole_, right_whole_;
+};
+
 std::vector<TreePair> pair_by_label(const Tree& left, const Tree& right, const Nodes& a, const Nodes& b) {
     std::multimap<Digest, std::size_t> unmatched;
     for (const std::size_t node : b) unmatched.emplace(right.nodes[node].label, node);
@@ -112,7 +189,8 @@ void compare_trees(const Tree& left, const Tree& right, std::size_t most,
     const auto push = [&](std::vector<TreePair> pairs) {
         for (std::size_t i = pairs.size(); i-- > 0;) stack.push_back(pairs[i]);
     };
-    push(pair_in_order(children_of(left, 0, left.nodes.size()), children_of(right, 0, right.nodes.size())));
+    const Alignment alignment(left, right);
+    push(alignment.pairs(children_of(left, 0, left.nodes.size()), children_of(right, 0, right.nodes.size())));
     std::size_t found = 0;
     while (!stack.empty() && found < most) {
         const TreePair pair = stack.back();
@@ -127,7 +205,7 @@ void compare_trees(const Tree& left, const Tree& right, std::size_t most,
         const Tree::Node& r = right.nodes[*pair.right];
         const Nodes a = children_of(left, *pair.left + 1, l.end);
         const Nodes b = children_of(right, *pair.right + 1, r.end);
-        push(l.children_ordered ? pair_in_order(a, b) : pair_by_label(left, right, a, b));
+        push(l.children_ordered ? alignment.pairs(a, b) : pair_by_label(left, right, a, b));
     }
 }
 

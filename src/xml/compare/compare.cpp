@@ -3,6 +3,9 @@
 
 #include <algorithm>
 
+#include <nachklang/number.hpp>
+#include <nachklang/text.hpp>
+
 #include "xml/internal.hpp"
 
 namespace nachklang::xml {
@@ -10,7 +13,12 @@ namespace {
 
 Tree plain(const std::vector<Node>& nodes) {
     Tree out;
-    for (const Node& node : nodes) out.nodes.push_back({node.label, "", !node.set, node.item, node.end, ""});
+    for (const Node& node : nodes) {
+        // A text, a section and a reference may take each other's place.
+        const bool is_text = node.part == Part::cdata || node.part == Part::reference;
+        const auto kind = static_cast<std::uint8_t>(is_text ? Part::text : node.part);
+        out.nodes.push_back({node.label, "", !node.set, node.item, node.end, "", kind});
+    }
     return out;
 }
 
@@ -40,16 +48,35 @@ std::string as_if_raw(std::string text, bool attribute) {
     return attribute ? replaced(replaced(std::move(text), "\n", " "), "\t", " ") : text;
 }
 
+/// A text with one character less: which, as an index of bytes; nothing if it differs otherwise.
+bool one_character_dropped(const std::string& expected, const std::string& got) {
+    if (got.size() >= expected.size() || expected.size() - got.size() > 4) return false;
+    const auto at = static_cast<std::size_t>(
+        std::mismatch(got.begin(), got.end(), expected.begin()).first - got.begin());
+    const std::size_t length = expected.size() - got.size();
+    return text::decode_utf8(expected, at).length == length && expected.substr(at + length) == got.substr(at);
+}
+
+/// A number that comes back as the same number in another spelling: character data is text.
+bool is_number_reformatted(const std::string& expected, const std::string& got) {
+    const auto a = Decimal::parse(expected), b = Decimal::parse(got);
+    return a && b && *a == *b;
+}
+
 std::string text_cause(const std::string& expected, const std::string& got, bool attribute) {
     const std::string part = attribute ? "attribute/" : "text/";
+    if (replaced(replaced(expected, "\xC2\x85", "\n"), "\xE2\x80\xA8", "\n") == got) return part + "line-end-of-1.1";
     if (as_if_raw(expected, attribute) == got) return part + "reference-normalised";
     if (replaced(replaced(got, "\r\n", "\n"), "\r", "\n") == expected) return part + "line-end-kept";
     if (attribute && replaced(replaced(replaced(got, "\n", " "), "\t", " "), "\r", " ") == expected)
         return "attribute/newline-kept";
     if (undone(got) == expected) return part + "reference-not-undone";
+    if (undone(expected) == got) return part + "reference-undone-twice";
+    if (is_number_reformatted(expected, got)) return part + "number-reformatted";
     if (without_space(got) == without_space(expected)) return part + "white-space-changed";
     if (!got.empty() && expected.starts_with(got)) return part + "cut";
     if (got.empty()) return part + "lost";
+    if (one_character_dropped(expected, got)) return part + "character-dropped";
     return part + "changed";
 }
 
@@ -71,6 +98,8 @@ std::string lost_cause(Part part, bool lost) {
 }
 std::string lost_cause(const Node& node, bool lost) {
     const bool blank = node.part == Part::text && node.text.find_first_not_of(" \t\r\n") == std::string::npos;
+    // Indentation is a line end and spaces where there was nothing.
+    if (blank && !lost && node.text.find('\n') != std::string::npos) return "text/indentation-added";
     return blank ? "text/white-space-changed" : lost_cause(node.part, lost);
 }
 
@@ -144,7 +173,8 @@ TreeChoice measured(const Trace& got, bool of_encoding) {
 class TreeComparison {
   public:
     TreeComparison(const Trace& expected, const Trace& got, const CompareOptions& options, const TreeChoice& choice)
-        : left_(tree_at(expected, options.layer, options.cannot_represent, choice)),
+        : expected_(expected),
+          left_(tree_at(expected, options.layer, options.cannot_represent, choice)),
           right_(tree_at(got, options.layer, options.cannot_represent, choice)),
           options_(options) {}
 
@@ -202,7 +232,12 @@ class TreeComparison {
         const auto local = [](const std::string& name) {
             return name.substr(name.rfind('}') == std::string::npos ? 0 : name.rfind('}') + 1);
         };
-        return local(e) == local(g) ? "namespace/name-changed" : part + "renamed";
+        if (local(e) == local(g)) return "namespace/name-changed";
+        const auto small = [](std::string name) {
+            for (char& c : name) c = c >= 'A' && c <= 'Z' ? static_cast<char>(c - 'A' + 'a') : c;
+            return name;
+        };
+        return part + (small(e) == small(g) ? "case-changed" : "renamed");
     }
 
     void settle_attributes() {
@@ -214,13 +249,21 @@ class TreeComparison {
                 fmt::format("{} became {}", describe(e), describe(g)));
         }
         for (std::size_t j = i; j < lost_.size(); ++j)
-            add(lost_[j], lost_cause(left_[*lost_[j].left].part, true),
+            add(lost_[j], is_default(*lost_[j].left) ? "attribute/default-not-supplied"
+                                                     : lost_cause(left_[*lost_[j].left].part, true),
                 describe(left_[*lost_[j].left]) + " is missing");
         for (std::size_t j = i; j < added_.size(); ++j)
             add(added_[j], lost_cause(right_[*added_[j].right].part, false),
                 describe(right_[*added_[j].right]) + " was added");
     }
 
+    /// Whether the document type supplies the attribute.
+    [[nodiscard]] bool is_default(std::size_t node) const {
+        const Item& item = expected_.items()[left_[node].item];
+        return left_[node].part == Part::attribute && item.word == "default";
+    }
+
+    const Trace& expected_;
     std::vector<Node> left_, right_;
     const CompareOptions& options_;
     std::vector<TreePair> lost_, added_;
