@@ -487,6 +487,27 @@ TEST(XmlFindings, FollowTheSettings) {
         "unsupported");
 }
 
+TEST(ParameterEntities, LeaveOpenWhatIsInThemWhereTheyAreSkipped) {
+    Subject reads, skips;
+    reads.settings["namespaces"] = skips.settings["namespaces"] = "on";
+    skips.settings["parameter-entities"] = "skipped";
+    const Case declared = document_case("<!DOCTYPE a [<!ENTITY % p '<!ENTITY e \"x\">'>%p;]><a>&e;</a>", "xml");
+    const Outcome kept = outcome(A, "doctype u8:61\nelem u8:61 u8:61 u8:\nref u8:65\nend");
+    EXPECT_EQ(judged(declared, kept, reads).kind, FindingKind::altered);
+    EXPECT_EQ(judged(declared, kept, skips).kind, FindingKind::conforms);
+    EXPECT_EQ(judged(declared, outcome(R, "undeclared"), skips).kind, FindingKind::open);
+    // An error inside one is found by those who read it.
+    const Case broken = document_case("<!DOCTYPE a [<!ENTITY % p '<!ELEMENT'>%p;]><a/>", "xml");
+    const Outcome accepted = outcome(A, "doctype u8:61\nelem u8:61 u8:61 u8:\nend");
+    EXPECT_EQ(judged(broken, accepted, reads).kind, FindingKind::too_lenient);
+    EXPECT_EQ(judged(broken, accepted, skips).kind, FindingKind::open);
+    EXPECT_EQ(judged(broken, outcome(R, "no"), skips).kind, FindingKind::open);
+    // Defaults after the reference are not supplied; those before it are.
+    const Case after = document_case("<!DOCTYPE a [<!ENTITY % p ''>%p;<!ATTLIST a b CDATA 'd'>]><a/>", "xml");
+    EXPECT_EQ(judged(after, accepted, skips).kind, FindingKind::conforms);
+    EXPECT_EQ(judged(after, accepted, reads).kind, FindingKind::altered);
+}
+
 TEST(CausesTable, IsInTheDocumentation) {
     std::ifstream in(SOURCE_FOLDER "/docs/causes.md");
     const std::string text{std::istreambuf_iterator<char>(in), std::istreambuf_iterator<char>()};

@@ -132,8 +132,10 @@ class Expat final : public nachklang::adapter::Codec {
             .version = version,
             .capabilities = {{"xml", {"decode"}}},
             .settings = {{"external", "none"}},
-            .modes = {{.name = "namespaces", .settings = {{"namespaces", "on"}}},
-                      {.name = "plain", .cannot_represent = {"namespaces"}, .settings = {{"namespaces", "off"}}},
+            .modes = {{.name = "namespaces", .settings = {{"namespaces", "on"}, {"parameter-entities", "skipped"}}},
+                      {.name = "plain",
+                       .cannot_represent = {"namespaces"},
+                       .settings = {{"namespaces", "off"}, {"parameter-entities", "skipped"}}},
                       {.name = "parameter-entities", .settings = {{"namespaces", "on"}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {

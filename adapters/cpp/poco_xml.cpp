@@ -94,7 +94,7 @@ class PocoXml final : public nachklang::adapter::Codec {
                 .version = version,
                 .engine = "expat",
                 .capabilities = {{"xml", {"decode", "round-trip"}}},
-                .settings = {{"namespaces", "on"}, {"external", "none"}}};
+                .settings = {{"namespaces", "on"}, {"external", "none"}, {"parameter-entities", "skipped"}}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view bytes, TraceOut& out) override {
         return with_document(bytes, [&](const Document& document) {

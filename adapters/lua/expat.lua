@@ -112,6 +112,6 @@ end
 
 kit.serve({
   hello = "implementation lua-expat " .. lxp._VERSION:match("[%d.]+$") .. "\nengine expat " .. lxp._EXPAT_VERSION:match("[%d.]+$")
-    .. "\nxml decode\nmode namespaces\ncannot-represent prefixes\nsetting namespaces=on\nmode plain\ncannot-represent namespaces\nsetting namespaces=off\n",
+    .. "\nxml decode\nmode namespaces\ncannot-represent prefixes\nsetting namespaces=on\nsetting parameter-entities=skipped\nmode plain\ncannot-represent namespaces\nsetting namespaces=off\nsetting parameter-entities=skipped\n",
   formats = { xml = { decode = decode } },
 })

@@ -136,7 +136,8 @@ const std::vector<XmlFault>& rows() {
               "attribute/newline-kept", "attribute/white-space-changed"),
         skips("tokens-not-collapsed", "values of tokenised types keep their spaces", "tokens",
               "attribute/white-space-changed"),
-        skips("defaults-not-supplied", "declared defaults are not supplied", "defaults", "attribute/lost"),
+        skips("defaults-not-supplied", "declared defaults are not supplied", "defaults",
+              "attribute/default-not-supplied"),
         skips("references-kept-in-text", "predefined entities stay as they are in text", "references-in-text",
               "text/reference-not-undone", "text/changed"),
         skips("references-kept-in-values", "predefined entities stay as they are in values", "references-in-values",
@@ -192,16 +193,18 @@ const std::vector<XmlFault>& rows() {
                    std::erase_if(n.attributes, [](const XmlAttribute& a) {
                        return a.value.empty() && !a.name.starts_with("xmlns");
                    });
-               }),
+               },
+               "attribute/default-not-supplied"),
         spoils("higher-planes-lost", "characters beyond U+FFFF become ?", "text/changed",
                [](XmlNode& n) {
                    if (n.kind == Kind::text) n.text = without_planes(n.text);
                }),
-        spoils("numbers-tidied", "leading zeros of numbers are dropped in values", "attribute/changed",
+        spoils("numbers-tidied", "leading zeros of numbers are dropped in values", "attribute/number-reformatted",
                [](XmlNode& n) {
                    for (XmlAttribute& a : n.attributes)
                        while (a.value.size() > 1 && a.value[0] == '0') a.value.erase(0, 1);
-               }),
+               },
+               "attribute/changed"),
         // --- mistakes in writing ---
         {"less-than-written-raw", "'<' is not escaped in text", "output/ill-formed",
          [](XmlHooks& h) { h.unescaped_in_text = {'<'}; }, "element/added"},

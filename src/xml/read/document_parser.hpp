@@ -35,6 +35,7 @@ class DocumentParser {
                    ParseOptions options = {})
         : sink_(sink), c_(text, complete), options_(options), subset_(c_, d_, loader) {
         d_.heeded_after_undeclared = options.process_after_undeclared;
+        d_.skips_parameter_entities = options.skip_parameter_entities;
     }
 
     /// Parses until the end, the first error, or the end of the bytes received.
@@ -170,6 +171,7 @@ class DocumentParser {
         d_ = {};
         d_.standalone = standalone;
         d_.heeded_after_undeclared = options_.process_after_undeclared;
+        d_.skips_parameter_entities = options_.skip_parameter_entities;
         subset_.begin();
         if (!subset_.read()) return false;
         if (c_.starved()) return true;

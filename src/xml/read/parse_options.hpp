@@ -61,6 +61,7 @@ class OpenElements {
 struct ParseOptions {
     bool keep_entities = false;             ///< report references in content instead of expanding them
     bool vector_code = true;                ///< skip plain text with vector instructions
+    bool skip_parameter_entities = false;   ///< read no parameter entity, as a processor may (5.1)
     bool process_after_undeclared = false;  ///< keep processing declarations after an undeclared parameter entity
 };
 

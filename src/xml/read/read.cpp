@@ -131,8 +131,6 @@ std::vector<Occurrence> occurrences_of(const ParseNotes& notes, const Detected& 
     if (notes.unread_entity || notes.subset.unread_external) occurrence(out, "external-entities", 0, 1);
     if (wide_name) occurrence(out, "fifth-edition-names", *wide_name, 1);
     occurrence(out, "name-length", 0, notes.longest_name);
-    if (notes.subset.parameter_reference_in_declaration)
-        occurrence(out, "parameter-entity-inside-declaration", 0, 1);
     if (notes.subset.predefined_redeclared_oddly) occurrence(out, "predefined-entities", 0, 1);
     if (notes.subset.fragment_in_system_id) occurrence(out, "system-identifier-fragment", 0, 1);
     if (notes.undeclared_entity || notes.subset.undeclared_parameter) occurrence(out, "undeclared-entity", 0, 1);

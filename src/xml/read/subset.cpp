@@ -193,7 +193,10 @@ bool SubsetReader::space() {
             seen = true;
         } else if (!c_.in_document() && c_.peek() == '%' &&
                    (is_byte(c_.peek(1), name_start_byte) || static_cast<signed char>(c_.peek(1)) < 0)) {
-            if (!external_text()) notes_.parameter_reference_in_declaration = true;
+            if (!external_text()) {
+                inside_declaration(c_.at());
+                return seen;
+            }
             parameter_reference();
             seen = true;
         } else {
@@ -201,6 +204,13 @@ bool SubsetReader::space() {
         }
     }
     return seen;
+}
+
+/// The constraint excepts references in external parameter entities and in the external subset, and no others: the text
+/// of an internal parameter entity counts as the internal subset's.
+bool SubsetReader::inside_declaration(std::size_t begin) {
+    return c_.fail_at(begin, "a parameter entity is not allowed inside a declaration of the internal subset",
+                      "WFC PEs in Internal Subset");
 }
 
 bool SubsetReader::need_space(std::string_view what, std::string_view clause) {
@@ -239,6 +249,7 @@ bool SubsetReader::parameter_reference() {
         if (!d_.standalone) d_.heeded = false;
         return true;
     };
+    if (d_.skips_parameter_entities) return not_read();
     if (entity == nullptr) return d_.heeded_after_undeclared || not_read();
     switch (provide(*entity, begin)) {
         case Text::not_read:

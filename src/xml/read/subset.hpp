@@ -19,8 +19,6 @@ using Loader = std::function<std::optional<ExternalText>(std::string_view system
 /// Questions that a DTD raises, by name.
 struct SubsetNotes {
     bool predefined_redeclared_oddly = false;  ///< 4.6: an error that may be reported
-    bool parameter_reference_in_declaration =
-        false;  ///< inside an internal parameter entity; see docs/xml-differences.md
     bool unread_external = false;
     bool undeclared_parameter = false;
     bool fragment_in_system_id = false;  ///< 4.2.2: an error that may be reported
@@ -85,6 +83,7 @@ class SubsetReader {
     Entity* parameter_entity();
     void note_name(std::size_t at, std::string_view name, bool qualified);
     [[nodiscard]] bool external_text() const;
+    bool inside_declaration(std::size_t begin);
 
     Cursor& c_;
     Declarations& d_;

@@ -253,11 +253,7 @@ bool SubsetReader::entity_value(std::string& out) {
         const char c = c_.peek();
         const std::size_t begin = c_.at();
         if (c == '%') {
-            if (c_.in_document())
-                return c_.fail_at(begin,
-                                  "a parameter entity is not allowed inside a declaration of the internal subset",
-                                  "WFC PEs in Internal Subset");
-            if (!external_text()) notes_.parameter_reference_in_declaration = true;
+            if (c_.in_document() || !external_text()) return inside_declaration(begin);
             Entity* entity = parameter_entity();
             if (c_.failure()) return false;
             if (entity == nullptr) continue;
