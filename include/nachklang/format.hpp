@@ -146,6 +146,8 @@ struct Expectation {
     bool report_suffices = false;      ///< the rule asks for a report; an implementation may accept the document
     std::string clause;
     std::string unreadable_because;    ///< see Reading::unreadable_because: nothing is expected
+    std::string unknown_encoding_cause;  ///< of an implementation that reads such a document as `in_default_encoding`
+    std::optional<Trace> in_default_encoding;
     std::string not_asked;             ///< not empty: why an implementation with these settings cannot be judged
     bool depends_on_external = false;  ///< the value depends on what is read outside the document
     std::optional<Trace> value;        ///< a decoder that accepts must hold this

@@ -24,6 +24,9 @@ class Judge {
     Finding run() {
         if (!expectation_.not_asked.empty()) {
             out_.detail = "not judged: " + expectation_.not_asked;
+        } else if (!expectation_.unreadable_because.empty() && unknown_encoding()) {
+            declare();
+            return std::move(out_);
         } else if (!expectation_.unreadable_because.empty()) {
             out_.detail = "not judged: the reference reader cannot read " + expectation_.unreadable_because;
         } else if (outcome_.kind == OutcomeKind::unsupported) {
@@ -365,6 +368,22 @@ class Judge {
         finding(FindingKind::failed, std::nullopt,
                 fmt::format("{}{}", common_cause::outcome_prefix, name_of(outcome_.kind)),
                 text::printable_excerpt(outcome_.body, 160));
+    }
+
+    /// A document in an encoding that the reader does not know: refusing it is right for whoever does not know it either,
+    /// and reading it as another encoding is wrong. False if nothing can be said.
+    bool unknown_encoding() {
+        if (!expectation_.in_default_encoding || writes_) return false;
+        if (outcome_.kind == OutcomeKind::rejected) {
+            out_.kind = FindingKind::conforms;
+            return true;
+        }
+        if (outcome_.kind != OutcomeKind::accepted || !outcome_.trace ||
+            !same(*expectation_.in_default_encoding, *outcome_.trace))
+            return false;
+        finding(FindingKind::too_lenient, Basis::required, expectation_.unknown_encoding_cause,
+                "read as UTF-8, although it declares " + expectation_.unreadable_because);
+        return true;
     }
 
     /// The adapter's own exception, or a reply that breaks the protocol, is never booked on the implementation.

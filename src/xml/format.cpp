@@ -193,7 +193,10 @@ class XmlFormat final : public Format,
         out.not_asked = reads_otherwise(settings, outside.reads, reading.external_subset);
         if (!out.not_asked.empty()) return out;
         out.unreadable_because = reading.unreadable_because;
-        if (!out.unreadable_because.empty()) return out;
+        if (!out.unreadable_because.empty()) {
+            add_default_encoding(out, document);
+            return out;
+        }
         if (passes_text(settings) && is_about_bytes(document, reading)) {
             out.not_asked = "its adapter passes text, not bytes";
             return out;
@@ -297,6 +300,24 @@ class XmlFormat final : public Format,
         if (reads != ExternalAccess::external || files) return "";
         if (!entities) return "its adapter reads no external entities";
         return external_subset ? "its adapter reads no external subset" : "";
+    }
+
+    /// What a processor holds that takes a document of an unknown encoding for UTF-8. It must refuse what it cannot
+    /// process (4.3.3).
+    static void add_default_encoding(Expectation& out, std::string_view document) {
+        const std::string_view declaration = document.substr(0, document.find("?>"));
+        const auto name = declaration.find("encoding");
+        const auto open = declaration.find_first_of("'\"", name);
+        if (!declaration.starts_with("<?xml") || name == std::string_view::npos || open == std::string_view::npos) return;
+        const auto close = declaration.find(declaration[open], open + 1);
+        if (close == std::string_view::npos) return;
+        std::string as_utf8(document);
+        as_utf8.replace(open + 1, close - open - 1, "UTF-8");
+        const Reading reading = xml::read(as_utf8);
+        if (reading.rejection || !reading.unreadable_because.empty()) return;
+        out.in_default_encoding = reading.trace;
+        out.unknown_encoding_cause = "verdict/unknown-encoding-accepted";
+        out.clause = "XML 1.0, 4.3.3";
     }
 
     /// Whether how bytes become text is at stake.

@@ -96,6 +96,8 @@ std::span<const Cause> all_causes() {
         {"verdict/refused", "rejected a document that must be accepted", "<a/>"},
         {"verdict/accepted-ill-formed", "accepted a document that is not well-formed", "<a></b>"},
         {"verdict/accepted-ill-formed-names", "accepted a document that is not namespace-well-formed", "<p:a/>"},
+        {"verdict/unknown-encoding-accepted", "read a document in an unknown encoding as UTF-8 (4.3.3)",
+         "<?xml version='1.0' encoding='x'?><a/>"},
         {"verdict/accepted-against-the-sheet", "accepted a document that the sheet says must be rejected", "<a/>"},
         {"output/ill-formed", "the written text is not well-formed", "<a>&lt;</a>"},
         {"output/not-canonical", "claimed to be in canonical form, but is not", "<a/>"},
