@@ -1,5 +1,5 @@
-"""lxml: entities resolved or kept, and its repairing parser. It is built on libxml2. Nothing is fetched; entities in files are opened where
-they are resolved."""
+"""lxml: its default, all entities resolved or kept, and its repairing parser. It is built on libxml2. Nothing is fetched; entities in files
+are opened where they are resolved."""
 
 import os
 import sys
@@ -12,8 +12,10 @@ from nachklang_adapter import Rejected, Unsupported, expanded_name, field, libra
 
 def load(document, mode):
     canonical = mode == "canonical"
+    # By default this version resolves entities of the document itself only.
+    entities = {} if mode == "default" else {"resolve_entities": mode != "entities-kept"}
     parser = etree.XMLParser(no_network=True, load_dtd=canonical, attribute_defaults=canonical, huge_tree=True,
-                             resolve_entities=mode != "entities-kept", recover=mode == "repairing", strip_cdata=False)
+                             recover=mode == "repairing", strip_cdata=False, **entities)
     with library():
         try:
             root = etree.fromstring(document, parser)
@@ -161,6 +163,6 @@ serve(
     capabilities={"xml": {"decode": decode, "round-trip": round_trip, "encode": encode}},
     cannot_represent=("cdata", "doctype"),
     settings={"namespaces": "on", "external": "entities"},
-    modes=("resolved", ("entities-kept", (), {"xml": ("decode", "round-trip")}, {"entities": "kept", "external": "none"}), ("repairing", (), {"xml": ("decode", "round-trip")}),
+    modes=(("default", (), {"xml": ("decode", "round-trip")}, {"external": "none"}), "resolved", ("entities-kept", (), {"xml": ("decode", "round-trip")}, {"entities": "kept", "external": "none"}), ("repairing", (), {"xml": ("decode", "round-trip")}, {"purpose": "repairs"}),
            ("canonical", (), {"xml": ("round-trip",)}, {"external": "files", "writes": "canonical"})),
 )

@@ -1,0 +1,63 @@
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.nio.charset.StandardCharsets;
+import javax.xml.parsers.DocumentBuilder;
+import javax.xml.parsers.DocumentBuilderFactory;
+import javax.xml.stream.XMLInputFactory;
+import javax.xml.stream.XMLStreamReader;
+
+/** Defects of Java's libraries, each shown by a call without any kit: a line for each, its name and what the library does. */
+public final class Gallery {
+    interface Call {
+        Object call() throws Exception;
+    }
+
+    private static void shown(String name, Call call) {
+        String result;
+        try {
+            result = String.valueOf(call.call());
+        } catch (Throwable error) {
+            result = error.getClass().getName() + ": " + String.valueOf(error.getMessage()).split("\n")[0];
+        }
+        StringBuilder out = new StringBuilder();
+        for (char c : result.toCharArray()) out.append(c < 32 || c > 126 ? String.format("\\u%04x", (int) c) : String.valueOf(c));
+        System.out.println(name + "\t" + out);
+    }
+
+    private static org.w3c.dom.Document dom(String document) throws Exception {
+        DocumentBuilderFactory factory = DocumentBuilderFactory.newDefaultInstance();
+        factory.setNamespaceAware(true);
+        DocumentBuilder builder = factory.newDocumentBuilder();
+        builder.setErrorHandler(null);
+        return builder.parse(new ByteArrayInputStream(document.getBytes(StandardCharsets.UTF_8)));
+    }
+
+    private static XMLStreamReader stream(XMLInputFactory factory, byte[] document) throws Exception {
+        XMLStreamReader reader = factory.createXMLStreamReader(new ByteArrayInputStream(document));
+        while (reader.next() != XMLStreamReader.START_ELEMENT) continue;
+        return reader;
+    }
+
+    private static String transformed(String document) throws Exception {
+        javax.xml.transform.Transformer transformer = javax.xml.transform.TransformerFactory.newDefaultInstance().newTransformer();
+        transformer.setOutputProperty("omit-xml-declaration", "yes");
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        transformer.transform(new javax.xml.transform.dom.DOMSource(dom(document)), new javax.xml.transform.stream.StreamResult(out));
+        return out.toString("UTF-8");
+    }
+
+    public static void main(String[] words) {
+        shown("gson-escape", () -> new com.google.gson.Gson().fromJson("[\"\\u00G1\"]", Object.class));
+        shown("jettison-escape", () -> new org.codehaus.jettison.json.JSONTokener("\"\\u00g1\"").nextValue());
+        shown("json-simple-integer", () -> new org.json.simple.parser.JSONParser().parse("[9223372036854775808]"));
+        shown("json-smart-number", () -> new net.minidev.json.parser.JSONParser(net.minidev.json.parser.JSONParser.MODE_RFC4627).parse("[1e+]"));
+        shown("json-smart-bytes", () -> new net.minidev.json.parser.JSONParser(net.minidev.json.parser.JSONParser.MODE_PERMISSIVE)
+                .parse("[\"\u00e9\\n\"]".getBytes(StandardCharsets.UTF_8)));
+        shown("woodstox-overlong", () -> stream(XMLInputFactory.newInstance(), new byte[] {'<', 'a', '>', (byte) 0xC0, (byte) 0xAF, '<', '/', 'a', '>'}).getElementText());
+        shown("woodstox-default", () -> stream(XMLInputFactory.newInstance(),
+                "<!DOCTYPE a [<!ATTLIST a b CDATA '&#60;&lt;&#10;'>]><a/>".getBytes()).getAttributeValue(null, "b"));
+        shown("java-transformer-prefix", () -> transformed("<a xmlnsp='1'/>"));
+        shown("java-dom-parameter-entity", () -> dom("<!DOCTYPE a [<!ENTITY % p ']>'>%p;]><a/>").getDocumentElement().getTagName());
+        shown("java-stax-default", () -> stream(XMLInputFactory.newDefaultFactory(), "<!DOCTYPE a [<!ATTLIST a b CDATA 'd'>]><a/>".getBytes()).getAttributeCount());
+    }
+}

@@ -1,0 +1,24 @@
+// Defects of libraries on Mono, each shown by a call without any kit: a line for each, its name and what the library does.
+using System;
+
+static class Gallery {
+    static void Shown(string name, Func<object> call) {
+        string result;
+        try {
+            result = Convert.ToString(call());
+        } catch (Exception error) {
+            result = error.GetType().Name + ": " + error.Message;
+        }
+        Console.WriteLine(name + "\t" + result);
+    }
+    static void Main() {
+        Shown("json-net-escape", () => Newtonsoft.Json.Linq.JToken.Parse("[\"\\u00g1\"]"));
+        Shown("mono-json-reader-control", () => {
+            using (var reader = System.Runtime.Serialization.Json.JsonReaderWriterFactory.CreateJsonReader(
+                       new byte[] { (byte)'"', 1, (byte)'"' }, System.Xml.XmlDictionaryReaderQuotas.Max)) {
+                reader.Read();
+                return reader.ReadElementContentAsString();
+            }
+        });
+    }
+}

@@ -1,0 +1,20 @@
+# Defects of Perl's libraries, each shown by a call without any kit: a line for each, its name and what the library does.
+use strict;
+use warnings;
+use JSON::PP ();
+use JSON::XS ();
+use Cpanel::JSON::XS ();
+
+sub shown {
+    my ($name, $call) = @_;
+    my $result = eval { $call->() };
+    $result = "dies: $@" if !defined $result;
+    $result =~ s/ at \S+ line \d+\.?\s*\z//;
+    print "$name\t$result\n";
+    return;
+}
+
+shown('json-pp-two-to-53', sub { JSON::PP->new->encode([ 2**53 ]) });
+shown('json-xs-huge-exponent', sub { JSON::XS->new->encode(JSON::XS->new->decode('[1e-999999999999999999999]')) });
+shown('json-xs-three-tenths', sub { sprintf '%.17g', JSON::XS->new->decode('[0.3]')->[0] });
+shown('json-pp-huge-exponent', sub { JSON::PP->new->encode(JSON::PP->new->decode('[1e400]')) });
