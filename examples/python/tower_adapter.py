@@ -6,14 +6,13 @@ import sys
 here = os.path.dirname(os.path.abspath(__file__))
 sys.path[:0] = [here, os.path.join(here, "..", "..", "adapters", "sdk")]
 import tower_json
-from nachklang_adapter import Rejected, print_value, serve
+from nachklang_adapter import library, print_value, serve
 
 
 def decode(document, trace, mode):
-    try:
-        print_value(tower_json.loads(document.decode("utf-8")), trace)
-    except (tower_json.TowerError, UnicodeDecodeError) as error:
-        raise Rejected(str(error))
+    with library(tower_json.TowerError, UnicodeDecodeError):
+        value = tower_json.loads(document.decode("utf-8"))
+    print_value(value, trace)
 
 
 serve(implementation="tower-json 0.1", capabilities={"json": {"decode": decode}}, cannot_represent=["duplicates"], settings={"input": "text"})

@@ -4,7 +4,7 @@ use strict;
 use warnings;
 use lib '@SDK@';
 use JSON::PP ();
-use NachklangAdapter qw(serve print_value value_of);
+use NachklangAdapter qw(serve library print_value value_of);
 
 my $codec = JSON::PP->new->utf8->allow_nonref;
 
@@ -16,9 +16,8 @@ sub other {    # values that the kit does not know: this module's booleans
 
 sub load {
     my ($document) = @_;
-    my $value;
-    # Only the documented failure is a refusal; anything else that dies is reported as `threw`.
-    eval { $value = $codec->decode($document); 1 } or die NachklangAdapter::Rejected->new("$@");
+    # What dies inside library is the module's documented failure.
+    my $value = library { $codec->decode($document) };
     return \$value;
 }
 
@@ -26,8 +25,8 @@ serve(
     implementation => '@NAME@ 0.1',
     json => {
         decode => sub { my ($document, $trace) = @_; my $value = load($document); print_value($$value, $trace, \&other) if $trace },
-        'round-trip' => sub { my ($document) = @_; my $value = load($document); return $codec->encode($$value) },
-        encode => sub { my ($trace) = @_; my $value = value_of($trace, JSON::PP::true, JSON::PP::false); return $codec->encode($value) },
+        'round-trip' => sub { my ($document) = @_; my $value = load($document); return library { $codec->encode($$value) } },
+        encode => sub { my ($trace) = @_; my $value = value_of($trace, JSON::PP::true, JSON::PP::false); return library { $codec->encode($value) } },
     },
     cannot_represent => [ 'order', 'duplicates' ],
 );

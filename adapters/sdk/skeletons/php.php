@@ -3,21 +3,23 @@
 // that it documents. docs/protocol.md describes what an adapter must do; the kit does most of it.
 require '@SDK@/nachklang_adapter.php';
 
+// What leaves library() is the library's: the classes named are a refusal, any other exception `threw`.
 function load(string $document): mixed
 {
-    try {
-        return json_decode($document, null, 512, JSON_THROW_ON_ERROR);
-    } catch (JsonException $error) {
-        throw new Rejected($error->getMessage()); // only the documented failure; anything else is reported as `threw`
-    }
+    return library(fn() => json_decode($document, null, 512, JSON_THROW_ON_ERROR), JsonException::class);
+}
+
+function dump(mixed $value): string
+{
+    return library(fn() => json_encode($value, JSON_THROW_ON_ERROR), JsonException::class);
 }
 
 nachklang_serve([
     'implementation' => '@NAME@ 0.1',
     'json' => [
         'decode' => fn($document, $trace, $mode) => print_value(load($document), $trace),
-        'round-trip' => fn($document, $mode) => json_encode(load($document), JSON_THROW_ON_ERROR),
-        'encode' => fn($trace, $mode) => json_encode(value_of($trace), JSON_THROW_ON_ERROR),
+        'round-trip' => fn($document, $mode) => dump(load($document)),
+        'encode' => fn($trace, $mode) => dump(value_of($trace)),
     ],
     'cannot_represent' => ['duplicates'],
 ]);

@@ -5,18 +5,19 @@ import json
 import sys
 
 sys.path.insert(0, "@SDK@")
-from nachklang_adapter import Rejected, print_value, serve, value_of
+from nachklang_adapter import library, print_value, serve, value_of
 
 
 def load(document):
-    try:
+    # What leaves the block is the library's: the exceptions named are a refusal, any other `threw`.
+    with library(json.JSONDecodeError, UnicodeDecodeError):
         return json.loads(document)
-    except (json.JSONDecodeError, UnicodeDecodeError) as error:
-        raise Rejected(str(error))  # only the documented failure; anything else is reported as `threw`
 
 
 def dump(value):
-    return json.dumps(value).encode("utf-8")
+    with library(TypeError, ValueError):
+        text = json.dumps(value)
+    return text.encode("utf-8")
 
 
 serve(

@@ -3,18 +3,18 @@
 require "json"
 require "@SDK@/nachklang_adapter"
 
+# What leaves library is the library's: the errors named are a refusal, any other `threw`.
 load_text = lambda do |document|
-  JSON.parse(document.dup.force_encoding("UTF-8"))
-rescue JSON::ParserError => e
-  raise Nachklang::Rejected, e.message # only the documented failure; anything else is reported as `threw`
+  Nachklang.library(JSON::ParserError) { JSON.parse(document.dup.force_encoding("UTF-8")) }
 end
+dump = ->(value) { Nachklang.library(JSON::GeneratorError) { JSON.generate(value) } }
 
 Nachklang.serve(
   implementation: "@NAME@ 0.1",
   json: {
     decode: ->(document, trace, _mode) { Nachklang.print_value(load_text.call(document), trace) },
-    round_trip: ->(document, _mode) { JSON.generate(load_text.call(document)) },
-    encode: ->(trace, _mode) { JSON.generate(Nachklang.value_of(trace)) }
+    round_trip: ->(document, _mode) { dump.call(load_text.call(document)) },
+    encode: ->(trace, _mode) { dump.call(Nachklang.value_of(trace)) }
   },
   cannot_represent: ["duplicates"]
 )
