@@ -390,6 +390,13 @@ TEST(XmlLayers, WhatAnAdapterLacksIsLeftOutOfTheComparison) {
     EXPECT_EQ(first_layers.at("comments"), Layer::exact);
     EXPECT_EQ(first_layers.at("cdata"), Layer::representation);
     EXPECT_FALSE(first_layers.contains("bells"));
+    // A default that can only be asked for by name is not missing.
+    CompareOptions options;
+    options.cannot_represent = {"defaults"};
+    const Trace expected = document("<!DOCTYPE a [<!ATTLIST a b CDATA 'd' c CDATA 'e'>]><a c='f'/>");
+    EXPECT_TRUE(xml::format().compare(expected, document("<a c='f'/>"), options).differences.empty());
+    EXPECT_FALSE(xml::format().compare(expected, document("<a/>"), options).differences.empty())
+        << "a given one is";
 }
 
 struct CauseRow {

@@ -298,6 +298,7 @@ class Libxml2 final : public nachklang::adapter::Codec {
         return {.name = "libxml2",
                 .version = LIBXML_DOTTED_VERSION,
                 .capabilities = {{"xml", {"decode", "round-trip"}}},
+                .cannot_represent = {"defaults"},
                 .settings = {{"namespaces", "on"}, {"external", "entities"}},
                 .modes = {{.name = "tree",
                            .settings = {{"entities", "expanded"}},

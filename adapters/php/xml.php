@@ -170,6 +170,7 @@ nachklang_serve([
         'simplexml' => ['round-trip' => round_trip_simple(...)],
     },
     // Its DOM lists no namespace declarations.
-    'cannot_represent' => $which === 'dom' ? ['declarations'] : [],
+    // Defaults of the document type are found by their names only.
+    'cannot_represent' => match ($which) { 'dom' => ['declarations', 'defaults'], 'xmlreader' => ['defaults'], default => [] },
     'settings' => ['namespaces' => 'on', 'external' => 'none'],
 ]);

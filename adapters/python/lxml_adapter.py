@@ -161,7 +161,7 @@ serve(
     implementation="lxml " + etree.__version__,
     engine="libxml2 " + ".".join(map(str, etree.LIBXML_VERSION)),
     capabilities={"xml": {"decode": decode, "round-trip": round_trip, "encode": encode}},
-    cannot_represent=("cdata", "doctype"),
+    cannot_represent=("cdata", "doctype", "defaults"),
     settings={"namespaces": "on", "external": "entities"},
     modes=(("default", (), {"xml": ("decode", "round-trip")}, {"external": "none"}), "resolved", ("entities-kept", (), {"xml": ("decode", "round-trip")}, {"entities": "kept", "external": "none"}), ("repairing", (), {"xml": ("decode", "round-trip")}, {"purpose": "repairs"}),
            ("canonical", (), {"xml": ("round-trip",)}, {"external": "files", "writes": "canonical"})),

@@ -91,7 +91,7 @@ answer <- function(operation, document, mode, show) {
 }
 
 serve("xml",
-      paste0("implementation r-xml2 ", packageVersion("xml2"), "\nengine libxml2\nxml decode round-trip\ncannot-represent doctype prefixes\nsetting namespaces=on\n",
+      paste0("implementation r-xml2 ", packageVersion("xml2"), "\nengine libxml2\nxml decode round-trip\ncannot-represent doctype prefixes defaults\nsetting namespaces=on\n",
              "mode default\nsetting entities=kept\nsetting external=none\nmode blanks-kept\nsetting entities=kept\nsetting external=none\n",
              "mode entities-resolved\nsetting external=entities\n"),
       answer)

@@ -127,13 +127,13 @@ struct Answer {
     std::optional<Trace> trace;
 };
 
-/// Another explanation of an accepted text: the implementation took a document's beginning and left the rest. Whether
-/// it does so is seen on a document about which there is no doubt.
+/// Another explanation of an accepted text: the implementation took a document's beginning and left the rest.
+/// Whether it does so is seen on a document about which there is no doubt.
 struct CutShort {
-    std::string question;      ///< that this explanation answers
-    std::string cause;         ///< of the finding
-    Trace value;               ///< that is then held
-    std::string sure_document; ///< accepted by an implementation that does so, and by no other
+    std::string question;       ///< that this explanation answers
+    std::string cause;          ///< of the finding
+    Trace value;                ///< that is then held
+    std::string sure_document;  ///< accepted by an implementation that does so, and by no other
 };
 
 /// What the standard says of one document.
@@ -141,12 +141,14 @@ struct Expectation {
     Stance stance = Stance::accept;
     Basis acceptance_basis = Basis::advised;  ///< of the finding too-lenient, if accepted against the stance
     std::string acceptance_cause;             ///< and its cause
-    bool acceptance_explained = true;  ///< false: the standard permits acceptance, but no known extension explains it
-    std::optional<CutShort> cut_short; ///< of a text that begins with a document
-    bool report_suffices = false;      ///< the rule asks for a report; an implementation may accept the document
+    bool acceptance_explained =
+        true;  ///< false: the standard permits acceptance, but no known extension explains it
+    std::optional<CutShort> cut_short;  ///< of a text that begins with a document
+    bool report_suffices = false;       ///< the rule asks for a report; an implementation may accept the document
     std::string clause;
-    std::string unreadable_because;    ///< see Reading::unreadable_because: nothing is expected
-    std::string unknown_encoding_cause;  ///< of an implementation that reads such a document as `in_default_encoding`
+    std::string unreadable_because;  ///< see Reading::unreadable_because: nothing is expected
+    std::string
+        unknown_encoding_cause;  ///< of an implementation that reads such a document as `in_default_encoding`
     std::optional<Trace> in_default_encoding;
     std::string not_asked;             ///< not empty: why an implementation with these settings cannot be judged
     bool depends_on_external = false;  ///< the value depends on what is read outside the document
@@ -240,6 +242,7 @@ using Choices = std::multimap<std::string, std::string, std::less<>>;
 struct RepresentationLimit {
     std::string_view word;
     Layer first_layer;
+    std::string_view mark{};  ///< in a trace that holds such a thing; empty: any trace may
 };
 
 /// What never changes about a format.

@@ -40,8 +40,15 @@ class Comparer {
     [[nodiscard]] bool tells(const Participant& participant, Layer layer) const {
         for (const RepresentationLimit& limit : case_.format->constants().representation_limits)
             for (const std::string& word : participant.cannot_represent)
-                if (word == limit.word && layer >= limit.first_layer) return false;
+                if (word == limit.word && layer >= limit.first_layer && occurs(limit)) return false;
         return true;
+    }
+    /// Whether any answer holds what the limit is about.
+    [[nodiscard]] bool occurs(const RepresentationLimit& limit) const {
+        return limit.mark.empty() ||
+               std::any_of(participants_.begin(), participants_.end(), [&](const Participant& participant) {
+                   return participant.trace && participant.trace->text().find(limit.mark) != std::string_view::npos;
+               });
     }
 
     void refine(const Members& whole, Layer first) {

@@ -80,15 +80,16 @@ class XmlVerdict final : public VerdictStream {
     VerdictReader reader_;
 };
 
-constexpr std::array<RepresentationLimit, 9> representation_limits{{{"comments", Layer::exact},
-                                                                    {"instructions", Layer::exact},
-                                                                    {"prefixes", Layer::exact},
-                                                                    {"declarations", Layer::exact},
-                                                                    {"cdata", Layer::representation},
-                                                                    {"doctype", Layer::representation},
-                                                                    {"namespaces", Layer::value},
-                                                                    {"references", Layer::value},
-                                                                    {"order", Layer::order}}};
+constexpr std::array<RepresentationLimit, 10> representation_limits{{{"comments", Layer::exact},
+                                                                     {"defaults", Layer::value, " default\n"},
+                                                                     {"instructions", Layer::exact},
+                                                                     {"prefixes", Layer::exact},
+                                                                     {"declarations", Layer::exact},
+                                                                     {"cdata", Layer::representation},
+                                                                     {"doctype", Layer::representation},
+                                                                     {"namespaces", Layer::value},
+                                                                     {"references", Layer::value},
+                                                                     {"order", Layer::order}}};
 
 const std::array<Option, 1>& reading_options() {
     static const std::array<Option, 1> all{
@@ -185,7 +186,8 @@ class XmlFormat final : public Format,
         // An implementation that reads every external entity as empty has read them all.
         const bool empty = outside.reads == ExternalAccess::either && has_setting(settings, "external", "empty");
         const Fetch fetch = empty ? Fetch(nothing_outside) : outside.fetch;
-        // A processor that does not validate need not read parameter entities (5.1); what is in them is then unknown to it.
+        // A processor that does not validate need not read parameter entities (5.1); what is in them is then
+        // unknown to it.
         ParseOptions as_it_reads;
         as_it_reads.skip_parameter_entities = has_setting(settings, "parameter-entities", "skipped");
         Reading reading = read_as(document, fetch, as_it_reads);
@@ -308,7 +310,8 @@ class XmlFormat final : public Format,
         const std::string_view declaration = document.substr(0, document.find("?>"));
         const auto name = declaration.find("encoding");
         const auto open = declaration.find_first_of("'\"", name);
-        if (!declaration.starts_with("<?xml") || name == std::string_view::npos || open == std::string_view::npos) return;
+        if (!declaration.starts_with("<?xml") || name == std::string_view::npos || open == std::string_view::npos)
+            return;
         const auto close = declaration.find(declaration[open], open + 1);
         if (close == std::string_view::npos) return;
         std::string as_utf8(document);

@@ -51,8 +51,8 @@ std::string as_if_raw(std::string text, bool attribute) {
 /// A text with one character less: which, as an index of bytes; nothing if it differs otherwise.
 bool one_character_dropped(const std::string& expected, const std::string& got) {
     if (got.size() >= expected.size() || expected.size() - got.size() > 4) return false;
-    const auto at = static_cast<std::size_t>(
-        std::mismatch(got.begin(), got.end(), expected.begin()).first - got.begin());
+    const auto at =
+        static_cast<std::size_t>(std::mismatch(got.begin(), got.end(), expected.begin()).first - got.begin());
     const std::size_t length = expected.size() - got.size();
     return text::decode_utf8(expected, at).length == length && expected.substr(at + length) == got.substr(at);
 }
@@ -63,9 +63,11 @@ bool is_number_reformatted(const std::string& expected, const std::string& got) 
     return a && b && *a == *b;
 }
 
-std::string text_cause(const std::string& expected, const std::string& got, bool attribute, bool of_encoding = false) {
+std::string text_cause(const std::string& expected, const std::string& got, bool attribute,
+                       bool of_encoding = false) {
     const std::string part = attribute ? "attribute/" : "text/";
-    if (replaced(replaced(expected, "\xC2\x85", "\n"), "\xE2\x80\xA8", "\n") == got) return part + "line-end-of-1.1";
+    if (replaced(replaced(expected, "\xC2\x85", "\n"), "\xE2\x80\xA8", "\n") == got)
+        return part + "line-end-of-1.1";
     if (as_if_raw(expected, attribute) == got) return part + "reference-normalised";
     if (replaced(replaced(got, "\r\n", "\n"), "\r", "\n") == expected) return part + "line-end-kept";
     if (attribute && replaced(replaced(replaced(got, "\n", " "), "\t", " "), "\r", " ") == expected)
@@ -112,9 +114,10 @@ std::string describe(const Node& node) {
         case Part::declaration:
             return fmt::format("the declaration of \"{}\"", text::printable_excerpt(node.name, 40));
         case Part::comment:
-            return "a comment";
+            return fmt::format("the comment \"{}\"", text::printable_excerpt(node.text, 40));
         case Part::instruction:
-            return fmt::format("the instruction {}", text::printable_excerpt(node.name, 40));
+            return fmt::format("the instruction {}{}{}", text::printable_excerpt(node.name, 40),
+                               node.text.empty() ? "" : " ", text::printable_excerpt(node.text, 40));
         case Part::attributes:
             return "the order of attributes";
         case Part::doctype:
@@ -249,8 +252,9 @@ class TreeComparison {
                 fmt::format("{} became {}", describe(e), describe(g)));
         }
         for (std::size_t j = i; j < lost_.size(); ++j)
-            add(lost_[j], is_default(*lost_[j].left) ? "attribute/default-not-supplied"
-                                                     : lost_cause(left_[*lost_[j].left].part, true),
+            add(lost_[j],
+                is_default(*lost_[j].left) ? "attribute/default-not-supplied"
+                                           : lost_cause(left_[*lost_[j].left].part, true),
                 describe(left_[*lost_[j].left]) + " is missing");
         for (std::size_t j = i; j < added_.size(); ++j)
             add(added_[j], lost_cause(right_[*added_[j].right].part, false),

@@ -153,7 +153,9 @@ class Builder {
             for (std::size_t a = begin; a < end; ++a)
                 if (!is_declaration(items_[a])) order += shown_name(items_[a], false) + "\n";
         add(Part::attributes, begin == 0 ? 0 : begin - 1, order, "", true);
+        const bool no_defaults = cannot_represent_word(cannot_represent_, "defaults");
         for (std::size_t a = begin; a < end; ++a) {
+            if (no_defaults && items_[a].kind == ItemKind::attribute && items_[a].word == "default") continue;
             if (is_declaration(items_[a])) {
                 if (!at_least(Layer::exact) || cannot_represent_word(cannot_represent_, "declarations")) continue;
                 auto [prefix, uri] = declared(items_[a]);
