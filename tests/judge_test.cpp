@@ -39,7 +39,8 @@ INSTANTIATE_TEST_SUITE_P(
         DecodeRow{"refused", "[1]", R, "no", "too-strict required verdict/refused"},
         DecodeRow{"right_refusal", "[1", R, "no", "conforms"},
         DecodeRow{"non_text", "{\"a\" 1}", A, "null", "unexplained verdict/accepted-non-text"},
-        DecodeRow{"adapter_fault", "[1]", OutcomeKind::adapter_fault, "KeyError", "adapter-fault outcome/adapter-fault"},
+        DecodeRow{"adapter_fault", "[1]", OutcomeKind::adapter_fault, "KeyError",
+                  "adapter-fault outcome/adapter-fault"},
         DecodeRow{"broken_reply", "[1", OutcomeKind::broken_reply, "garbage", "adapter-fault outcome/broken-reply"},
         DecodeRow{"extension", "[1,]", A, "[\nint 1\n]",
                   "too-lenient permitted verdict/accepted-extension trailing-comma=accepted"},
@@ -99,8 +100,7 @@ INSTANTIATE_TEST_SUITE_P(
     Rows, Details,
     testing::Values(
         DetailRow{"conforms", "json", "[1]", A, "[\nint 1\n]", "RFC 8259, 9", ""},
-        DetailRow{"no_document", "json", "[1", A, "[\nint 1\n]", "",
-                  "accepted a text that is not a document"},
+        DetailRow{"no_document", "json", "[1", A, "[\nint 1\n]", "", "accepted a text that is not a document"},
         DetailRow{"extension", "json", "[1,]", A, "[\nint 1\n]", "RFC 8259, 3", "accepted: trailing-comma"},
         DetailRow{"refused", "json", "[1]", R, "so\x1Bmething", "RFC 8259, 9", "refused: so\\u001bmething"},
         DetailRow{"crashed", "json", "[1]", OutcomeKind::crashed, "SIGSEGV", "RFC 8259, 9", "SIGSEGV"},
@@ -131,11 +131,11 @@ TEST_P(Reports, SatisfyRulesThatAskForAReportAndNoOthers) {
     accepted.reported = "the prefix is not bound\n";
     EXPECT_EQ(in_words(judged(document_case(GetParam().document, "xml"), accepted)), GetParam().finding);
 }
-INSTANTIATE_TEST_SUITE_P(
-    Rows, Reports,
-    testing::Values(ReportRow{"namespaces", "<p:a/>", "conforms"},
-                    ReportRow{"fatal_error", "<p:a>", "too-lenient required verdict/accepted-ill-formed"}),
-    [](const auto& info) { return info.param.name; });
+INSTANTIATE_TEST_SUITE_P(Rows, Reports,
+                         testing::Values(ReportRow{"namespaces", "<p:a/>", "conforms"},
+                                         ReportRow{"fatal_error", "<p:a>",
+                                                   "too-lenient required verdict/accepted-ill-formed"}),
+                         [](const auto& info) { return info.param.name; });
 
 TEST(RulesAboutValues, AreRequiredOfDecodersOnly) {
     const Case c = document_case("<a>x\r\ny</a>", "xml");
@@ -468,7 +468,8 @@ TEST(RoundTrips, ASecondThatDiffersIsNamedByWhatItChanges) {
     again.body = "[1.5]";
     EXPECT_EQ(in_words(judged_round_trip("[1]", "[1.0]", nullptr, &again)), "altered fidelity number/wrong-value");
     again.body = "[1.0]";
-    EXPECT_EQ(in_words(judged_round_trip("[1]", "[1.0]", nullptr, &again)), "conforms second-round-trip=same-bytes");
+    EXPECT_EQ(in_words(judged_round_trip("[1]", "[1.0]", nullptr, &again)),
+              "conforms second-round-trip=same-bytes");
     again.body = "[1";
     EXPECT_EQ(in_words(judged_round_trip("[1]", "[1.0]", nullptr, &again)), "altered fidelity round-trip/unstable");
     EXPECT_EQ(judged_round_trip("[1]", "[1.0]", nullptr, &again).detail,

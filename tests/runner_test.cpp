@@ -241,12 +241,11 @@ TEST(InProcess, GoesThroughTheSameInterface) {
     const std::vector<std::string> documents{"ding", "throw", "refuse", "memory", "odd", "own"};
     const Chunk chunk = executor->run(requests(documents));
     EXPECT_EQ(chunk.outcomes[0].trace->text(), "str u8:64696e67\n");
-    const std::vector<std::pair<std::string, std::string>> wanted{
-        {"threw", "rope torn"},
-        {"rejected", "no bell"},
-        {"exhausted", "no memory"},
-        {"threw", "an exception of an unknown type"},
-        {"adapter-fault", "the adapter's own"}};
+    const std::vector<std::pair<std::string, std::string>> wanted{{"threw", "rope torn"},
+                                                                  {"rejected", "no bell"},
+                                                                  {"exhausted", "no memory"},
+                                                                  {"threw", "an exception of an unknown type"},
+                                                                  {"adapter-fault", "the adapter's own"}};
     for (std::size_t i = 0; i < wanted.size(); ++i) {
         EXPECT_EQ(name_of(chunk.outcomes[i + 1].kind), wanted[i].first) << documents[i + 1];
         EXPECT_EQ(chunk.outcomes[i + 1].body, wanted[i].second) << documents[i + 1];

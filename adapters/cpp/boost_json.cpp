@@ -106,8 +106,8 @@ class BoostJson final : public nachklang::adapter::Codec {
     static Reply parse(std::string_view document, Then then) {
         json::parser parser;
         json::error_code error;
-        const std::size_t consumed = nachklang::adapter::library(
-            [&] { return parser.write_some(document.data(), document.size(), error); });
+        const std::size_t consumed =
+            nachklang::adapter::library([&] { return parser.write_some(document.data(), document.size(), error); });
         if (!error && consumed < document.size()) error = json::error::extra_data;
         if (error) return Reply::rejected(error.message()).at_offset(consumed);
         return then(parser.release());

@@ -41,7 +41,8 @@ struct Cursor {
             }
             duk_size_t length = 0;
             const char* name = duk_get_lstring(context, -2, &length);
-            put_text({name, length}, [&](auto units) { out->key_utf16(units); }, [&](auto bytes) { out->key(bytes); });
+            put_text(
+                {name, length}, [&](auto units) { out->key_utf16(units); }, [&](auto bytes) { out->key(bytes); });
             duk_remove(context, -2);
             return 0;
         }
@@ -77,7 +78,8 @@ std::optional<Cursor> visit(duk_context* context, TraceOut& out) {
     } else {
         duk_size_t length = 0;
         const char* text = duk_get_lstring(context, -1, &length);
-        put_text({text, length}, [&](auto units) { out.string_utf16(units); }, [&](auto bytes) { out.string(bytes); });
+        put_text(
+            {text, length}, [&](auto units) { out.string_utf16(units); }, [&](auto bytes) { out.string(bytes); });
     }
     duk_pop(context);
     return std::nullopt;

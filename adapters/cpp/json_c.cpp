@@ -1,5 +1,5 @@
-// json-c: as json_tokener_new sets it, with a look at where the document ended, and with its strict and UTF-8 checking
-// flags.
+// json-c: as json_tokener_new sets it, with a look at where the document ended, and with its strict and UTF-8
+// checking flags.
 #include <nachklang/adapter.hpp>
 
 #include <json-c/json.h>
@@ -139,7 +139,8 @@ class JsonC final : public Codec {
         const json_tokener_error error = json_tokener_get_error(tokener.get());
         const std::size_t end = json_tokener_get_parse_end(tokener.get());
         if (error != json_tokener_success) return Reply::rejected(json_tokener_error_desc(error)).at_offset(end);
-        if (mode == "end-checked" && end < document.size() && document.find_first_not_of(" \t\r\n", end) != std::string_view::npos)
+        if (mode == "end-checked" && end < document.size() &&
+            document.find_first_not_of(" \t\r\n", end) != std::string_view::npos)
             return Reply::rejected("text after the document, by json_tokener_get_parse_end").at_offset(end);
         return then(root.get());
     }

@@ -116,9 +116,8 @@ class JsonCpp final : public Codec {
         if (mode == "strict") Json::CharReaderBuilder::strictMode(&builder.settings_);
         const std::unique_ptr<Json::CharReader> reader(builder.newCharReader());
         std::string errors;
-        const bool done = library<Json::Exception>([&] {
-            return reader->parse(document.data(), document.data() + document.size(), &root, &errors);
-        });
+        const bool done = library<Json::Exception>(
+            [&] { return reader->parse(document.data(), document.data() + document.size(), &root, &errors); });
         if (done) return std::nullopt;
         return Reply::rejected(errors.empty() ? "no message" : errors);
     }

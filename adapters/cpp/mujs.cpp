@@ -82,7 +82,8 @@ class MuJs final : public Codec {
         };
         function("line", [](js_State* s) { out_of(s).line(js_tostring(s, 1)), js_pushundefined(s); });
         function("key", [](js_State* s) { out_of(s).key_utf16(units_of(js_tostring(s, 1))), js_pushundefined(s); });
-        function("string", [](js_State* s) { out_of(s).string_utf16(units_of(js_tostring(s, 1))), js_pushundefined(s); });
+        function("string",
+                 [](js_State* s) { out_of(s).string_utf16(units_of(js_tostring(s, 1))), js_pushundefined(s); });
         function("number", [](js_State* s) { out_of(s).binary64(js_tonumber(s, 1)), js_pushundefined(s); });
         js_ploadstring(state_, "walk", walk_script);
         js_pushundefined(state_);

@@ -142,7 +142,8 @@ class Mxml final : public nachklang::adapter::Codec {
   private:
     static Reply written(mxml_node_t* root) {
         char* text = mxmlSaveAllocString(root, MXML_NO_CALLBACK);
-        Reply reply = text == nullptr ? Reply::rejected("mxmlSaveAllocString returned NULL") : Reply::accepted(text);
+        Reply reply =
+            text == nullptr ? Reply::rejected("mxmlSaveAllocString returned NULL") : Reply::accepted(text);
         std::free(text);
         return reply;
     }

@@ -29,8 +29,9 @@ void parse(rapidjson::Document& document, std::string_view mode, std::string_vie
     } else if (mode == "iterative") {
         document.Parse<kParseIterativeFlag>(text.data(), text.size());
     } else if (mode == "lenient") {
-        document.Parse<kParseCommentsFlag | kParseTrailingCommasFlag | kParseNanAndInfFlag |
-                       kParseStopWhenDoneFlag>(text.data(), text.size());
+        document
+            .Parse<kParseCommentsFlag | kParseTrailingCommasFlag | kParseNanAndInfFlag | kParseStopWhenDoneFlag>(
+                text.data(), text.size());
     } else {
         document.Parse(text.data(), text.size());
     }

@@ -81,11 +81,12 @@ class Yajl final : public Codec {
         return {.name = "yajl",
                 .version = version,
                 .capabilities = {{"json", {"decode", "round-trip"}}},
-                .modes = {{.name = "default"}, {.name = "number-text"}, {.name = "lenient", .settings = {{"purpose", "lax"}}}}};
+                .modes = {{.name = "default"},
+                          {.name = "number-text"},
+                          {.name = "lenient", .settings = {{"purpose", "lax"}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
-        const yajl_callbacks callbacks =
-            mode == "number-text" ? with_number_text(to_trace, number_text) : to_trace;
+        const yajl_callbacks callbacks = mode == "number-text" ? with_number_text(to_trace, number_text) : to_trace;
         return parse(callbacks, &out, mode, document).value_or(Reply::accepted());
     }
     Reply round_trip(std::string_view, std::string_view mode, std::string_view document) override {

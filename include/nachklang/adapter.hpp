@@ -159,7 +159,8 @@ std::optional<std::string> message_if() {
 
 /// Calls into the library under test. An exception that leaves the call is the library's: one of the types
 /// `Documented` is its documented failure (`rejected`), std::bad_alloc is `exhausted`, any other is `threw`. An
-/// exception raised outside such a call is a fault of the adapter (`adapter-fault`) and never booked on the library.
+/// exception raised outside such a call is a fault of the adapter (`adapter-fault`) and never booked on the
+/// library.
 ///
 ///     const auto value = library<tower::parse_error>([&] { return tower::parse(document); });
 template <class... Documented, class Call>

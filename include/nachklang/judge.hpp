@@ -48,7 +48,7 @@ struct Finding {
     std::string detail, clause;
     bool declared = false;         ///< all of it is meant, by the configuration's word
     bool shipped_adapter = false;  ///< an adapter fault of an adapter that ships with Nachklang, not the user's own
-    std::vector<Advice> advice;  ///< if a profile was requested: its advice on the text read or written
+    std::vector<Advice> advice;    ///< if a profile was requested: its advice on the text read or written
     [[nodiscard]] std::string cause() const { return causes.empty() ? "" : causes.front().cause; }
     /// Whether it makes a run end with status 1.
     [[nodiscard]] bool failing() const;

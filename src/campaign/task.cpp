@@ -15,7 +15,8 @@ bool same_answer(const Format& format, const Settings& settings, const Outcome& 
     constexpr auto exact = static_cast<std::size_t>(Layer::exact);
     if (a.kind != b.kind || a.trace.has_value() != b.trace.has_value()) return false;
     if (a.trace)
-        return a.trace->text() == b.trace->text() || format.digests(*a.trace)[exact] == format.digests(*b.trace)[exact];
+        return a.trace->text() == b.trace->text() ||
+               format.digests(*a.trace)[exact] == format.digests(*b.trace)[exact];
     if (a.kind != OutcomeKind::accepted || a.body == b.body) return true;
     const ReadOptions options{format.reading_settings(settings), {}};
     const Reading first = format.read(a.body, options), second = format.read(b.body, options);
@@ -87,8 +88,8 @@ class Task {
         for (std::size_t k = 0; k < order.size(); ++k) results_[order[k]].outcome = std::move(chunk.outcomes[k]);
         for (const Incident& incident : chunk.incidents) report(incident, requests, origin);
     }
-    /// A document that was refused is asked once more inside a container, where its format has such a form: the answer
-    /// decides whether it was refused for where it stood.
+    /// A document that was refused is asked once more inside a container, where its format has such a form: the
+    /// answer decides whether it was refused for where it stood.
     void ask_enclosed() {
         const std::size_t bare = results_.size();
         for (std::size_t i = 0; i < bare; ++i) {
@@ -114,10 +115,12 @@ class Task {
     /// Asks all requests from an index on, in their order.
     void ask_from(std::size_t first) {
         if (first == requests_.size()) return;
-        const std::vector<Request> requests(requests_.begin() + static_cast<std::ptrdiff_t>(first), requests_.end());
+        const std::vector<Request> requests(requests_.begin() + static_cast<std::ptrdiff_t>(first),
+                                            requests_.end());
         const std::vector<std::size_t> origin(origin_.begin() + static_cast<std::ptrdiff_t>(first), origin_.end());
         Chunk chunk = executor_.run(requests);
-        for (std::size_t k = 0; k < requests.size(); ++k) results_[first + k].outcome = std::move(chunk.outcomes[k]);
+        for (std::size_t k = 0; k < requests.size(); ++k)
+            results_[first + k].outcome = std::move(chunk.outcomes[k]);
         for (const Incident& incident : chunk.incidents) report(incident, requests, origin);
     }
 
@@ -125,7 +128,8 @@ class Task {
     void ask_sure_documents() {
         std::map<std::pair<const Format*, std::string>, Request> wanted;
         for (std::size_t i = 0; i < results_.size(); ++i) {
-            if (results_[i].outcome.kind != OutcomeKind::accepted || results_[i].test_case->document == nullptr) continue;
+            if (results_[i].outcome.kind != OutcomeKind::accepted || results_[i].test_case->document == nullptr)
+                continue;
             const auto expectation = cache_.expectation(*results_[i].test_case, subject_.settings);
             if (!expectation->cut_short) continue;
             const std::string& document = expectation->cut_short->sure_document;
@@ -200,7 +204,8 @@ class Task {
             input.enclosed_cause = cache_.enclosed(c)->cause;
         }
         if (expectation->cut_short)
-            if (const auto sure = sure_.find({c.format, expectation->cut_short->sure_document}); sure != sure_.end())
+            if (const auto sure = sure_.find({c.format, expectation->cut_short->sure_document});
+                sure != sure_.end())
                 input.sure_accepted = sure->second;
         input.readings = &cache_.readings;
         input.profile = cache_.profile();
@@ -282,7 +287,7 @@ class Task {
     std::vector<std::size_t> origin_;  // index of each request's case
     ChunkCache& cache_;
     std::map<std::size_t, Outcome> second_;
-    std::map<std::size_t, std::size_t> enclosed_;                  // of a refused request, the one inside a container
+    std::map<std::size_t, std::size_t> enclosed_;  // of a refused request, the one inside a container
     std::map<std::pair<const Format*, std::string>, bool> sure_;  // documents of CutShort: whether accepted
 };
 

@@ -23,7 +23,8 @@ class ChunkCache {
     std::shared_ptr<const Expectation> expectation(const Case& c, const Settings& settings);
     /// One trace for all answers to a case that are equal at every layer: the first that came.
     Trace intern(const Case& c, Operation operation, const LayerDigests& digests, const Trace& trace);
-    /// The case inside a container, and the cause of a refusal that this shows; nothing if its format has no such form.
+    /// The case inside a container, and the cause of a refusal that this shows; nothing if its format has no such
+    /// form.
     struct EnclosedCase {
         std::shared_ptr<const Case> test_case;
         std::string cause;

@@ -124,7 +124,8 @@ class JsonFormat final : public Format,
     }
     [[nodiscard]] std::optional<Enclosed> enclosed(std::string_view document) const override {
         const auto first = document.find_first_not_of(" \t\r\n");
-        if (first == std::string_view::npos || document[first] == '[' || document[first] == '{') return std::nullopt;
+        if (first == std::string_view::npos || document[first] == '[' || document[first] == '{')
+            return std::nullopt;
         if (!Document::read(document).accepted()) return std::nullopt;
         return Enclosed{"[" + std::string(document) + "]", "[\n", "]\n", "in-array", "verdict/scalar-refused"};
     }

@@ -370,8 +370,8 @@ class Judge {
                 text::printable_excerpt(outcome_.body, 160));
     }
 
-    /// A document in an encoding that the reader does not know: refusing it is right for whoever does not know it either,
-    /// and reading it as another encoding is wrong. False if nothing can be said.
+    /// A document in an encoding that the reader does not know: refusing it is right for whoever does not know it
+    /// either, and reading it as another encoding is wrong. False if nothing can be said.
     bool unknown_encoding() {
         if (!expectation_.in_default_encoding || writes_) return false;
         if (outcome_.kind == OutcomeKind::rejected) {
@@ -442,8 +442,8 @@ std::shared_ptr<const Reading> ReadingCache::read(const Format& format, std::str
 
 std::string_view name_of(FindingKind kind) {
     constexpr std::array<std::string_view, 10> names{
-        "conforms", "too-strict",    "too-lenient", "unexplained", "altered", "ill-formed-output", "open",
-        "failed",   "adapter-fault", "unsupported"};
+        "conforms",          "too-strict", "too-lenient", "unexplained",   "altered",
+        "ill-formed-output", "open",       "failed",      "adapter-fault", "unsupported"};
     return names[static_cast<std::size_t>(kind)];
 }
 

@@ -9,9 +9,9 @@
 namespace nachklang {
 
 std::string_view name_of(OutcomeKind kind) {
-    constexpr std::array<std::string_view, 12> names{
-        "accepted",      "rejected", "threw",     "exhausted",     "unclear",      "unsupported",
-        "adapter-fault", "crashed",  "timed-out", "out-of-memory", "broken-reply", "unsteady"};
+    constexpr std::array<std::string_view, 12> names{"accepted",  "rejected",      "threw",         "exhausted",
+                                                     "unclear",   "unsupported",   "adapter-fault", "crashed",
+                                                     "timed-out", "out-of-memory", "broken-reply",  "unsteady"};
     return names[static_cast<std::size_t>(kind)];
 }
 bool is_answer(OutcomeKind kind) {

@@ -188,23 +188,25 @@ const std::vector<XmlFault>& rows() {
                        return c.kind == Kind::element && c.children.empty() && c.attributes.empty();
                    });
                }),
-        spoils("empty-values-dropped", "attributes with an empty value are dropped", "attribute/lost",
-               [](XmlNode& n) {
-                   std::erase_if(n.attributes, [](const XmlAttribute& a) {
-                       return a.value.empty() && !a.name.starts_with("xmlns");
-                   });
-               },
-               "attribute/default-not-supplied"),
+        spoils(
+            "empty-values-dropped", "attributes with an empty value are dropped", "attribute/lost",
+            [](XmlNode& n) {
+                std::erase_if(n.attributes, [](const XmlAttribute& a) {
+                    return a.value.empty() && !a.name.starts_with("xmlns");
+                });
+            },
+            "attribute/default-not-supplied"),
         spoils("higher-planes-lost", "characters beyond U+FFFF become ?", "text/changed",
                [](XmlNode& n) {
                    if (n.kind == Kind::text) n.text = without_planes(n.text);
                }),
-        spoils("numbers-tidied", "leading zeros of numbers are dropped in values", "attribute/number-reformatted",
-               [](XmlNode& n) {
-                   for (XmlAttribute& a : n.attributes)
-                       while (a.value.size() > 1 && a.value[0] == '0') a.value.erase(0, 1);
-               },
-               "attribute/changed"),
+        spoils(
+            "numbers-tidied", "leading zeros of numbers are dropped in values", "attribute/number-reformatted",
+            [](XmlNode& n) {
+                for (XmlAttribute& a : n.attributes)
+                    while (a.value.size() > 1 && a.value[0] == '0') a.value.erase(0, 1);
+            },
+            "attribute/changed"),
         // --- mistakes in writing ---
         {"less-than-written-raw", "'<' is not escaped in text", "output/ill-formed",
          [](XmlHooks& h) { h.unescaped_in_text = {'<'}; }, "element/added"},

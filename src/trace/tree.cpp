@@ -70,8 +70,8 @@ std::vector<TreePair> pair_in_order(const Nodes& a, const Nodes& b) {
     return out;
 }
 
-/// Ordered children whose numbers or kinds differ are aligned: the fewest children lost and added, equal ones first. So
-/// a child that was added is one difference, and not one at every place after it.
+/// Ordered children whose numbers or kinds differ are aligned: the fewest children lost and added, equal ones
+/// first. So a child that was added is one difference, and not one at every place after it.
 class Alignment {
   public:
     Alignment(const Tree& left, const Tree& right)

@@ -1,5 +1,5 @@
-// Defects of C and C++ libraries, each shown by a call without any kit: built once for each library with -DGALLERY_name; a
-// line for each defect, its name and what the library does.
+// Defects of C and C++ libraries, each shown by a call without any kit: built once for each library with
+// -DGALLERY_name; a line for each defect, its name and what the library does.
 #include <cstdio>
 #include <string>
 
@@ -15,13 +15,14 @@ int main() {
 int main() {
     JsonParser* parser = json_parser_new();
     json_parser_load_from_data(parser, "[18446744073709551616]", -1, nullptr);
-    std::printf("json-glib-integer\t%lld\n",
-                static_cast<long long>(json_array_get_int_element(json_node_get_array(json_parser_get_root(parser)), 0)));
+    std::printf("json-glib-integer\t%lld\n", static_cast<long long>(json_array_get_int_element(
+                                                 json_node_get_array(json_parser_get_root(parser)), 0)));
     json_parser_load_from_data(parser, "[\"a\\u001fb\"]", -1, nullptr);
     JsonGenerator* generator = json_generator_new();
     json_generator_set_root(generator, json_parser_get_root(parser));
     const std::string text = json_generator_to_data(generator, nullptr);
-    std::printf("json-glib-control\t%s\n", text.find('\x1f') != std::string::npos ? "U+001F unescaped" : text.c_str());
+    std::printf("json-glib-control\t%s\n",
+                text.find('\x1f') != std::string::npos ? "U+001F unescaped" : text.c_str());
 }
 #elif defined(GALLERY_poco)
 #include <Poco/JSON/Parser.h>
@@ -63,13 +64,14 @@ int main() {
                 std::to_string(json_object_get_uint64(json_object_array_get_idx(array, 0))).c_str());
 }
 #elif defined(GALLERY_libxml2)
-#include <cstring>
 #include <libxml/parser.h>
 #include <libxml/tree.h>
 #include <libxml/xmlreader.h>
+#include <cstring>
 int main() {
     const char* document = "<bell><![CDATA[\r\n]]></bell>";
-    xmlTextReader* reader = xmlReaderForMemory(document, static_cast<int>(std::strlen(document)), nullptr, nullptr, 0);
+    xmlTextReader* reader =
+        xmlReaderForMemory(document, static_cast<int>(std::strlen(document)), nullptr, nullptr, 0);
     while (xmlTextReaderRead(reader) == 1)
         if (xmlTextReaderNodeType(reader) == XML_READER_TYPE_CDATA)
             std::printf("libxml2-reader-line-end\t%s\n",

@@ -1,5 +1,5 @@
-// C and C++ libraries without any kit: built once for each with -DPLAIN_name; file names on standard input, and for each one
-// a line, accepted or rejected.
+// C and C++ libraries without any kit: built once for each with -DPLAIN_name; file names on standard input, and for
+// each one a line, accepted or rejected.
 #include <fstream>
 #include <iostream>
 #include <iterator>
@@ -7,10 +7,14 @@
 
 #if defined(PLAIN_nlohmann)
 #include <nlohmann/json.hpp>
-static bool decode(const std::string& d) { return nlohmann::json::accept(d); }
+static bool decode(const std::string& d) {
+    return nlohmann::json::accept(d);
+}
 #elif defined(PLAIN_rapidjson)
 #include <rapidjson/document.h>
-static bool decode(const std::string& d) { return !rapidjson::Document().Parse(d.data(), d.size()).HasParseError(); }
+static bool decode(const std::string& d) {
+    return !rapidjson::Document().Parse(d.data(), d.size()).HasParseError();
+}
 #elif defined(PLAIN_jsoncpp)
 #include <json/json.h>
 #include <memory>
@@ -22,7 +26,9 @@ static bool decode(const std::string& d) {
 }
 #elif defined(PLAIN_jansson)
 #include <jansson.h>
-static bool decode(const std::string& d) { return json_loadb(d.data(), d.size(), JSON_DECODE_ANY, nullptr) != nullptr; }
+static bool decode(const std::string& d) {
+    return json_loadb(d.data(), d.size(), JSON_DECODE_ANY, nullptr) != nullptr;
+}
 #elif defined(PLAIN_json_c)
 #include <json-c/json.h>
 static bool decode(const std::string& d) {
@@ -40,10 +46,14 @@ static bool decode(const std::string& d) {
     return root != nullptr;
 }
 #elif defined(PLAIN_yajl)
-#include <yajl/yajl_tree.h>
 #include <yajl/yajl_parse.h>
-static int whole(void*, long long) { return 1; }
-static int real(void*, double) { return 1; }
+#include <yajl/yajl_tree.h>
+static int whole(void*, long long) {
+    return 1;
+}
+static int real(void*, double) {
+    return 1;
+}
 static bool decode(const std::string& d) {
     yajl_callbacks callbacks{};
     callbacks.yajl_integer = whole;
@@ -64,8 +74,9 @@ static bool decode(const std::string& d) {
 #elif defined(PLAIN_libxml2)
 #include <libxml/parser.h>
 static bool decode(const std::string& d) {
-    xmlDoc* parsed = xmlReadMemory(d.data(), static_cast<int>(d.size()), "document.xml", nullptr,
-                                   XML_PARSE_NONET | XML_PARSE_NOERROR | XML_PARSE_NOWARNING | XML_PARSE_HUGE | XML_PARSE_NOENT);
+    xmlDoc* parsed =
+        xmlReadMemory(d.data(), static_cast<int>(d.size()), "document.xml", nullptr,
+                      XML_PARSE_NONET | XML_PARSE_NOERROR | XML_PARSE_NOWARNING | XML_PARSE_HUGE | XML_PARSE_NOENT);
     if (parsed != nullptr) xmlFreeDoc(parsed);
     return parsed != nullptr;
 }

@@ -117,8 +117,8 @@ class NumberJudge {
   private:
     [[nodiscard]] const Decimal& exact() const { return *e_.exact; }
 
-    /// Whether a value that is no binary one is the nearest binary64 of a literal with a fraction or an exponent, stored
-    /// in an integer, or a decimal no farther from the literal than that binary64.
+    /// Whether a value that is no binary one is the nearest binary64 of a literal with a fraction or an exponent,
+    /// stored in an integer, or a decimal no farther from the literal than that binary64.
     [[nodiscard]] bool as_exact_as_nearest() const {
         if (g_.binary || !g_.exact || number::is_infinite64(e_.nearest)) return false;
         const auto nearest = Decimal::from_binary64(e_.nearest);
@@ -128,9 +128,8 @@ class NumberJudge {
     }
     /// A literal without fraction and exponent.
     [[nodiscard]] bool is_plain_integer() const {
-        const std::string text = expected_item_.kind == ItemKind::spelled
-                                     ? expected_item_.fields[0].atoms()
-                                     : std::string(expected_item_.digits());
+        const std::string text = expected_item_.kind == ItemKind::spelled ? expected_item_.fields[0].atoms()
+                                                                          : std::string(expected_item_.digits());
         return text.find_first_of(".eE") == std::string_view::npos;
     }
 
@@ -227,8 +226,8 @@ class NumberJudge {
         const auto nearest = Decimal::from_binary64(e_.nearest);
         if (written == 0 || !nearest) return false;
         if (!e_.binary && *g_.exact == exact().truncated()) return false;
-        // Zeros at the end are not digits here: the writer may have had more digits than the text shows. Of a round trip a
-        // decoder may have cut digits as well; only the 15 that every binary64 keeps are typical of writers.
+        // Zeros at the end are not digits here: the writer may have had more digits than the text shows. Of a round
+        // trip a decoder may have cut digits as well; only the 15 that every binary64 keeps are typical of writers.
         const std::size_t fewest = e_.binary ? 6 : 15, most = e_.binary ? 16 : 15;
         for (std::size_t count = std::max(written, fewest); count <= most; ++count) {
             if (exact().rounded(count) != *g_.exact && nearest->rounded(count) != *g_.exact) continue;

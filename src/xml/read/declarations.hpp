@@ -40,7 +40,7 @@ struct Declarations {
     /// must then be ignored.
     bool heeded = true;
     bool skips_parameter_entities = false;  ///< no parameter entity is read, internal ones included
-    bool heeded_after_undeclared = false;  ///< an undeclared parameter entity is no such entity
+    bool heeded_after_undeclared = false;   ///< an undeclared parameter entity is no such entity
 
     /// Whether an undeclared entity is no fatal error, because its declaration may be in a part that was not read
     /// (4.1).

@@ -206,8 +206,8 @@ bool SubsetReader::space() {
     return seen;
 }
 
-/// The constraint excepts references in external parameter entities and in the external subset, and no others: the text
-/// of an internal parameter entity counts as the internal subset's.
+/// The constraint excepts references in external parameter entities and in the external subset, and no others: the
+/// text of an internal parameter entity counts as the internal subset's.
 bool SubsetReader::inside_declaration(std::size_t begin) {
     return c_.fail_at(begin, "a parameter entity is not allowed inside a declaration of the internal subset",
                       "WFC PEs in Internal Subset");
