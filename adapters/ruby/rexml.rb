@@ -19,7 +19,9 @@ within_limits = lambda do |&call|
   end
 end
 
-load_tree = ->(document) { within_limits.call { REXML::Document.new(document.dup.force_encoding("BINARY")) } }
+# A string that a program reads from a file carries the encoding UTF-8; REXML finds the document's own from its first bytes.
+# A string marked as binary loses names beyond ASCII.
+load_tree = ->(document) { within_limits.call { REXML::Document.new(document.dup.force_encoding("UTF-8")) } }
 
 decode = lambda do |document, trace, _mode|
   tree = load_tree.call(document)

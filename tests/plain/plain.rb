@@ -14,7 +14,7 @@ decode =
     ->(document) { Yajl::Parser.parse(document) }
   when "rexml"
     require "rexml/document"
-    ->(document) { REXML::Document.new(document) }
+    ->(document) { REXML::Document.new(document.force_encoding("UTF-8")) }
   else
     require "nokogiri"
     ->(document) { Nokogiri::XML(document, nil, nil) { |config| config.strict.noent.nonet.huge } }
