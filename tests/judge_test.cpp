@@ -476,6 +476,15 @@ TEST(RoundTrips, ASecondThatDiffersIsNamedByWhatItChanges) {
               "the second round trip writes an ill-formed text");
     again.kind = R;
     EXPECT_EQ(judged_round_trip("[1]", "[1.0]", nullptr, &again).detail, "the second round trip was rejected");
+    // A text before a bare scalar is taken, and the bare scalar is not: that is no matter of the round trip.
+    EXPECT_EQ(in_words(judged_round_trip("\xEF\xBB\xBF[1]", "[1]", nullptr, &again)),
+              "altered fidelity round-trip/unstable byte-order-mark=ignored");
+    EXPECT_NE(judged_round_trip("\xEF\xBB\xBF"
+                                "1",
+                                "1", nullptr, &again)
+                  .kind,
+              FindingKind::altered);
+    EXPECT_EQ(in_words(judged_round_trip("1.0", "1", nullptr, &again)), "altered fidelity round-trip/unstable");
     // Where the first has altered the value already, that is the finding.
     EXPECT_EQ(in_words(judged_round_trip("[1]", "[2]", nullptr, &again)), "altered fidelity number/wrong-value");
 }

@@ -397,6 +397,15 @@ TEST(XmlLayers, WhatAnAdapterLacksIsLeftOutOfTheComparison) {
     EXPECT_TRUE(xml::format().compare(expected, document("<a c='f'/>"), options).differences.empty());
     EXPECT_FALSE(xml::format().compare(expected, document("<a/>"), options).differences.empty())
         << "a given one is";
+    // Nor is a comment of the document type added, where the interface does not say that it was there.
+    options.cannot_represent = {"doctype-content"};
+    const Trace with_comment = document("<!DOCTYPE a [<!--x-->]><a><!--y--></a>");
+    const auto shown = [&](std::string_view content) {
+        return *Trace::parse("doctype u8:61\ncomment u8:78\nelem u8:61 - -\n" + std::string(content) + "end\n");
+    };
+    EXPECT_TRUE(xml::format().compare(with_comment, shown("comment u8:79\n"), options).differences.empty());
+    EXPECT_FALSE(xml::format().compare(with_comment, shown(""), options).differences.empty());
+    EXPECT_FALSE(xml::format().compare(with_comment, shown("comment u8:79\n"), {}).differences.empty());
 }
 
 struct CauseRow {
@@ -434,6 +443,8 @@ INSTANTIATE_TEST_SUITE_P(
         CauseRow{"line_end_kept", "<a>\n</a>", "<a>&#13;\n</a>", "text/line-end-kept"},
         CauseRow{"not_undone", "<a>&lt;</a>", "<a>&amp;lt;</a>", "text/reference-not-undone"},
         CauseRow{"space", "<a> x</a>", "<a>x</a>", "text/white-space-changed"},
+        CauseRow{"expanded", "<!DOCTYPE a SYSTEM 'b'><a>&e;</a>", "<a>x</a>", "text/reference-expanded"},
+        CauseRow{"indentation_round_all", "<a><b/><c/></a>", "<a>\n  <b/>\n  <c/>\n</a>", "text/indentation-added"},
         CauseRow{"cut", "<a>xy</a>", "<a>x</a>", "text/cut"},
         CauseRow{"text_lost", "<a>x</a>", "<a/>", "text/lost"},
         CauseRow{"comment_added", "<a><b/>x</a>", "<!--y--><a><b/>x</a>", "comment/added"},

@@ -99,7 +99,7 @@ class GnustepXml final : public nachklang::adapter::Codec {
             .version = NACHKLANG_GNUSTEP_VERSION,
             .engine = "libxml2",
             .capabilities = {{"xml", {"decode"}}},
-            .cannot_represent = {"doctype", "order"},
+            .cannot_represent = {"doctype", "doctype-content", "order"},
             .settings = {{"external", "none"}},
             .modes = {{.name = "namespaces", .settings = {{"namespaces", "on"}}},
                       {.name = "plain", .cannot_represent = {"namespaces"}, .settings = {{"namespaces", "off"}}}}};

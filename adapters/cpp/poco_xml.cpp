@@ -94,6 +94,7 @@ class PocoXml final : public nachklang::adapter::Codec {
                 .version = version,
                 .engine = "expat",
                 .capabilities = {{"xml", {"decode", "round-trip"}}},
+                .cannot_represent = {"doctype-content"},
                 .settings = {{"namespaces", "on"}, {"external", "none"}, {"parameter-entities", "skipped"}}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view bytes, TraceOut& out) override {

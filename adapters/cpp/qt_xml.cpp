@@ -243,13 +243,16 @@ class QtXml final : public nachklang::adapter::Codec {
         return {.name = "qt5-xml",
                 .version = qVersion(),
                 .capabilities = {{"xml", {"decode", "round-trip", "encode"}}},
-                .modes = {{.name = "stream", .settings = {{"namespaces", "on"}}, .capabilities = no_round_trip},
+                .modes = {{.name = "stream",
+                           .cannot_represent = {"doctype-content"},
+                           .settings = {{"namespaces", "on"}},
+                           .capabilities = no_round_trip},
                           {.name = "stream-plain",
-                           .cannot_represent = {"namespaces"},
+                           .cannot_represent = {"doctype-content", "namespaces"},
                            .settings = {{"namespaces", "off"}},
                            .capabilities = no_round_trip},
                           {.name = "dom",
-                           .cannot_represent = {"declarations", "order"},
+                           .cannot_represent = {"declarations", "doctype-content", "order"},
                            .settings = {{"namespaces", "on"}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {

@@ -281,6 +281,9 @@ class Judge {
                 return second_round_trip(common_question::other_spelling);
             }
             what = "the second round trip writes an ill-formed text";
+        } else if (is_bare(outcome_.body) && !is_bare(*in_.test_case.document)) {
+            // A bare scalar is refused, written from a text that was none: that is judged where bare scalars are.
+            return;
         }
         out_.causes.clear();
         finding(FindingKind::altered, Basis::fidelity, std::string(common_cause::unstable), what);
@@ -290,6 +293,12 @@ class Judge {
     void second_round_trip(std::string_view answered) {
         if (find_question(format_, common_question::second_round_trip) != nullptr)
             answer(std::string(common_question::second_round_trip), std::string(answered));
+    }
+
+    /// Whether a document is asked once more inside a container when it is refused.
+    [[nodiscard]] bool is_bare(std::string_view document) const {
+        const Generators* generators = format_.generators();
+        return generators != nullptr && generators->enclosed(document).has_value();
     }
 
     /// A limit never explains why a text that is no document was refused.

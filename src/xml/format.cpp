@@ -80,13 +80,14 @@ class XmlVerdict final : public VerdictStream {
     VerdictReader reader_;
 };
 
-constexpr std::array<RepresentationLimit, 10> representation_limits{{{"comments", Layer::exact},
+constexpr std::array<RepresentationLimit, 11> representation_limits{{{"comments", Layer::exact},
                                                                      {"defaults", Layer::value, " default\n"},
                                                                      {"instructions", Layer::exact},
                                                                      {"prefixes", Layer::exact},
                                                                      {"declarations", Layer::exact},
                                                                      {"cdata", Layer::representation},
                                                                      {"doctype", Layer::representation},
+                                                                     {"doctype-content", Layer::exact, "doctype "},
                                                                      {"namespaces", Layer::value},
                                                                      {"references", Layer::value},
                                                                      {"order", Layer::order}}};

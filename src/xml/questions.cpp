@@ -84,6 +84,8 @@ std::span<const Cause> all_causes() {
          Basis::required, "XML 1.0, 2.11"},
         {"text/reference-not-undone", "a reference is kept as text", "<a>&lt;</a>", Basis::required,
          "XML 1.0, 4.4.2"},
+        {"text/reference-expanded", "a reference whose declaration is not to be processed was expanded (5.1)",
+         "<!DOCTYPE a SYSTEM 'b'><a>&e;</a>", Basis::required, "XML 1.0, 5.1"},
         {"text/white-space-changed", "white space was dropped or added (2.10)", "<a> </a>", Basis::required,
          "XML 1.0, 2.10"},
         {"text/indentation-added", "white space with line ends was added between elements", "<a><b/></a>"},

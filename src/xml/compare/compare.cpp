@@ -205,6 +205,7 @@ class TreeComparison {
         const Node& e = left_[*pair.left];
         const Node& g = right_[*pair.right];
         const std::string detail = fmt::format("{} became {}", describe(e), describe(g));
+        if (e.part == Part::reference && g.part == Part::text) return add(pair, "text/reference-expanded", detail);
         if (e.part != g.part)
             return add(pair, options_.layer >= Layer::representation ? "layer/as-given" : lost_cause(e, true),
                        detail);
@@ -317,8 +318,14 @@ Comparison compare_values(const Trace& expected, const Trace& got, const Compare
         return count_changed(std::move(out), expected, got, ItemKind::instruction, Part::instruction);
     choice.blank_text = false;
     if (!alike(choice)) return out;
-    out.differences = {{out.differences.front().at, "text/white-space-changed",
-                        "a text of white space only was dropped or added", "", ""}};
+    // Only white space differs: one difference for each of its causes.
+    std::vector<Difference> first;
+    for (Difference& d : out.differences)
+        if ((d.cause == "text/white-space-changed" || d.cause == "text/indentation-added") &&
+            std::none_of(first.begin(), first.end(),
+                         [&](const Difference& known) { return known.cause == d.cause; }))
+            first.push_back(std::move(d));
+    if (!first.empty()) out.differences = std::move(first);
     return out;
 }
 

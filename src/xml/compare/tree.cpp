@@ -91,9 +91,11 @@ class Builder {
                 }
                 break;
             case ItemKind::comment:
+                if (may_be_of_doctype()) break;
                 kept(choice_.comments ? Layer::value : Layer::exact, "comments", Part::comment, i, "", field(0));
                 break;
             case ItemKind::instruction:
+                if (may_be_of_doctype()) break;
                 kept(choice_.instructions ? Layer::value : Layer::exact, "instructions", Part::instruction, i,
                      field(0), field(1));
                 break;
@@ -112,6 +114,16 @@ class Builder {
         return i + 1;
     }
 
+    /// Whether a comment or instruction here may have been one of the document type declaration, by an interface
+    /// that shows those among the others before the root. They are no children of the document (XML Infoset, 2.1).
+    [[nodiscard]] bool may_be_of_doctype() const {
+        if (elements_ > 0 || !cannot_represent_word(cannot_represent_, "doctype-content")) return false;
+        // Without a word of the document type itself, any comment before the root may be one of it.
+        return cannot_represent_word(cannot_represent_, "doctype") ||
+               std::any_of(items_.begin(), items_.end(),
+                           [](const Item& item) { return item.kind == ItemKind::doctype; });
+    }
+
     void kept(Layer from, std::string_view lack, Part part, std::size_t i, std::string name, std::string text) {
         if (!at_least(from) || cannot_represent_word(cannot_represent_, lack)) return;
         flush_text();
@@ -121,6 +133,7 @@ class Builder {
     std::size_t element(std::size_t i) {
         flush_text();
         ++depth_;
+        ++elements_;
         std::size_t end = i + 1;
         while (end < items_.size() &&
                (items_[end].kind == ItemKind::attribute || items_[end].kind == ItemKind::declaration))
@@ -213,7 +226,7 @@ class Builder {
     std::vector<Node> nodes_;
     std::vector<std::size_t> open_;
     std::vector<Scope> scopes_;
-    std::size_t depth_ = 0;
+    std::size_t depth_ = 0, elements_ = 0;
     std::string pending_;
     std::size_t pending_item_ = 0;
 };
