@@ -36,12 +36,11 @@ ChunkReport assemble(std::span<const Case> cases, std::vector<TaskReport>& tasks
                 out.results.push_back(std::move(results[at[s]]));
         }
         // Of a case that some refuse as it stands, the answers inside a container are compared by themselves.
-        std::stable_partition(out.results.begin() + static_cast<std::ptrdiff_t>(first), out.results.end(),
-                              [](const Result& r) { return r.enclosed_of == nullptr; });
-        const auto all = std::span<const Result>(out.results).subspan(first);
-        const auto bare = static_cast<std::size_t>(
-            std::count_if(all.begin(), all.end(), [](const Result& r) { return r.enclosed_of == nullptr; }));
-        for (const auto& of_case : {all.first(bare), all.subspan(bare)})
+        const auto begin = out.results.begin() + static_cast<std::ptrdiff_t>(first);
+        const auto enclosed = std::stable_partition(begin, out.results.end(),
+                                                    [](const Result& r) { return r.enclosed_of == nullptr; });
+        for (const auto& of_case :
+             {std::span<const Result>(begin, enclosed), std::span<const Result>(enclosed, out.results.end())})
             for (const OperationInfo& row : operations()) {
                 if (of_case.empty()) continue;
                 auto found = compare_participants(*of_case.front().test_case, row.operation,

@@ -32,7 +32,7 @@ class Task {
     TaskReport run() {
         for (std::size_t i = 0; i < cases_.size(); ++i) add_requests(i);
         if (requests_.empty()) return {};
-        ask_all();
+        ask(asking_order());
         ask_enclosed();
         ask_sure_documents();
         second_round_trips();
@@ -76,8 +76,9 @@ class Task {
         return order;
     }
 
-    void ask_all() {
-        const std::vector<std::size_t> order = asking_order();
+    /// Asks these requests, in this order.
+    void ask(const std::vector<std::size_t>& order) {
+        if (order.empty()) return;
         std::vector<Request> requests;
         std::vector<std::size_t> origin;
         for (const std::size_t i : order) {
@@ -109,19 +110,9 @@ class Task {
             result.operation = results_[i].operation;
             results_.push_back(std::move(result));
         }
-        ask_from(bare);
-    }
-
-    /// Asks all requests from an index on, in their order.
-    void ask_from(std::size_t first) {
-        if (first == requests_.size()) return;
-        const std::vector<Request> requests(requests_.begin() + static_cast<std::ptrdiff_t>(first),
-                                            requests_.end());
-        const std::vector<std::size_t> origin(origin_.begin() + static_cast<std::ptrdiff_t>(first), origin_.end());
-        Chunk chunk = executor_.run(requests);
-        for (std::size_t k = 0; k < requests.size(); ++k)
-            results_[first + k].outcome = std::move(chunk.outcomes[k]);
-        for (const Incident& incident : chunk.incidents) report(incident, requests, origin);
+        std::vector<std::size_t> added(requests_.size() - bare);
+        std::iota(added.begin(), added.end(), bare);
+        ask(added);
     }
 
     /// See CutShort: each such document is asked once.

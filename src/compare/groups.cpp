@@ -16,7 +16,10 @@ using Members = std::vector<const Participant*>;
 class Comparer {
   public:
     Comparer(const Case& c, Operation operation, const std::vector<Participant>& participants)
-        : case_(c), operation_(operation), participants_(participants) {}
+        : case_(c), operation_(operation), participants_(participants) {
+        for (const RepresentationLimit& limit : c.format->constants().representation_limits)
+            if (is_declared(limit) && occurs(limit)) limits_.push_back(limit);
+    }
 
     std::vector<Disagreement> run() {
         std::map<OutcomeKind, Members> verdicts;
@@ -38,10 +41,16 @@ class Comparer {
   private:
     /// Whether an implementation tells all that a layer compares.
     [[nodiscard]] bool tells(const Participant& participant, Layer layer) const {
-        for (const RepresentationLimit& limit : case_.format->constants().representation_limits)
+        for (const RepresentationLimit& limit : limits_)
             for (const std::string& word : participant.cannot_represent)
-                if (word == limit.word && layer >= limit.first_layer && occurs(limit)) return false;
+                if (word == limit.word && layer >= limit.first_layer) return false;
         return true;
+    }
+    [[nodiscard]] bool is_declared(const RepresentationLimit& limit) const {
+        return std::any_of(participants_.begin(), participants_.end(), [&](const Participant& participant) {
+            const CannotRepresent& words = participant.cannot_represent;
+            return std::find(words.begin(), words.end(), limit.word) != words.end();
+        });
     }
     /// Whether any answer holds what the limit is about.
     [[nodiscard]] bool occurs(const RepresentationLimit& limit) const {
@@ -185,6 +194,7 @@ class Comparer {
     const Case& case_;
     Operation operation_;
     const std::vector<Participant>& participants_;
+    std::vector<RepresentationLimit> limits_;  // those that an implementation declares and an answer shows
     std::vector<Disagreement> out_;
 };
 

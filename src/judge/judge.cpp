@@ -379,8 +379,8 @@ class Judge {
                 text::printable_excerpt(outcome_.body, 160));
     }
 
-    /// A document in an encoding that the reader does not know: refusing it is right for whoever does not know it
-    /// either, and reading it as another encoding is wrong. False if nothing can be said.
+    /// Judges a document in an encoding that the reader does not know. An implementation may refuse it. It must not
+    /// read it as UTF-8. False if nothing can be said.
     bool unknown_encoding() {
         if (!expectation_.in_default_encoding || writes_) return false;
         if (outcome_.kind == OutcomeKind::rejected) {

@@ -74,11 +74,12 @@ std::vector<TreePair> pair_in_order(const Nodes& a, const Nodes& b) {
 /// first. So a child that was added is one difference, and not one at every place after it.
 class Alignment {
   public:
-    Alignment(const Tree& left, const Tree& right)
-        : left_(left), right_(right), left_whole_(subtree_digests(left)), right_whole_(subtree_digests(right)) {}
+    Alignment(const Tree& left, const Tree& right) : left_(left), right_(right) {}
 
-    [[nodiscard]] std::vector<TreePair> pairs(const Nodes& a, const Nodes& b) const {
+    [[nodiscard]] std::vector<TreePair> pairs(const Nodes& a, const Nodes& b) {
         if (same_kinds(a, b)) return pair_in_order(a, b);
+        if (left_whole_.empty()) left_whole_ = subtree_digests(left_);
+        if (right_whole_.empty()) right_whole_ = subtree_digests(right_);
         std::size_t begin = 0, end = 0;
         const std::size_t shorter = std::min(a.size(), b.size());
         while (begin < shorter && equal(a[begin], b[begin])) ++begin;
@@ -144,7 +145,7 @@ class Alignment {
     }
 
     const Tree &left_, &right_;
-    std::vector<Digest> left_whole_, right_whole_;
+    std::vector<Digest> left_whole_, right_whole_;  // made when first needed: most trees have the same shape
 };
 
 std::vector<TreePair> pair_by_label(const Tree& left, const Tree& right, const Nodes& a, const Nodes& b) {
@@ -189,7 +190,7 @@ void compare_trees(const Tree& left, const Tree& right, std::size_t most,
     const auto push = [&](std::vector<TreePair> pairs) {
         for (std::size_t i = pairs.size(); i-- > 0;) stack.push_back(pairs[i]);
     };
-    const Alignment alignment(left, right);
+    Alignment alignment(left, right);
     push(alignment.pairs(children_of(left, 0, left.nodes.size()), children_of(right, 0, right.nodes.size())));
     std::size_t found = 0;
     while (!stack.empty() && found < most) {

@@ -46,7 +46,7 @@ int list_implementations(const Common& common) {
     fmt::print("\n{}\n", style.bold("not installed"));
     std::vector<std::vector<Cell>> missing;
     for (const Missing& m : workspace.value().missing)
-        missing.push_back({{m.name}, {m.cannot_represent + " is missing"}, {m.needs, Cell::Paint::faint}});
+        missing.push_back({{m.name}, {m.absent + " is missing"}, {m.needs, Cell::Paint::faint}});
     fmt::print("{}", table(missing, style, "  "));
     return exit_success;
 }

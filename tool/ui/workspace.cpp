@@ -253,7 +253,7 @@ std::optional<Problem> unsupported_formats(std::span<const Case> cases, std::spa
 
 void tell_missing(const Workspace& workspace) {
     for (const Missing& missing : workspace.missing)
-        fmt::print(stderr, "not installed: {} ({} is missing{})\n", missing.name, missing.cannot_represent,
+        fmt::print(stderr, "not installed: {} ({} is missing{})\n", missing.name, missing.absent,
                    missing.needs.empty() ? "" : "; " + missing.needs);
 }
 

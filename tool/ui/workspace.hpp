@@ -31,7 +31,7 @@ int report(const nachklang::Problem& problem);
 
 /// An implementation of the shipped list that is not on this machine.
 struct Missing {
-    std::string name, cannot_represent, needs;
+    std::string name, absent, needs;
 };
 
 struct Workspace {

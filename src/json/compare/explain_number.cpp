@@ -157,13 +157,12 @@ class NumberJudge {
     void unequal() {
         if (!g_.exact) return no_finite_number();
         const Decimal& got = *g_.exact;
-        const std::uint64_t in_binary32 = number::widen(number::nearest_binary32(exact()));
+        const auto nearest32 = number::nearest_binary32(exact());
+        const std::uint64_t in_binary32 = number::widen(nearest32);
         // Beyond binary32's range everything is infinity or zero there, which shows nothing.
         const bool binary32 = (g_.binary || of_round_trip_) && !number::is_infinite64(in_binary32) &&
-                              (in_binary32 << 1) != 0 &&
-                              number::nearest_binary32(exact()) == number::nearest_binary32(got) &&
-                              (number::widen(number::nearest_binary32(exact())) == g_.nearest ||
-                               (of_round_trip_ && got.digits().size() <= 9));
+                              (in_binary32 << 1) != 0 && nearest32 == number::nearest_binary32(got) &&
+                              (in_binary32 == g_.nearest || (of_round_trip_ && got.digits().size() <= 9));
         if (number::is_infinite64(e_.nearest) && is_largest(got)) return answer("number-range", "largest");
         if (is_type_edge(got) && Decimal::compare_magnitude(exact(), got) > 0)
             return difference("number/saturated");

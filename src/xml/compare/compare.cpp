@@ -48,7 +48,7 @@ std::string as_if_raw(std::string text, bool attribute) {
     return attribute ? replaced(replaced(std::move(text), "\n", " "), "\t", " ") : text;
 }
 
-/// A text with one character less: which, as an index of bytes; nothing if it differs otherwise.
+/// Whether a text has one character less, and no other difference.
 bool one_character_dropped(const std::string& expected, const std::string& got) {
     if (got.size() >= expected.size() || expected.size() - got.size() > 4) return false;
     const auto at =

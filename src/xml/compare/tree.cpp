@@ -21,7 +21,11 @@ struct Name {
 class Builder {
   public:
     Builder(const Trace& trace, Layer layer, const CannotRepresent& cannot_represent, const TreeChoice& choice)
-        : items_(trace.items()), layer_(layer), cannot_represent_(cannot_represent), choice_(choice) {}
+        : items_(trace.items()),
+          layer_(layer),
+          cannot_represent_(cannot_represent),
+          choice_(choice),
+          may_be_of_doctype_(hides_doctype_content()) {}
 
     std::vector<Node> build() {
         add(Part::document, 0, "", "", false);
@@ -91,11 +95,11 @@ class Builder {
                 }
                 break;
             case ItemKind::comment:
-                if (may_be_of_doctype()) break;
+                if (may_be_of_doctype_) break;
                 kept(choice_.comments ? Layer::value : Layer::exact, "comments", Part::comment, i, "", field(0));
                 break;
             case ItemKind::instruction:
-                if (may_be_of_doctype()) break;
+                if (may_be_of_doctype_) break;
                 kept(choice_.instructions ? Layer::value : Layer::exact, "instructions", Part::instruction, i,
                      field(0), field(1));
                 break;
@@ -114,10 +118,10 @@ class Builder {
         return i + 1;
     }
 
-    /// Whether a comment or instruction here may have been one of the document type declaration, by an interface
-    /// that shows those among the others before the root. They are no children of the document (XML Infoset, 2.1).
-    [[nodiscard]] bool may_be_of_doctype() const {
-        if (elements_ > 0 || !cannot_represent_word(cannot_represent_, "doctype-content")) return false;
+    /// Whether a comment or instruction before the root may have been one of the document type declaration, by an
+    /// interface that shows those among the others. They are no children of the document (XML Infoset, 2.1).
+    [[nodiscard]] bool hides_doctype_content() const {
+        if (!cannot_represent_word(cannot_represent_, "doctype-content")) return false;
         // Without a word of the document type itself, any comment before the root may be one of it.
         return cannot_represent_word(cannot_represent_, "doctype") ||
                std::any_of(items_.begin(), items_.end(),
@@ -133,7 +137,7 @@ class Builder {
     std::size_t element(std::size_t i) {
         flush_text();
         ++depth_;
-        ++elements_;
+        may_be_of_doctype_ = false;
         std::size_t end = i + 1;
         while (end < items_.size() &&
                (items_[end].kind == ItemKind::attribute || items_[end].kind == ItemKind::declaration))
@@ -223,10 +227,11 @@ class Builder {
     Layer layer_;
     const CannotRepresent& cannot_represent_;
     const TreeChoice choice_;
+    bool may_be_of_doctype_;  // a comment or instruction at this place
     std::vector<Node> nodes_;
     std::vector<std::size_t> open_;
     std::vector<Scope> scopes_;
-    std::size_t depth_ = 0, elements_ = 0;
+    std::size_t depth_ = 0;
     std::string pending_;
     std::size_t pending_item_ = 0;
 };
