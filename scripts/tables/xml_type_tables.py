@@ -46,8 +46,9 @@ def entities():
     good("greater-than-entity", "<!ENTITY e '>'>", "<a>]]&e;</a>", E("a", (), "]]>"))
     good("line-end-in-value-of-entity", "<!ENTITY e 'x\r\ny'>", "<a>&e;</a>", E("a", (), "x\ny"))
     good("unused-with-odd-text", "<!ENTITY e '<b'>", "<a/>", E("a"))
-    good("unused-undeclared-inside", "<!ENTITY e '&f;'>", "<a/>", E("a"))
-    good("unused-recursive", "<!ENTITY e '&e;'>", "<a/>", E("a"))
+    for name, subset in (("undeclared-inside", "<!ENTITY e '&f;'>"), ("recursive", "<!ENTITY e '&e;'>"), ("recursive-by-two", "<!ENTITY e '&f;'><!ENTITY f 'x&e;'>")):
+        s.open("unused-" + name, doc(subset, "<a/>"), "unused-entity", "4.1", "a reference in an entity's value is bypassed (4.4.7)", trace(T("a"), E("a")))
+    good("unused-cdata-inside", "<!ENTITY e '<![CDATA[&f;]]>'>", "<a/>", E("a"))
     good("percent-by-reference", "<!ENTITY e '&#37;'>", "<a>&e;</a>", E("a", (), "%"))
     good("name-with-colonless-letters", "<!ENTITY e.1-x 'y'>", "<a>&e.1-x;</a>", E("a", (), "y"))
     good("forty-deep", "".join("<!ENTITY e%d '&e%d;'>" % (i, i + 1) for i in range(40)) + "<!ENTITY e40 'x'>", "<a>&e0;</a>", E("a", (), "x"))
@@ -329,7 +330,8 @@ def namespaces():
     good("prefixes-tell-capitals-apart", "<a xmlns:p='%s' xmlns:P='%s' p:b='1' P:b='2'/>" % (u, v), E("a", [("xmlns:p", u), ("xmlns:P", v), ("p:b", "1"), ("P:b", "2")]))
     good("attribute-named-xmlnsp", "<a xmlnsp='1'/>", E("a", [("xmlnsp", "1")]))
     good("prefix-unused", "<a xmlns:p='%s'/>" % u, E("a", [("xmlns:p", u)]))
-    good("name-with-spaces", "<a xmlns='  urn:x '/>", E("a", [("xmlns", "  urn:x ")]))
+    for name, uri in (("spaces", "  urn:x "), ("space-inside", "urn:halm u"), ("braces", "urn:{halm}")):
+        s.open("name-with-" + name, "<a xmlns='%s'/>" % uri, "namespace-name", "Namespaces 1.0, 2.1", "a namespace name is a URI reference", trace(E("a", [("xmlns", uri)])))
     good("prefix-with-digits-and-dots", "<p1.x-y:a xmlns:p1.x-y='%s'/>" % u, E("p1.x-y:a", [("xmlns:p1.x-y", u)]))
     good("many-declarations", "<a %s/>" % " ".join("xmlns:p%d='urn:%d'" % (i, i) for i in range(20)), E("a", [("xmlns:p%d" % i, "urn:%d" % i) for i in range(20)]))
     for c in ("\u00e9", "\u0370", "\u9418", "\ufffd", "\U00010000", "\U000effff"):
@@ -402,7 +404,8 @@ def numbers():
 
 def values():
     s = Sheet("values-generated", "Values to be written, as traces: what comes out must be well-formed and hold the same (XML 1.0, 2.1).")
-    s.questions = [("not-xml", "2.1", ["refused", "dropped", "replaced", "question-mark", "split"])]
+    s.questions = [("not-xml", "2.1", ["refused", "dropped", "replaced", "question-mark", "split"]),
+                   ("declarations-left-out", "Namespaces 1.0, 5", ["refused", "declared"])]
     u, v = "urn:halm:u", "urn:halm:v"
 
     def good(name, why, *parts):
@@ -465,9 +468,11 @@ def values():
     within("undeclared-prefix-on-attribute", "an attribute in a namespace needs a prefix", {"p": u}, E("a", [("p:b", "1")]))
     within("undeclared-two-prefixes", "two namespaces", {"p": u, "q": v}, E("p:a", [("q:b", "1")], E("q:c")))
     s.accept("undeclared-one-prefix-two-names", E("p:a", ()).lines({"p": u})[:-1] + E("p:b", ()).lines({"p": v}) + ["end"], "Namespaces 1.0, 5", "one prefix for two namespaces", None)
-    s.accept("undeclared-attributes-of-one-prefix", ["elem u8:61 u8:61 u8:", "attr u8:703a62 u8:62 %s u8:31 given" % u8(u), "attr u8:703a63 u8:63 %s u8:32 given" % u8(v), "end"],
-             "Namespaces 1.0, 5", "one prefix for the namespaces of two attributes", None)
-    s.accept("undeclared-none-inside-default", E("a", ()).lines({"": u})[:-1] + E("b", ()).lines({}) + ["end"], "Namespaces 1.0, 6.2", "a child in no namespace within one that is", None)
+    # No declaration says these; an encoder need not invent one.
+    s.open("undeclared-attributes-of-one-prefix", ["elem u8:61 u8:61 u8:", "attr u8:703a62 u8:62 %s u8:31 given" % u8(u), "attr u8:703a63 u8:63 %s u8:32 given" % u8(v), "end"],
+           "declarations-left-out", "Namespaces 1.0, 5", "one prefix for the namespaces of two attributes")
+    s.open("undeclared-none-inside-default", E("a", ()).lines({"": u})[:-1] + E("b", ()).lines({}) + ["end"], "declarations-left-out", "Namespaces 1.0, 6.2",
+           "a child in no namespace within one that is")
     # What no document can hold.
     for c in NO_CHARACTERS:
         raw = chr(c)

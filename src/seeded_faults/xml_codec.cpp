@@ -236,7 +236,7 @@ const std::vector<XmlFault>& rows() {
         builds("names-written-unchecked", "a name is written whatever it holds", "names-checked",
                "output/ill-formed"),
         builds("default-namespace-caught", "an element in no namespace is written inside a default namespace",
-               "default-undeclared", "namespace/name-changed"),
+               "default-undeclared", "declarations-left-out:other"),
         builds("prefixes-written-undeclared", "a prefix is written without its declaration", "prefix-declared",
                "output/ill-formed"),
         builds("pairs-written-as-two-references", "a character beyond U+FFFF becomes two references",

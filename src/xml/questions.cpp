@@ -38,6 +38,11 @@ std::span<const Question> all_questions() {
                              "whether a system identifier may have a fragment"),
         Question::open_point("xml-space", "XML 1.0, 2.10", {"refused", keeps("accepted")},
                              "whether xml:space may have an undefined value"),
+        Question::open_point("namespace-name", "Namespaces 1.0, 2.1", {"refused", keeps("accepted")},
+                             "whether a namespace name may be no URI reference"),
+        Question::open_point(
+            "unused-entity", "XML 1.0, 4.1", {"refused", keeps("accepted")},
+            "whether an entity that is never referred to may refer to itself or to an undeclared one"),
         Question::open_point("version-number", "XML 1.0, 2.8", {"refused", keeps("accepted")},
                              "whether a version 1.x is processed as 1.0"),
         second_round_trip(),

@@ -522,9 +522,13 @@ class DocumentParser {
         }
     }
 
+    /// ASCII characters that no URI reference holds (RFC 3986, 2).
+    static constexpr std::string_view no_uri_characters = " \t\r\n\"<>\\^`{|}";
+
     void declare(const Attribute& a) {
         const char* const reserved = "3, NSC Reserved Prefixes and Namespace Names";
         const std::string_view uri = a.text();
+        if (uri.find_first_of(no_uri_characters) != std::string_view::npos) notes_.odd_namespace_name = true;
         if (a.name.size() == 5) {
             if (uri == xml_uri || uri == xmlns_uri)
                 namespace_error(a.at, "a reserved namespace name as the default namespace", reserved);

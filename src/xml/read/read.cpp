@@ -1,6 +1,9 @@
 // The two readings: a whole document with its trace, and a verdict on a document that comes in pieces.
 #include <fmt/format.h>
 
+#include <array>
+#include <unordered_map>
+
 #include <nachklang/xml.hpp>
 
 #include "xml/read/read_as.hpp"
@@ -120,7 +123,62 @@ void occurrence(std::vector<Occurrence>& occurrences, std::string question, std:
     occurrences.push_back({std::move(question), offset, amount, 1});
 }
 
-std::vector<Occurrence> occurrences_of(const ParseNotes& notes, const Detected& detected, std::size_t size,
+/// The names that an entity's text refers to, outside comments, instructions and CDATA sections.
+std::vector<std::string_view> references_in(std::string_view text) {
+    constexpr std::array<std::pair<std::string_view, std::string_view>, 3> plain{
+        {{"<!--", "-->"}, {"<![CDATA[", "]]>"}, {"<?", "?>"}}};
+    std::vector<std::string_view> out;
+    for (std::size_t at = text.find_first_of("&<"); at < text.size(); at = text.find_first_of("&<", at + 1)) {
+        const std::string_view rest = text.substr(at);
+        for (const auto& [open, close] : plain)
+            if (rest.starts_with(open)) at = std::min(text.find(close, at + open.size()), text.size());
+        const std::size_t end = rest.find_first_of("; \t\r\n&<", 1);
+        if (rest.front() == '&' && end < rest.size() && rest[end] == ';' && rest[1] != '#')
+            out.push_back(rest.substr(1, end - 1));
+    }
+    return out;
+}
+
+/// Whether an entity's text refers to an undeclared entity, or leads back to itself. In a well-formed document only
+/// entities that nothing refers to do so: a reference in an entity's value is bypassed (4.4.7).
+bool unused_entity_refers_badly(const Declarations& declarations) {
+    if (declarations.may_hide_entities()) return false;
+    struct Followed {
+        std::string_view name;
+        std::vector<std::string_view> references;
+    };
+    enum class Mark : std::uint8_t { open, well };
+    std::unordered_map<std::string_view, Mark> marks;
+    std::vector<Followed> stack;
+    const auto follow = [&](std::string_view name) {
+        const auto entity = declarations.general.find(name);
+        if (entity == declarations.general.end()) return false;
+        marks[name] = Mark::open;
+        stack.push_back({entity->first, entity->second.external ? std::vector<std::string_view>{}
+                                                                : references_in(entity->second.text)});
+        return true;
+    };
+    for (const auto& [first, entity] : declarations.general) {
+        if (!marks.contains(first)) follow(first);
+        while (!stack.empty()) {
+            Followed& last = stack.back();
+            if (last.references.empty()) {
+                marks[last.name] = Mark::well;
+                stack.pop_back();
+                continue;
+            }
+            const std::string_view next = last.references.back();
+            last.references.pop_back();
+            const auto mark = marks.find(next);
+            if (mark != marks.end() && mark->second == Mark::open) return true;
+            if (mark == marks.end() && predefined(next) == 0 && !follow(next)) return true;
+        }
+    }
+    return false;
+}
+
+std::vector<Occurrence> occurrences_of(const ParseNotes& notes, const Declarations& declarations,
+                                       const Detected& detected, std::size_t size,
                                        std::optional<std::size_t> wide_name) {
     std::vector<Occurrence> out;
     occurrence(out, "attribute-count", 0, notes.most_attributes);
@@ -134,6 +192,8 @@ std::vector<Occurrence> occurrences_of(const ParseNotes& notes, const Detected& 
     if (notes.subset.predefined_redeclared_oddly) occurrence(out, "predefined-entities", 0, 1);
     if (notes.subset.fragment_in_system_id) occurrence(out, "system-identifier-fragment", 0, 1);
     if (notes.undeclared_entity || notes.subset.undeclared_parameter) occurrence(out, "undeclared-entity", 0, 1);
+    if (notes.odd_namespace_name) occurrence(out, "namespace-name", 0, 1);
+    if (unused_entity_refers_badly(declarations)) occurrence(out, "unused-entity", 0, 1);
     if (!notes.version.empty() && notes.version != "1.0") occurrence(out, "version-number", 0, 1);
     if (notes.odd_space) occurrence(out, "xml-space", 0, 1);
     return out;
@@ -178,7 +238,8 @@ Reading read_as(std::string_view document, const Fetch& fetch, const ParseOption
     if (out.rejection) return out;
     out.trace = *Trace::parse(writer.take());
     if (walk.namespace_failure()) out.namespace_rejection = reject(*walk.namespace_failure());
-    out.occurrences = occurrences_of(walk.notes(), detected, document.size(), walk.cursor().wide_name());
+    out.occurrences =
+        occurrences_of(walk.notes(), walk.declarations(), detected, document.size(), walk.cursor().wide_name());
     return out;
 }
 
