@@ -72,8 +72,9 @@ class ToyFormat final : public Format {
     [[nodiscard]] const FormatConstants& constants() const override {
         static const std::vector<Question> questions{Question::open_point(
             "many", "Toy, 2", {"refused", KnownAnswer::keeps("kept")}, "more than three integers")};
-        static const std::vector<Cause> causes{{"toy/changed", "another integer", "1"},
-                                               {std::string(common_cause::refused), "refused", "1"}};
+        static const std::vector<Cause> causes{
+            {"toy/changed", "another integer", "1", "{reads} an integer as another one"},
+            {std::string(common_cause::refused), "refused", "1", "refuses {document}"}};
         static const FormatConstants out{.name = "toy",
                                          .writing_basis = Basis::advised,
                                          .questions = questions,

@@ -199,6 +199,9 @@ struct Cause {
     std::string slug;
     std::string meaning;
     std::string smallest;  ///< the smallest document that shows it, in printable form
+    /// What a library does, as the predicate of a sentence: "{reads} a number as …". `{reads}` becomes reads or
+    /// writes, `{document}` the document or the value.
+    std::string does;
     /// How strongly the standard speaks to a decoder that alters a value so, and where.
     Basis decoding = Basis::fidelity;
     std::string clause{};
@@ -224,6 +227,8 @@ namespace common_question {
 inline constexpr std::string_view second_round_trip = "second-round-trip";
 inline constexpr std::string_view same_bytes = "same-bytes";
 inline constexpr std::string_view other_spelling = "other-spelling";
+/// Of a question about values that no document holds: what was written is no document.
+inline constexpr std::string_view ill_formed = "ill-formed";
 }  // namespace common_question
 
 // --- the core interface ---
@@ -275,6 +280,7 @@ class Coverage;
 class Profiles;
 class Generators;
 class NumberProbes;
+class Features;
 
 class Format {
   public:
@@ -310,6 +316,7 @@ class Format {
     [[nodiscard]] virtual const Profiles* profiles() const { return nullptr; }
     [[nodiscard]] virtual const Generators* generators() const { return nullptr; }
     [[nodiscard]] virtual const NumberProbes* number_probes() const { return nullptr; }
+    [[nodiscard]] virtual const Features* features() const { return nullptr; }
 };
 
 /// The question of that id, or null.
@@ -446,6 +453,32 @@ class NumberProbes {
     /// What a decoder of such a document stores for each; empty if its value is no such row.
     [[nodiscard]] virtual std::vector<StoredLiteral> stored_numbers(std::span<const std::string> literals,
                                                                     const Trace& trace) const = 0;
+};
+
+/// A property of documents that a library's mistake may depend on.
+struct Feature {
+    std::string_view id;
+    /// A clause about a document that has it: "a string holds U+0000". With "{}" it takes an amount: "the document
+    /// nests {} levels".
+    std::string_view clause;
+    /// Whether it names the rule of the grammar that a text breaks.
+    bool broken_rule = false;
+    [[nodiscard]] bool has_amount() const { return clause.find("{}") != std::string_view::npos; }
+};
+/// A feature that a document has, by its index in Features::list; of one without an amount that is 1.
+struct FeatureValue {
+    std::uint16_t feature = 0;
+    std::uint64_t amount = 1;
+};
+/// What documents have in common on which a library makes the same mistake.
+class Features {
+  public:
+    virtual ~Features() = default;
+    [[nodiscard]] virtual std::span<const Feature> feature_list() const = 0;
+    /// Of any text, a document or not: sorted, each feature once, with its largest amount.
+    [[nodiscard]] virtual std::vector<FeatureValue> features_of(std::string_view document) const = 0;
+    /// Of a value to be encoded.
+    [[nodiscard]] virtual std::vector<FeatureValue> features_of_value(const Trace& value) const = 0;
 };
 
 // --- the table of formats ---

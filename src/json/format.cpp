@@ -2,6 +2,7 @@
 #include <algorithm>
 #include <array>
 
+#include "json/features/features.hpp"
 #include "json/internal.hpp"
 #include "json/questions.hpp"
 #include "json/read/scanner.hpp"
@@ -28,7 +29,8 @@ class JsonFormat final : public Format,
                          public Coverage,
                          public Profiles,
                          public Generators,
-                         public NumberProbes {
+                         public NumberProbes,
+                         public Features {
   public:
     [[nodiscard]] const FormatConstants& constants() const override {
         // A generator must write conforming text (RFC 8259, 10).
@@ -103,6 +105,14 @@ class JsonFormat final : public Format,
     [[nodiscard]] std::vector<Observed> encoder_choices(const Trace& value,
                                                         std::string_view written) const override {
         return json::encoder_choices(value, written);
+    }
+    [[nodiscard]] const Features* features() const override { return this; }
+    [[nodiscard]] std::span<const Feature> feature_list() const override { return all_features(); }
+    [[nodiscard]] std::vector<FeatureValue> features_of(std::string_view document) const override {
+        return json::features_of(document);
+    }
+    [[nodiscard]] std::vector<FeatureValue> features_of_value(const Trace& value) const override {
+        return json::features_of_value(value);
     }
     [[nodiscard]] std::vector<Cut> cuts(std::string_view document) const override { return cuts_of(document); }
     [[nodiscard]] std::span<const Requirement> requirements() const override { return all_requirements(); }

@@ -5,6 +5,7 @@
 
 #include <nachklang/xml.hpp>
 
+#include "xml/features/features.hpp"
 #include "xml/internal.hpp"
 #include "xml/read/read_as.hpp"
 
@@ -124,7 +125,8 @@ class XmlFormat final : public Format,
                         public TextDifferences,
                         public Reduction,
                         public Coverage,
-                        public Generators {
+                        public Generators,
+                        public Features {
   public:
     [[nodiscard]] const FormatConstants& constants() const override {
         // XML 1.0 binds readers only.
@@ -142,6 +144,7 @@ class XmlFormat final : public Format,
     [[nodiscard]] const Reduction* reduction() const override { return this; }
     [[nodiscard]] const Coverage* coverage() const override { return this; }
     [[nodiscard]] const Generators* generators() const override { return this; }
+    [[nodiscard]] const Features* features() const override { return this; }
 
     [[nodiscard]] bool detect(std::string_view file_name, std::string_view document) const override {
         if (file_name.ends_with(".xml")) return true;
@@ -285,6 +288,13 @@ class XmlFormat final : public Format,
         for (std::size_t i = 0; i < levels; ++i) out += "<b>";
         for (std::size_t i = 0; i < levels; ++i) out += "</b>";
         return out;
+    }
+    [[nodiscard]] std::span<const Feature> feature_list() const override { return all_features(); }
+    [[nodiscard]] std::vector<FeatureValue> features_of(std::string_view document) const override {
+        return xml::features_of(document);
+    }
+    [[nodiscard]] std::vector<FeatureValue> features_of_value(const Trace& value) const override {
+        return xml::features_of_value(value);
     }
     [[nodiscard]] std::vector<Cut> cuts(std::string_view document) const override { return cuts_of(document); }
     [[nodiscard]] std::span<const Requirement> requirements() const override { return all_requirements(); }
