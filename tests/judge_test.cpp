@@ -151,6 +151,51 @@ TEST(RulesAboutValues, AreRequiredOfDecodersOnly) {
         << "a text shows the writer as well";
 }
 
+struct HandedOnRow {
+    const char *name, *document, *decoded, *written, *finding;
+};
+class HandedOn : public testing::TestWithParam<HandedOnRow> {};
+TEST_P(HandedOn, ARoundTripIsNamedAgainstWhatWasDecoded) {
+    const HandedOnRow& row = GetParam();
+    const Case c = document_case(row.document);
+    const Outcome decoded = outcome(A, row.decoded);
+    Outcome written;
+    written.kind = A;
+    written.body = row.written;
+    EXPECT_EQ(in_words(judge({c, expectation_of(c, {}), Subject{}, Operation::round_trip, written, &decoded})),
+              row.finding);
+}
+// 3fb999999999999a is 0.1, the literal lies just above the middle between it and the next binary64.
+constexpr const char* past_the_middle = "1000000000000000124900090270330110797658562660217285156251e-58";
+INSTANTIATE_TEST_SUITE_P(
+    Rows, HandedOn,
+    testing::Values(HandedOnRow{"misread", past_the_middle, "binary64 3fb9999999999999", "0.09999999999999999",
+                                "altered fidelity number/off-by-ulp-beyond-20-digits"},
+                    HandedOnRow{"miswritten", "9007199254740993.9", "binary64 4340000000000001",
+                                "9.007199254741e15", "altered fidelity number/few-digits"},
+                    HandedOnRow{"text_for_infinity", "1e400", "binary64 7ff0000000000000", "\"Infinity\"",
+                                "altered fidelity number/became-text"}),
+    [](const auto& info) { return info.param.name; });
+
+TEST(ImpossibleValues, MayComeOutIllFormed) {
+    Case c;
+    c.format = find_format("json");
+    c.name = "x";
+    c.value = Trace::parse("binary64 7ff8000000000000\n");
+    c.stance = Stance::open;
+    c.question = "not-json";
+    c.unlisted_is_altered = false;
+    Outcome written;
+    written.kind = A;
+    written.body = "NaN";
+    const auto finding = [&] {
+        return in_words(judge({c, expectation_of(c, {}), Subject{}, Operation::encode, written}));
+    };
+    EXPECT_EQ(finding(), "ill-formed-output required output/ill-formed");
+    c.ill_formed_is_answer = true;
+    EXPECT_EQ(finding(), "open not-json=ill-formed");
+}
+
 TEST(AdapterFaults, FailOnlyTheRunOfTheirOwnAdapter) {
     Subject own, shipped;
     shipped.implementation.set = "cheap";

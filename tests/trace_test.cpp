@@ -1,7 +1,7 @@
 // Traces: the notation, its errors with their lines, digests.
 #include <gtest/gtest.h>
 
-#include <nachklang/trace.hpp>
+#include <nachklang/format.hpp>
 
 namespace {
 
@@ -109,6 +109,19 @@ TEST(Trees, SetsForgetTheirOrderAndListsDoNot) {
     EXPECT_NE(digest_of(small_tree({"a", "b"}, true)), digest_of(small_tree({"b", "a"}, true)));
     EXPECT_NE(digest_of(small_tree({"a", "a"}, false)), digest_of(small_tree({"a"}, false)));
     EXPECT_NE(digest_of(small_tree({"a", "a"}, false)), digest_of(small_tree({"b", "b"}, false)));
+}
+
+TEST(Trees, LongListsAreAlignedToo) {
+    // 5,000 elements, and the same with a text between each two: the first differences are texts that were added.
+    std::string left = "elem u8:61 u8:61 u8:\n", right = left;
+    for (int i = 0; i < 5000; ++i) {
+        left += "elem u8:62 u8:62 u8:\nend\n";
+        right += "text u8:0a\nelem u8:62 u8:62 u8:\nend\n";
+    }
+    const Format& xml = *find_format("xml");
+    const Comparison comparison = xml.compare(*Trace::parse(left + "end\n"), *Trace::parse(right + "end\n"));
+    ASSERT_EQ(comparison.differences.size(), 1U);
+    for (const Difference& d : comparison.differences) EXPECT_EQ(d.cause, "text/indentation-added") << d.detail;
 }
 
 TEST(Trees, DifferencesAreTheOutermostOnes) {

@@ -29,6 +29,7 @@ struct Case {
     std::string question;                         ///< that the case is about
     std::vector<Answer> answers;                  ///< its answers, each with the value that a decoder then holds
     bool unlisted_is_altered = true;
+    bool ill_formed_is_answer = false;  ///< no document holds the value, so writing none is an answer
     std::string clause, why;
     std::string external_file;  ///< the file that the document names outside itself, where its sheet says so
     ExternalAccess reads = ExternalAccess::either;

@@ -404,7 +404,9 @@ def numbers():
 
 def values():
     s = Sheet("values-generated", "Values to be written, as traces: what comes out must be well-formed and hold the same (XML 1.0, 2.1).")
-    s.questions = [("not-xml", "2.1", ["refused", "dropped", "replaced", "question-mark", "split"]),
+    s.questions = [("not-xml", "2.1", ["refused", "dropped", "replaced", "question-mark", "split", "ill-formed"]),
+                   ("section-end-given", "2.7", ["refused", "split", "dropped", "replaced", "question-mark"]),
+                   ("namespace-name", "Namespaces 1.0, 2.1", ["refused", "accepted"]),
                    ("declarations-left-out", "Namespaces 1.0, 5", ["refused", "declared"])]
     u, v = "urn:halm:u", "urn:halm:v"
 
@@ -458,7 +460,7 @@ def values():
     for name, value in (("default", E("a", [("xmlns", u)], E("b"))), ("prefix", E("p:a", [("xmlns:p", u)], E("p:b"))), ("prefix-on-attribute", E("a", [("xmlns:p", u), ("p:b", "1")])),
                         ("prefix-changed", E("p:a", [("xmlns:p", u)], E("p:b", [("xmlns:p", v)]), E("p:c"))), ("default-undeclared", E("a", [("xmlns", u)], E("b", [("xmlns", "")]))),
                         ("two-of-one-name", E("p:a", [("xmlns:p", u), ("xmlns:q", u)], E("q:b"))), ("inherited-far", E("p:a", [("xmlns:p", u)], E("b", (), E("c", (), E("p:d"))))),
-                        ("name-with-ampersand", E("a", [("xmlns", "urn:a&b")])), ("name-with-quote", E("a", [("xmlns", "urn:a'b\"c")])), ("xml-prefix", E("a", [("xml:lang", "de"), ("xml:space", "preserve")])),
+                        ("name-with-ampersand", E("a", [("xmlns", "urn:a&b")])), ("name-with-apostrophe", E("a", [("xmlns", "urn:a'b")])), ("xml-prefix", E("a", [("xml:lang", "de"), ("xml:space", "preserve")])),
                         ("default-and-attribute", E("a", [("xmlns", u), ("b", "1")]))):
         good("namespace-" + name, "a declaration given with the value", value)
     within("undeclared-default", "an element in a namespace, without a prefix", {"": u}, E("a"))
@@ -468,6 +470,7 @@ def values():
     within("undeclared-prefix-on-attribute", "an attribute in a namespace needs a prefix", {"p": u}, E("a", [("p:b", "1")]))
     within("undeclared-two-prefixes", "two namespaces", {"p": u, "q": v}, E("p:a", [("q:b", "1")], E("q:c")))
     s.accept("undeclared-one-prefix-two-names", E("p:a", ()).lines({"p": u})[:-1] + E("p:b", ()).lines({"p": v}) + ["end"], "Namespaces 1.0, 5", "one prefix for two namespaces", None)
+    s.open("namespace-name-with-quote", trace(E("a", [("xmlns", "urn:a'b\"c")])), "namespace-name", "Namespaces 1.0, 2.1", "a namespace name is a URI reference")
     # No declaration says these; an encoder need not invent one.
     s.open("undeclared-attributes-of-one-prefix", ["elem u8:61 u8:61 u8:", "attr u8:703a62 u8:62 %s u8:31 given" % u8(u), "attr u8:703a63 u8:63 %s u8:32 given" % u8(v), "end"],
            "declarations-left-out", "Namespaces 1.0, 5", "one prefix for the namespaces of two attributes")
@@ -493,7 +496,7 @@ def values():
     for name in ("xml", "XML", "Xml", "", "1", "a b", "p:q"):
         none("target-" + (name.replace(" ", "-").replace(":", "-colon-") or "empty"), "no target", trace(E("a", (), P(name, "x"))))
     for name, data in (("end", "]]>"), ("end-inside", "a]]>b"), ("ends", "]]>]]>")):
-        s.add("cdata-" + name, trace(E("a", (), D(data))), "open", "2.7", "a section that would end early: split, or text", question="not-xml")
+        s.add("cdata-" + name, trace(E("a", (), D(data))), "open", "2.7", "a section that would end early: split, or text", question="section-end-given")
     for name, element in (("empty", ""), ("digit-first", "1a"), ("space", "a b"), ("hyphen-first", "-a"), ("greater-than", "a>"), ("less-than", "a<"), ("quote", 'a"'), ("equals", "a=b"), ("slash", "a/"), ("markup", "a b='1'"),
                           ("times", "\xd7"), ("control", "a\x01"), ("colon-first", ":a"), ("colon-last", "a:"), ("two-colons", "a:b:c")):
         none("name-" + name, "no name of an element", ["elem %s %s u8:" % (u8(element), u8(element)), "end"])

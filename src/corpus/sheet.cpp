@@ -264,6 +264,7 @@ class SheetLoader {
             fail(table, fmt::format("unknown question '{}'", text::printable(c.question)),
                  "declare it with [[question]] or use one of the format's");
         c.unlisted_is_altered = known->unlisted_is_altered;
+        c.ill_formed_is_answer = known->find(common_question::ill_formed) != nullptr;
         const toml::table* given = table["answers"].as_table();
         if (given == nullptr) return;
         for (const auto& [key, value] : *given) {

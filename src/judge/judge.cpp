@@ -82,11 +82,17 @@ class Judge {
             if (written.rejection) {
                 if (expectation_.stance == Stance::reject) return lenient(std::nullopt);
                 const auto& r = *written.rejection;
+                const std::string detail =
+                    fmt::format("the written text is ill-formed at offset {}: {}", r.position.offset, r.message);
+                if (in_.test_case.ill_formed_is_answer) {
+                    // No document holds the value.
+                    out_.kind = FindingKind::open;
+                    out_.detail = detail;
+                    return answer(in_.test_case.question, std::string(common_question::ill_formed));
+                }
                 out_.clause = r.clause;
-                finding(
-                    FindingKind::ill_formed_output, format_.constants().writing_basis,
-                    std::string(common_cause::ill_formed_output),
-                    fmt::format("the written text is ill-formed at offset {}: {}", r.position.offset, r.message));
+                finding(FindingKind::ill_formed_output, format_.constants().writing_basis,
+                        std::string(common_cause::ill_formed_output), detail);
                 return;
             }
             got = written.trace;
@@ -210,6 +216,7 @@ class Judge {
         out_.kind = FindingKind::altered;
         out_.basis = Basis::fidelity;
         out_.causes = comparison.differences;
+        if (in_.operation == Operation::round_trip) compare_with_decoded(got);
         if (out_.causes.empty())
             out_.causes.push_back(
                 {"", std::string(common_cause::other_value), "none of the listed answers", "", ""});
@@ -221,6 +228,24 @@ class Judge {
                 out_.basis = cause.decoding;
                 out_.clause = cause.clause;
             }
+    }
+
+    /// What a round trip changed is named against what this implementation decoded: a mistake of its decoder that
+    /// it only hands on keeps its cause, and a mistake of its encoder is none of rounding or reading.
+    void compare_with_decoded(const Trace& got) {
+        if (in_.decoded == nullptr || !in_.decoded->trace || !expectation_.value) return;
+        CompareOptions of_writing;
+        of_writing.of_encoding = true;
+        of_writing.stored_without = in_.subject.cannot_represent;
+        auto written = format_.compare(*in_.decoded->trace, got, of_writing).differences;
+        if (!written.empty()) {
+            out_.causes = std::move(written);
+            return;
+        }
+        CompareOptions of_reading;
+        of_reading.cannot_represent = in_.subject.cannot_represent;
+        auto read_otherwise = format_.compare(*expectation_.value, *in_.decoded->trace, of_reading).differences;
+        if (!read_otherwise.empty()) out_.causes = std::move(read_otherwise);
     }
 
     /// An answer by which the value stored is not the one written.

@@ -368,7 +368,7 @@ std::vector<Fault> make_faults() {
          }},
         {"stray-bytes-written", "text that is no UTF-8 is written as it is", "output/ill-formed",
          [](Hooks& h) { h.writes_stray_bytes = true; }},
-        {"nan-written", "NaN and the infinities are written by their names", "output/ill-formed",
+        {"nan-written", "NaN and the infinities are written by their names", "not-json:ill-formed",
          [](Hooks& h) {
              h.write_double = [](double d) {
                  return std::isnan(d) ? "NaN" : (std::isinf(d) ? "Infinity" : printed("%.17g", d));

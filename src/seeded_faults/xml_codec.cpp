@@ -223,18 +223,18 @@ const std::vector<XmlFault>& rows() {
          [](XmlHooks& h) { h.write_document = [](std::string d) { return d + d; }; }},
         // --- mistakes in encoding values ---
         builds("hyphens-written-in-comments", "a comment is written whatever it holds", "comment-checked",
-               "output/ill-formed"),
+               "not-xml:ill-formed"),
         builds("section-end-written-in-sections", "']]>' ends a CDATA section that goes on", "section-split",
                "output/ill-formed"),
         builds("instruction-end-written", "an instruction is written whatever its data holds",
                "instruction-checked", "not-xml:other"),
         builds("section-end-written-in-text", "']]>' is written as it is in text", "section-end-escaped",
                "output/ill-formed"),
-        builds("controls-written", "control characters are written", "controls-refused", "output/ill-formed"),
+        builds("controls-written", "control characters are written", "controls-refused", "not-xml:ill-formed"),
         builds("controls-dropped", "control characters are left out of what is written", "controls-kept",
                "not-xml:dropped"),
         builds("names-written-unchecked", "a name is written whatever it holds", "names-checked",
-               "output/ill-formed"),
+               "not-xml:ill-formed"),
         builds("default-namespace-caught", "an element in no namespace is written inside a default namespace",
                "default-undeclared", "declarations-left-out:other"),
         builds("prefixes-written-undeclared", "a prefix is written without its declaration", "prefix-declared",
@@ -242,9 +242,9 @@ const std::vector<XmlFault>& rows() {
         builds("pairs-written-as-two-references", "a character beyond U+FFFF becomes two references",
                "one-reference", "output/ill-formed", "text/changed"),
         builds("names-alike-written-twice", "an attribute is written as often as it is given", "attribute-once",
-               "output/ill-formed"),
-        builds("second-root-written", "elements are written one after another", "one-root", "output/ill-formed"),
-        builds("text-outside-written", "text is written outside the root, too", "text-inside", "output/ill-formed"),
+               "not-xml:ill-formed"),
+        builds("second-root-written", "elements are written one after another", "one-root", "not-xml:ill-formed"),
+        builds("text-outside-written", "text is written outside the root, too", "text-inside", "not-xml:ill-formed"),
     };
     return all;
 }
@@ -267,7 +267,7 @@ nachklang::adapter::Description XmlCodec::describe() const {
     return {.name = "seeded-faults-xml",
             .version = fault_.empty() ? "sound" : fault_,
             .capabilities = {{"xml", {"decode", "round-trip", "encode"}}},
-            .settings = {{"namespaces", "on"}, {"external", "none"}}};
+            .settings = {{"namespaces", "on"}, {"external", "none"}, {"simulated", "yes"}}};
 }
 
 Reply XmlCodec::decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) {

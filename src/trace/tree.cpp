@@ -110,20 +110,44 @@ class Alignment {
         return left_.nodes[a].label == right_.nodes[b].label ? 1 : 3;
     }
 
-    /// By dynamic programming; lists too long for it are paired in order.
+    /// By dynamic programming. Lists too long for it are aligned window by window; only the first half of a window
+    /// is kept, since what comes after it decides on its end. Later windows than the first few are paired in order:
+    /// differences that far behind others are never shown.
     [[nodiscard]] std::vector<TreePair> between(const Nodes& a, const Nodes& b) const {
-        constexpr std::size_t most_cells = 1 << 22;
+        constexpr std::size_t most_cells = 1 << 22, window = 1024, most_windows = 32;
+        if (a.size() + 1 <= most_cells / (b.size() + 1)) return aligned(a, b, lost_or_added);
+        const auto part = [](const Nodes& nodes, std::size_t from, std::size_t length) {
+            const auto begin = nodes.begin() + static_cast<std::ptrdiff_t>(std::min(from, nodes.size()));
+            return Nodes(
+                begin, begin + std::min<std::ptrdiff_t>(static_cast<std::ptrdiff_t>(length), nodes.end() - begin));
+        };
+        std::vector<TreePair> out;
+        std::size_t i = 0, j = 0;
+        for (std::size_t w = 0; w < most_windows && i < a.size() && j < b.size(); ++w) {
+            const std::size_t begin_i = i, begin_j = j;
+            for (const TreePair& pair : aligned(part(a, i, window), part(b, j, window), 0)) {
+                if (i - begin_i >= window / 2 || j - begin_j >= window / 2) break;
+                i += pair.left ? 1 : 0;
+                j += pair.right ? 1 : 0;
+                out.push_back(pair);
+            }
+        }
+        for (const TreePair& pair : pair_in_order(part(a, i, a.size()), part(b, j, b.size()))) out.push_back(pair);
+        return out;
+    }
+
+    /// `after_the_end` is the cost of what one list has left when the other ends; a window goes on.
+    [[nodiscard]] std::vector<TreePair> aligned(const Nodes& a, const Nodes& b, std::uint32_t after_the_end) const {
         const std::size_t width = b.size() + 1;
-        if ((a.size() + 1) > most_cells / width) return pair_in_order(a, b);
         // Cells hold the cost of what is left from there to the ends.
         std::vector<std::uint32_t> cells((a.size() + 1) * width);
         for (std::size_t i = a.size() + 1; i-- > 0;)
             for (std::size_t j = width; j-- > 0;) {
                 std::uint32_t& cell = cells[i * width + j];
                 if (i == a.size()) {
-                    cell = static_cast<std::uint32_t>(b.size() - j) * lost_or_added;
+                    cell = static_cast<std::uint32_t>(b.size() - j) * after_the_end;
                 } else if (j == b.size()) {
-                    cell = static_cast<std::uint32_t>(a.size() - i) * lost_or_added;
+                    cell = static_cast<std::uint32_t>(a.size() - i) * after_the_end;
                 } else {
                     cell = std::min({cells[(i + 1) * width + j + 1] + cost(a[i], b[j]),
                                      cells[(i + 1) * width + j] + lost_or_added,
@@ -135,7 +159,7 @@ class Alignment {
             const std::uint32_t here = cells[i * width + j];
             if (i < a.size() && j < b.size() && here == cells[(i + 1) * width + j + 1] + cost(a[i], b[j])) {
                 out.push_back({a[i++], b[j++]});
-            } else if (i < a.size() && here == cells[(i + 1) * width + j] + lost_or_added) {
+            } else if (j == b.size() || (i < a.size() && here == cells[(i + 1) * width + j] + lost_or_added)) {
                 out.push_back({a[i++], std::nullopt});
             } else {
                 out.push_back({std::nullopt, b[j++]});
