@@ -9,6 +9,7 @@
 
 #include <nachklang/experiments.hpp>
 
+#include "fault_triggers.hpp"
 #include "seeded_faults/json_codec.hpp"
 
 namespace {
@@ -29,6 +30,8 @@ struct Found {
     std::map<std::string, std::set<std::string>> answers;  // question: answers
     std::set<std::string> first_cases;
     std::size_t incidents = 0;
+    std::vector<Behaviour> behaviours;
+    std::vector<AnswerGiven> given;
 };
 
 void gather(const ChunkReport& report, Found& found) {
@@ -50,8 +53,13 @@ Found run_in_process(std::string_view fault) {
     const std::vector<Subject> subjects{handshake(codec)};
     Found found;
     FunctionSink sink = sink_into(found);
+    static const auto features = std::make_shared<FeatureCache>();
+    BehaviourCollector collector(features);
+    SinkList sinks({&sink, &collector});
     run_campaign(
-        corpus(), subjects, [&](const Subject&) { return make_in_process_executor(codec); }, {}, sink);
+        corpus(), subjects, [&](const Subject&) { return make_in_process_executor(codec); }, {}, sinks);
+    found.behaviours = collector.behaviours();
+    found.given = collector.answers();
     return found;
 }
 
@@ -89,6 +97,7 @@ TEST_P(SeededFault, IsFoundAndNamedAndNothingElseIs) {
     const seeded_faults::Fault& fault = GetParam();
     const bool needs_process = fault.found_as == "outcome/crashed" || fault.found_as == "incident";
     const Found found = needs_process ? run_as_process(fault.name) : run_in_process(fault.name);
+    if (!needs_process) fault_triggers::check(fault.name, found.behaviours, found.given, fault.found_as);
     if (fault.found_as == "incident") {
         EXPECT_GT(found.incidents, 0U);
         EXPECT_TRUE(found.causes.empty()) << shown(found);

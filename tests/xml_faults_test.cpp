@@ -10,6 +10,7 @@
 
 #include <nachklang/experiments.hpp>
 
+#include "fault_triggers.hpp"
 #include "seeded_faults/xml_codec.hpp"
 
 namespace {
@@ -30,6 +31,8 @@ struct Found {
     std::set<std::string> examples;
     std::set<std::string> answers;  // question:answer
     std::size_t incidents = 0;
+    std::vector<Behaviour> behaviours;
+    std::vector<AnswerGiven> given;
     [[nodiscard]] std::string shown() const {
         std::string out;
         for (const auto& [cause, count] : causes) out += fmt::format("{} ({}) ", cause, count);
@@ -55,8 +58,13 @@ Found run(std::string_view fault, const std::string& expected = {}) {
             }
         },
         [&](const IncidentReport&) { ++found.incidents; });
+    static const auto features = std::make_shared<FeatureCache>();
+    BehaviourCollector collector(features);
+    SinkList sinks({&sink, &collector});
     run_campaign(
-        corpus(), subjects, [&](const Subject&) { return make_in_process_executor(codec); }, {}, sink);
+        corpus(), subjects, [&](const Subject&) { return make_in_process_executor(codec); }, {}, sinks);
+    found.behaviours = collector.behaviours();
+    found.given = collector.answers();
     return found;
 }
 
@@ -75,6 +83,7 @@ class XmlSeededFault : public testing::TestWithParam<seeded_faults::XmlFault> {}
 TEST_P(XmlSeededFault, IsFoundAndNamedAndNothingElseIs) {
     const seeded_faults::XmlFault& fault = GetParam();
     const Found found = run(fault.name, fault.found_as);
+    fault_triggers::check(fault.name, found.behaviours, found.given, fault.found_as);
     EXPECT_EQ(found.incidents, 0U);
     if (fault.found_as.find(':') != std::string::npos) {
         EXPECT_TRUE(found.answers.contains(fault.found_as)) << found.shown();

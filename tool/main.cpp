@@ -137,11 +137,21 @@ int parse_and_run(int argc, char** argv) {
                   "write every disagreement to this file, one JSON line each");
     c->add_option("--workers", run.workers, "number of processes in parallel (default: one per core)")
         ->check(CLI::Range(1, 64));
+    c->add_option("--by", run.by,
+                  "implementation: the behaviours of each; cause: findings by cause (default: implementation)")
+        ->check(CLI::IsMember({"implementation", "cause"}));
     c->add_flag("--list", run.list, "list every finding with the command that repeats it");
     c->add_option("--fail-on", run.fail_on,
                   "finding kinds and bases that make the exit status 1, such as required,altered; or nothing");
     c->add_option("--profile", run.profile,
                   "also report violations of a profile (i-json, jcs); they never fail the run");
+
+    tool::CompareImplementations pair;
+    c = command("compare", "show what changes for users who switch from one implementation or mode to another", app,
+                Selection::cases, [&] { return tool::compare(common, pair); });
+    c->add_option("FROM", pair.first, "an implementation, or a mode such as rapidjson/default")->required();
+    c->add_option("TO", pair.second, "another one")->required();
+    c->add_option("--corpus", pair.corpora, "folders, or names of shipped corpora (default: all shipped ones)");
 
     tool::ShrinkOptions shrink;
     c = command("shrink", "find the smallest document that still shows a disagreement", app,

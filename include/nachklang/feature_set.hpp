@@ -41,6 +41,10 @@ class FeatureSet {
         std::uint64_t& known = amounts_[table_.index_of(id)];
         known = std::max(known, amount);
     }
+    /// Of sizes and lengths: below `least` they tell nothing in a corpus of small documents.
+    void add_from(std::uint64_t least, std::string_view id, std::uint64_t amount) {
+        if (amount >= least) add(id, amount);
+    }
     void add_if(bool holds, std::string_view id) {
         if (holds) add(id);
     }
@@ -56,5 +60,30 @@ class FeatureSet {
     const FeatureTable& table_;
     std::vector<std::uint64_t> amounts_;
 };
+
+/// Which kinds of ill-formed UTF-8 occur (Unicode 15, table 3-7), as the features utf-8-stray, utf-8-overlong,
+/// utf-8-surrogate, utf-8-beyond-last and utf-8-cut-short.
+inline void add_ill_formed_kinds(FeatureSet& out, std::string_view bytes) {
+    for (std::size_t at = 0; at < bytes.size();) {
+        const auto step = text::decode_utf8(bytes, at);
+        if (!step.well_formed) {
+            const auto first = static_cast<unsigned char>(bytes[at]);
+            const auto second = at + 1 < bytes.size() ? static_cast<unsigned char>(bytes[at + 1]) : 0U;
+            const bool continues = (second & 0xC0U) == 0x80;
+            if (first < 0xC0)
+                out.add("utf-8-stray");
+            else if (first < 0xC2 || (first == 0xE0 && continues && second < 0xA0) ||
+                     (first == 0xF0 && continues && second < 0x90))
+                out.add("utf-8-overlong");
+            else if (first == 0xED && continues && second >= 0xA0)
+                out.add("utf-8-surrogate");
+            else if (first > 0xF4 || (first == 0xF4 && continues && second >= 0x90))
+                out.add("utf-8-beyond-last");
+            else
+                out.add("utf-8-cut-short");
+        }
+        at += step.length;
+    }
+}
 
 }  // namespace nachklang

@@ -11,8 +11,8 @@
 #include <variant>
 #include <vector>
 
+#include <nachklang/behaviour.hpp>
 #include <nachklang/problem.hpp>
-#include <nachklang/result_sink.hpp>
 
 namespace nachklang {
 
@@ -60,12 +60,25 @@ struct DisagreementRecord {
     std::vector<GivenGroup> groups;
     std::vector<std::string> not_reported;
 };
-using Record = std::variant<RunRecord, ResultRecord, IncidentRecord, DisagreementRecord>;
+/// One mistake of one implementation; see behaviour.hpp.
+struct BehaviourRecord {
+    std::string format, implementation, engine;
+    std::vector<std::string> modes;
+    std::string purpose, side, finding, basis, cause, rule, clause, gravity, sentence;
+    std::vector<std::string> trigger;  ///< feature ids with bounds; empty: none was inferred
+    std::uint64_t matching = 0;        ///< cases asked that have these features
+    std::vector<std::string> cases;
+    std::string witness, detail;
+    std::vector<std::string> also, peers;
+    std::uint64_t engines = 0;  ///< engines asked
+};
+using Record = std::variant<RunRecord, ResultRecord, IncidentRecord, DisagreementRecord, BehaviourRecord>;
 
 RunRecord record_of(const RunHeader& header);
 ResultRecord record_of(const Result& result);
 IncidentRecord record_of(const IncidentReport& incident);
 DisagreementRecord record_of(const Disagreement& disagreement);
+BehaviourRecord record_of(const Behaviour& behaviour);
 
 /// One line, without the line end.
 std::string line_of(const Record& record);
@@ -98,6 +111,8 @@ class LineSink final : public ResultSink {
     void chunk(const ChunkReport& report) override;
     void incident(const IncidentReport& report) override;
     void end(const RunEnd& how) override;
+    /// After the run: adds its behaviours to the results.
+    void behaviours(const std::vector<Behaviour>& list);
     /// The first thing that went wrong; later records are dropped.
     [[nodiscard]] const std::optional<Problem>& problem() const { return problem_; }
 

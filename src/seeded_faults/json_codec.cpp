@@ -235,7 +235,8 @@ JsonCodec::JsonCodec(std::string_view fault) : fault_(fault) {
 nachklang::adapter::Description JsonCodec::describe() const {
     return {.name = "seeded-faults",
             .version = fault_.empty() ? "sound" : fault_,
-            .capabilities = {{"json", {"decode", "round-trip", "encode"}}}};
+            .capabilities = {{"json", {"decode", "round-trip", "encode"}}},
+            .settings = {{"simulated", "yes"}}};
 }
 
 Reply JsonCodec::parse(std::string_view document, Value& value) {

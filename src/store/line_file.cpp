@@ -67,5 +67,9 @@ void LineSink::incident(const IncidentReport& report) {
 void LineSink::end(const RunEnd&) {
     flush();
 }
+void LineSink::behaviours(const std::vector<Behaviour>& list) {
+    for (const Behaviour& behaviour : list) write(results_, record_of(behaviour));
+    flush();
+}
 
 }  // namespace nachklang

@@ -127,6 +127,60 @@ std::string text_of(const DisagreementRecord& d) {
     return out.dump();
 }
 
+std::string text_of(const BehaviourRecord& b) {
+    Json out;
+    out["record"] = "behaviour";
+    out["format"] = b.format;
+    out["implementation"] = b.implementation;
+    out["engine"] = b.engine;
+    out["modes"] = b.modes;
+    out["purpose"] = or_null(b.purpose);
+    out["side"] = b.side;
+    out["finding"] = b.finding;
+    out["basis"] = or_null(b.basis);
+    out["cause"] = b.cause;
+    out["rule"] = or_null(b.rule);
+    out["clause"] = or_null(b.clause);
+    out["gravity"] = b.gravity;
+    out["sentence"] = b.sentence;
+    out["trigger"] = b.trigger;
+    out["matching"] = b.matching;
+    out["cases"] = b.cases;
+    out["witness"] = b.witness;
+    out["detail"] = or_null(b.detail);
+    out["also"] = b.also;
+    out["peers"] = b.peers;
+    out["engines"] = b.engines;
+    return out.dump();
+}
+
+BehaviourRecord behaviour_from(const Json& in) {
+    const auto names = [&](const char* key) { return in.at(key).get<std::vector<std::string>>(); };
+    BehaviourRecord out;
+    out.format = in.at("format");
+    out.implementation = in.at("implementation");
+    out.engine = in.at("engine");
+    out.modes = names("modes");
+    out.purpose = text_or_empty(in.at("purpose"));
+    out.side = in.at("side");
+    out.finding = in.at("finding");
+    out.basis = text_or_empty(in.at("basis"));
+    out.cause = in.at("cause");
+    out.rule = text_or_empty(in.at("rule"));
+    out.clause = text_or_empty(in.at("clause"));
+    out.gravity = in.at("gravity");
+    out.sentence = in.at("sentence");
+    out.trigger = names("trigger");
+    out.matching = in.at("matching").get<std::uint64_t>();
+    out.cases = names("cases");
+    out.witness = in.at("witness");
+    out.detail = text_or_empty(in.at("detail"));
+    out.also = names("also");
+    out.peers = names("peers");
+    out.engines = in.at("engines").get<std::uint64_t>();
+    return out;
+}
+
 RunRecord run_from(const Json& in) {
     RunRecord out;
     if (in.at("version") != 1) throw std::invalid_argument("the version is not 1");
@@ -246,6 +300,32 @@ DisagreementRecord record_of(const Disagreement& d) {
     return out;
 }
 
+BehaviourRecord record_of(const Behaviour& b) {
+    BehaviourRecord out;
+    out.format = b.format->name();
+    out.implementation = b.implementation;
+    out.engine = b.engine;
+    out.modes = b.modes;
+    out.purpose = b.purpose;
+    out.side = name_of(b.side);
+    out.finding = name_of(b.kind);
+    if (b.basis) out.basis = name_of(*b.basis);
+    out.cause = b.cause;
+    out.rule = b.rule;
+    out.clause = b.clause;
+    out.gravity = name_of(b.gravity);
+    out.sentence = b.sentence;
+    out.trigger = b.trigger.features;
+    out.matching = b.trigger.matching;
+    for (const std::string& name : b.cases) out.cases.push_back(utf8(name));
+    out.witness = utf8(b.witness->name);
+    out.detail = utf8(b.detail);
+    out.also = b.also;
+    out.peers = b.peers;
+    out.engines = b.engines;
+    return out;
+}
+
 std::string line_of(const Record& record) {
     return std::visit([](const auto& r) { return text_of(r); }, record);
 }
@@ -258,6 +338,7 @@ Checked<Record> parse_record(std::string_view line) {
         if (kind == "run") record.emplace(run_from(in));
         if (kind == "result") record.emplace(result_from(in));
         if (kind == "incident") record.emplace(incident_from(in));
+        if (kind == "behaviour") record.emplace(behaviour_from(in));
         if (kind == "disagreement") record.emplace(disagreement_from(in));
         if (record) return std::move(*record);
         return Problem{"record", fmt::format("'{}' is not a kind of record", text::printable(kind)),

@@ -6,6 +6,7 @@
 #include <set>
 
 #include "commands/commands.hpp"
+#include "ui/behaviours.hpp"
 #include "ui/summary.hpp"
 #include "ui/terminal.hpp"
 
@@ -70,7 +71,14 @@ std::string shown_limit(const LimitFound& found) {
     return shown_amount(found, LimitOptions{}.most) + (found.past.empty() ? "" : ", then " + found.past);
 }
 
-void print_one(const Card& card, const std::vector<LimitFound>& limits, const Style& style) {
+/// What the window leaves beside the longest question.
+std::size_t answer_width() {
+    constexpr std::size_t question = 30;
+    return std::max<std::size_t>(terminal_width(), question + 30) - question;
+}
+
+void print_one(const Card& card, const std::vector<AnswerGiven>& answers, const std::vector<LimitFound>& limits,
+               const Style& style) {
     const Subject& s = *card.subject;
     fmt::print("{}  {}\n", style.bold(s.name()), text::printable_excerpt(s.version, 30));
     std::vector<std::vector<Cell>> about{
@@ -87,19 +95,24 @@ void print_one(const Card& card, const std::vector<LimitFound>& limits, const St
                            {std::to_string(aspect.asked)},
                            {shown_aspect(aspect), aspect.failing > 0 ? Cell::Paint::bad : Cell::Paint::good}});
     fmt::print("{}\n", table(aspects, style, "  "));
-    std::vector<std::vector<Cell>> answers{{{"QUESTION", Cell::Paint::bold},
-                                            {"ANSWERED (CASES)", Cell::Paint::bold},
-                                            {"DESCRIPTION", Cell::Paint::bold},
-                                            {"LEFT OPEN BY", Cell::Paint::bold}}};
+    std::vector<std::vector<Cell>> rows_of_answers{
+        {{"QUESTION", Cell::Paint::bold}, {"ANSWER", Cell::Paint::bold}}};
     for (const auto& [key, given] : card.answers) {
         const Question* question = question_of(key);
-        answers.push_back(
-            {{text::printable(key.second)},
-             {text::printable(shown_answers(given)), given.size() > 1 ? Cell::Paint::open : Cell::Paint::none},
-             {question == nullptr ? "" : question->about},
-             {question == nullptr ? "a sheet" : question->clause, Cell::Paint::faint}});
+        const std::string crisp = crisp_answer(answers, s.name(), key.second);
+        const std::string shown = text::printable(crisp.empty() ? shown_answers(given) : crisp);
+        const Cell::Paint paint = given.size() > 1 ? Cell::Paint::open : Cell::Paint::none;
+        std::string name = text::printable(key.second);
+        for (const std::string& line : wrapped(shown, answer_width())) {
+            rows_of_answers.push_back({{name}, {line, paint}});
+            name.clear();
+        }
+        if (question != nullptr)
+            for (const std::string& line :
+                 wrapped(fmt::format("{} [{}]", question->about, question->clause), answer_width()))
+                rows_of_answers.push_back({{""}, {line, Cell::Paint::faint}});
     }
-    fmt::print("{}", table(answers, style, "  "));
+    fmt::print("{}", table(rows_of_answers, style, "  "));
     if (limits.empty()) return;
     std::vector<std::vector<Cell>> rows{
         {{"LIMIT", Cell::Paint::bold}, {"OPERATION", Cell::Paint::bold}, {"UP TO", Cell::Paint::bold}}};
@@ -186,6 +199,8 @@ int card(const Common& common, const CardOptions& chosen) {
     if (const auto problem = unsupported_formats(cases.value(), subjects.value())) return report(*problem);
 
     CardSink gathered;
+    BehaviourCollector collector;
+    SinkList sinks({&gathered, &collector});
     Progress progress("cards");
     CampaignOptions options;
     options.workers = workers_of(0);
@@ -193,13 +208,13 @@ int card(const Common& common, const CardOptions& chosen) {
     options.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
     run_campaign(
         cases.value(), subjects.value(), [&](const Subject& s) { return make_executor(s, timing_lock); }, options,
-        gathered);
+        sinks);
     progress.clear();
     const std::vector<Card>& cards = gathered.cards();
     const auto limits = chosen.limits ? limits_of(subjects.value(), timing_lock) : std::vector<LimitFound>{};
     const Style style = Style::of_stdout(common.no_colour);
     if (cards.size() == 1) {
-        print_one(cards.front(), limits, style);
+        print_one(cards.front(), collector.answers(), limits, style);
     } else {
         print_differences(cards, limits, style);
     }

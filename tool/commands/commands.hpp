@@ -26,8 +26,15 @@ struct RunOptions {
     unsigned workers = 0;
     bool list = false;
     std::string fail_on, profile;
+    std::string by = "implementation";
 };
 int run(const Common& common, const RunOptions& options);
+
+struct CompareImplementations {
+    std::string first, second;
+    std::vector<std::string> corpora;
+};
+int compare(const Common& common, const CompareImplementations& options);
 
 struct ShrinkOptions {
     std::string file, output;

@@ -6,6 +6,7 @@
 #include <nachklang/store.hpp>
 
 #include "commands/commands.hpp"
+#include "ui/behaviours.hpp"
 #include "ui/summary.hpp"
 #include "ui/terminal.hpp"
 
@@ -89,8 +90,9 @@ int run(const Common& common, const RunOptions& options) {
     if (common.implementations.empty()) tell_missing(workspace.value());
 
     Summary summary;
+    BehaviourCollector collector;
     LineSink lines(files[0].get(), files[1].get());
-    SinkList sinks({&lines, &summary});
+    SinkList sinks({&lines, &summary, &collector});
     CampaignOptions campaign;
     campaign.workers = workers_of(options.workers);
     std::atomic<bool> stop = false;
@@ -105,9 +107,15 @@ int run(const Common& common, const RunOptions& options) {
         cases.value(), subjects.value(), [&](const Subject& s) { return make_executor(s, timing_lock); }, campaign,
         sinks);
     bar.clear();
+    const std::vector<Behaviour> behaviours = collector.behaviours();
+    lines.behaviours(behaviours);
     if (lines.problem()) return report(*lines.problem());
     if (options.list) summary.list(common.no_colour);
-    summary.print(common.no_colour);
+    if (options.by == "implementation" && !behaviours.empty()) {
+        fmt::print("behaviours: what each implementation does, when, and which engines do the same\n");
+        print_behaviours(behaviours, common.no_colour);
+    }
+    summary.print(common.no_colour, options.by == "cause");
     if (options.results.empty())
         fmt::print("for details: --list shows every finding, --results FILE and --disagreements FILE write them\n");
     else

@@ -94,7 +94,7 @@ void Summary::incident(const IncidentReport& i) {
     incidents_[i.subject->name()].push_back(line + ": " + i.detail);
 }
 
-void Summary::print(bool no_colour) const {
+void Summary::print(bool no_colour, bool by_cause) const {
     const Style style = Style::of_stdout(no_colour);
     std::vector<Cell> head{{"", Cell::Paint::bold}};
     for (const std::string& aspect : aspects_) head.push_back({text::printable(aspect), Cell::Paint::bold});
@@ -130,8 +130,9 @@ void Summary::print(bool no_colour) const {
                table(rows, style, "  "));
     if (unjudged > 0) fmt::print("  {} results were not judged (finding `unsupported`)\n", unjudged);
 
-    print_groups("findings by cause: number of cases, cause, implementations, and a command that repeats one",
-                 findings_, style);
+    if (by_cause)
+        print_groups("findings by cause: number of cases, cause, implementations, and a command that repeats one",
+                     findings_, style);
     print_groups("disagreements by cause: number of cases, layer and cause, minority, an example", disagreements_,
                  style);
     print_groups(

@@ -17,8 +17,8 @@ class Summary final : public nachklang::ResultSink {
   public:
     void chunk(const nachklang::ChunkReport& report) override;
     void incident(const nachklang::IncidentReport& report) override;
-    /// Implementations by aspects, findings by cause, disagreements by cause.
-    void print(bool no_colour) const;
+    /// Implementations by aspects, findings by cause if they are asked for, disagreements by cause.
+    void print(bool no_colour, bool by_cause) const;
     /// Every finding that is not `conforms`, `open` or `unsupported`, with the line that repeats it.
     void list(bool no_colour) const;
     [[nodiscard]] bool failing(const std::set<std::string>& fail_on) const;

@@ -24,6 +24,19 @@ std::string Style::paint(std::string_view code, std::string_view text) const {
     return fmt::format("\x1b[{}m{}\x1b[0m", code, text);
 }
 
+std::vector<std::string> wrapped(const std::string& text, std::size_t width) {
+    std::vector<std::string> out{""};
+    for (std::size_t at = 0; at < text.size();) {
+        const std::size_t end = std::min(text.find(' ', at), text.size());
+        const std::string word = text.substr(at, end - at);
+        const std::size_t taken = nachklang::text::display_width(out.back());
+        if (taken > 0 && taken + 1 + nachklang::text::display_width(word) > width) out.emplace_back();
+        out.back() += (out.back().empty() ? "" : " ") + word;
+        at = end + 1;
+    }
+    return out;
+}
+
 std::string table(const std::vector<std::vector<Cell>>& rows, const Style& style, std::string_view indent) {
     std::vector<std::size_t> widths;
     for (const auto& row : rows) {

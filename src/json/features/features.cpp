@@ -4,6 +4,7 @@
 
 #include <map>
 #include <optional>
+#include <set>
 
 #include <nachklang/feature_set.hpp>
 #include <nachklang/json.hpp>
@@ -53,16 +54,25 @@ bool is_private(char32_t c) {
     return (c >= 0xE000 && c < 0xF900) || c >= 0xF0000;
 }
 
+constexpr std::string_view spaces = " \t\r\n";
+
+bool has_outer(std::string_view text, std::string_view of) {
+    return !text.empty() &&
+           (of.find(text.front()) != std::string_view::npos || of.find(text.back()) != std::string_view::npos);
+}
+
 void add_name(FeatureSet& out, std::string_view atoms) {
     out.add_if(atoms.empty(), "name-empty");
-    out.add("name-length", atoms.size());
+    out.add_from(64, "name-length", atoms.size());
     out.add_if(Decimal::parse(atoms).has_value(), "name-like-number");
     for (const std::string_view special : {"__proto__", "constructor", "toString", "length", "hasOwnProperty",
                                            "prototype", "__class__", "@type", "$ref", "^o", "json_class", "nan"})
         out.add_if(atoms == special, "name-special");
+    out.add_if(has_outer(atoms, spaces), "name-outer-space");
     for_each_atom(
         atoms,
         [&](char32_t c) {
+            out.add_if(c >= 'A' && c <= 'Z', "name-capital");
             out.add_if(c == 0, "name-nul");
             out.add_if(c > 0 && c < 0x20, "name-control");
             out.add_if(c == '"' || c == '\\', "name-quote");
@@ -74,12 +84,11 @@ void add_name(FeatureSet& out, std::string_view atoms) {
 }
 
 void add_string(FeatureSet& out, std::string_view atoms) {
-    constexpr std::string_view spaces = " \t\r\n";
     out.add_if(atoms.empty(), "string-empty");
-    out.add("string-length", atoms.size());
-    out.add_if(!atoms.empty() && (spaces.find(atoms.front()) != std::string_view::npos ||
-                                  spaces.find(atoms.back()) != std::string_view::npos),
-               "string-outer-space");
+    out.add_from(64, "string-length", atoms.size());
+    out.add_if(has_outer(atoms, spaces), "string-outer-space");
+    out.add_if(has_outer(atoms, " "), "string-outer-blank");
+    out.add_if(!atoms.empty() && atoms.find_first_not_of("0123456789") == std::string_view::npos, "string-digits");
     out.add_if(Decimal::parse(atoms).has_value() || atoms == "true" || atoms == "false" || atoms == "null",
                "string-like-number");
     for_each_atom(
@@ -93,6 +102,7 @@ void add_string(FeatureSet& out, std::string_view atoms) {
             out.add_if(c == 0x7F, "string-delete");
             out.add_if(c == '<' || c == '>' || c == '&' || c == '\'', "string-markup");
             out.add_if(c >= 0x80, "string-beyond-ascii");
+            out.add_if(c >= 0x80 && c <= 0xFF, "string-latin-1");
             out.add_if(c >= 0x80 && c < 0xA0, "string-c1");
             out.add_if(c > 0xFF, "string-beyond-latin");
             out.add_if(c > 0xFFFF, "string-beyond-bmp");
@@ -141,6 +151,7 @@ void add_value(FeatureSet& out, const Decimal& value) {
 
 void add_integer(FeatureSet& out, const Decimal& value) {
     out.add("integer");
+    out.add_if(value.negative(), "negative-integer");
     out.add("integer-digits", static_cast<std::uint64_t>(std::max<std::int64_t>(value.point(), 1)));
     const bool negative = value.negative();
     const bool beyond_signed = is_beyond(value, negative ? "9223372036854775808" : "9223372036854775807");
@@ -160,9 +171,11 @@ void add_number(FeatureSet& out, std::string_view source) {
     const auto value = Decimal::parse(source);
     if (!value) return out.add("not-a-number");
     const auto mark = source.find_first_of("eE"), point = source.find('.');
-    out.add("number-length", source.size());
+    out.add_from(64, "number-length", source.size());
     add_value(out, *value);
     out.add_if(point != std::string_view::npos, "fraction");
+    out.add_if(!value->is_integer(), "not-integral");
+    out.add_if(point != std::string_view::npos && value->negative(), "negative-fraction");
     if (mark == std::string_view::npos && point == std::string_view::npos) return add_integer(out, *value);
     out.add_if(value->is_integer(), "integral-not-integer");
     if (point != std::string_view::npos)
@@ -176,6 +189,9 @@ void add_number(FeatureSet& out, std::string_view source) {
     for (const char digit : digits.substr(first, 18)) size = size * 10 + static_cast<std::uint64_t>(digit - '0');
     out.add("exponent");
     out.add("exponent-size", size);
+    out.add_if(size > 0 && !value->is_zero(), "exponent-matters");
+    out.add_if(size > 0 && exponent.starts_with('-'), "exponent-negative");
+    out.add_if(digits.size() - first >= 3, "exponent-many-digits");
     out.add_if(value->is_zero(), "zero-with-exponent");
     out.add_if(exponent.starts_with('+'), "exponent-plus");
     out.add_if(source[mark] == 'E', "exponent-capital");
@@ -239,6 +255,8 @@ class TraceWalk {
         }
         out_.add_if(item.kind == ItemKind::null_value, "null");
         out_.add_if(is_literal && item.kind != ItemKind::null_value, "boolean");
+        out_.add_if(item.kind == ItemKind::true_value, "true");
+        out_.add_if(item.kind == ItemKind::false_value, "false");
         if (opens) return begin(item.kind == ItemKind::object_open);
         if (is_literal) return;
         out_.add(is_string ? "string" : "number");
@@ -276,10 +294,21 @@ class TraceWalk {
 
     void close() {
         const Open& last = open_.back();
-        out_.add(last.object ? "object-length" : "array-length", last.length);
+        add_alike(last);
+        out_.add_from(64, last.object ? "object-length" : "array-length", last.length);
         out_.add_if(last.length == 0, last.object ? "empty-object" : "empty-array");
         (last.object ? objects_ : arrays_) -= 1;
         open_.pop_back();
+    }
+
+    void add_alike(const Open& object) {
+        std::set<std::string> lower, beginnings;
+        for (const auto& [name, value] : object.members) {
+            std::string small = name;
+            for (char& c : small) c = static_cast<char>(c >= 'A' && c <= 'Z' ? c | 0x20 : c);
+            out_.add_if(!lower.insert(small).second, "names-alike-but-for-case");
+            if (name.size() > 64) out_.add_if(!beginnings.insert(name.substr(0, 64)).second, "names-begin-alike");
+        }
     }
 
     static std::uint64_t bits_of(std::string_view hex) { return std::stoull(std::string(hex), nullptr, 16); }
@@ -289,19 +318,45 @@ class TraceWalk {
     std::size_t arrays_ = 0, objects_ = 0;
 };
 
-void add_escapes(FeatureSet& out, std::string_view source, bool name) {
-    for (std::size_t at = source.find('\\'); at != std::string_view::npos; at = source.find('\\', at + 2)) {
-        out.add_if(name, "escape-in-name");
-        const char kind = at + 1 < source.size() ? source[at + 1] : ' ';
-        out.add_if(kind == '/', "escape-solidus");
-        out.add_if(std::string_view("bfnrt").find(kind) != std::string_view::npos, "escape-letter");
-        if (kind != 'u') continue;
-        const std::string_view digits = source.substr(at + 2, 4);
-        out.add("escape-unicode");
-        out.add_if(digits.starts_with("00") && digits[2] < '8', "escape-unicode-ascii");
-        out.add_if(digits.find_first_of("ABCDEF") != std::string_view::npos, "escape-capital");
-        out.add_if((digits[0] | 0x20) == 'd' && digits[1] >= '8' && source.substr(at + 6, 2) == "\\u",
-                   "escape-pair");
+/// Whether a stretch of the document lies on both sides of a multiple of `block`.
+bool crosses(std::size_t begin, std::size_t length, std::size_t block) {
+    return begin / block != (begin + length - 1) / block;
+}
+
+/// `content` is a string's source without its quotes; an escape of `length` begins at `at`, and at `offset` of the
+/// document.
+void add_escape(FeatureSet& out, std::string_view content, std::size_t at, std::size_t length, std::size_t offset) {
+    using Row = std::pair<char, std::string_view>;
+    using Edge = std::pair<std::size_t, std::string_view>;
+    const char kind = content[at + 1];
+    for (const auto& [block, id] : {Edge{16, "escape-over-16"}, Edge{32, "escape-over-32"},
+                                    Edge{64, "escape-over-64"}, Edge{4096, "escape-over-4096"}})
+        out.add_if(crosses(offset, length, block), id);
+    for (const auto& [letter, id] :
+         {Row{'/', "escape-solidus"}, Row{'b', "escape-b"}, Row{'f', "escape-f"}, Row{'n', "escape-n"},
+          Row{'r', "escape-r"}, Row{'t', "escape-t"}, Row{'"', "escape-quote"}, Row{'\\', "escape-backslash"}})
+        out.add_if(kind == letter, id);
+    out.add_if(std::string_view("bfnrt").find(kind) != std::string_view::npos, "escape-letter");
+    if (kind != 'u') return;
+    const std::string_view digits = content.substr(at + 2, 4);
+    const bool surrogate = (digits[0] | 0x20) == 'd' && digits[1] >= '8';
+    out.add("escape-unicode");
+    out.add_if(digits.starts_with("00") && digits[2] < '8', "escape-unicode-ascii");
+    out.add_if(digits.find_first_of("ABCDEF") != std::string_view::npos, "escape-capital");
+    out.add_if(surrogate && content.substr(at + 6, 2) == "\\u", "escape-pair");
+}
+
+/// `source` is a token with its quotes, which begins at `offset` of the document.
+void add_escapes(FeatureSet& out, std::string_view source, std::size_t offset, bool name) {
+    const std::string_view content = source.substr(1, source.size() - 2);
+    for (std::size_t at = 0; at < content.size();) {
+        const bool escape = content[at] == '\\';
+        const std::size_t length = !escape ? text::decode_utf8(content, at).length : content[at + 1] == 'u' ? 6 : 2;
+        if (escape) add_escape(out, content, at, length, offset + 1 + at);
+        out.add_if(escape && name, "escape-in-name");
+        out.add_if(!escape && length > 1 && crosses(offset + 1 + at, length, 16), "character-over-16");
+        out.add_if(!escape && length > 1 && crosses(offset + 1 + at, length, 64), "character-over-64");
+        at += length;
     }
 }
 
@@ -315,7 +370,7 @@ void add_layout(FeatureSet& out, const Document& document) {
             out.add(after == 0 ? "space-around" : "space");
         out.add_if(between.find_first_of("\r\n") != std::string_view::npos, "line-end");
         if (entry.kind == TokenKind::string || entry.kind == TokenKind::name)
-            add_escapes(out, document.source(entry), entry.kind == TokenKind::name);
+            add_escapes(out, document.source(entry), entry.begin, entry.kind == TokenKind::name);
         after = opens || closes ? entry.begin + 1 : entry.end;
     }
     out.add_if(after < document.bytes().size(), "space-around");
@@ -381,6 +436,9 @@ void add_error(FeatureSet& out, std::string_view document, const Rejection& reje
     out.add_if(byte == 0, "error-at-nul");
     out.add_if(byte >= 0x80, "error-beyond-ascii");
     out.add_if((byte | 0x20U) >= 'a' && (byte | 0x20U) <= 'z', "error-at-letter");
+    out.add_if(byte >= '0' && byte <= '9', "error-at-digit");
+    out.add_if(std::string_view("\"[{-0123456789tfn").find(rest.front()) != std::string_view::npos,
+               "error-at-value");
     out.add_if(byte == ',', "error-at-comma");
     out.add_if(byte == ']' || byte == '}', "error-at-closing");
 }
@@ -419,7 +477,7 @@ std::optional<std::string> converted(FeatureSet& out, std::string_view document)
 
 std::vector<FeatureValue> features_of(std::string_view document) {
     FeatureSet out(table());
-    out.add("size", document.size());
+    out.add_from(4096, "size", document.size());
     const auto utf8 = converted(out, document);
     std::string_view bytes = utf8 ? std::string_view(*utf8) : document;
     if (bytes.starts_with("\xEF\xBB\xBF")) {
@@ -427,7 +485,8 @@ std::vector<FeatureValue> features_of(std::string_view document) {
         bytes.remove_prefix(3);
     }
     out.add_if(std::any_of(bytes.begin(), bytes.end(), [](char c) { return (c & 0x80) != 0; }), "beyond-ascii-raw");
-    out.add_if(bytes.find_first_not_of(" \t\r\n") == std::string_view::npos, "empty-text");
+    add_ill_formed_kinds(out, bytes);
+    out.add_if(bytes.find_first_not_of(spaces) == std::string_view::npos, "empty-text");
     const Document read = Document::read(bytes);
     if (read.accepted()) {
         TraceWalk(out).walk(read.trace());

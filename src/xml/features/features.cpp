@@ -80,7 +80,7 @@ class Characters {
 };
 
 void add_name(FeatureSet& out, std::string_view name) {
-    out.add("name-length", name.size());
+    out.add_from(64, "name-length", name.size());
     out.add_if(name.find(':') != std::string_view::npos, "name-colon");
     out.add_if(name.find_first_of(".-") != std::string_view::npos, "name-dot");
     out.add_if(name.starts_with("xml") && !name.starts_with("xmlns") && !name.starts_with("xml:"),
@@ -142,7 +142,7 @@ class TraceWalk {
             Open& parent = open_.back();
             ++parent.children;
             out_.add("nested-element");
-            out_.add("children", parent.children);
+            out_.add_from(64, "children", parent.children);
             out_.add_if(!parent.names.insert(name).second, "siblings-alike");
             out_.add_if(uri.empty() && !default_.empty() && !default_.back().empty(),
                         "no-namespace-inside-default");
@@ -170,8 +170,8 @@ class TraceWalk {
         const std::string name = item.fields[0].atoms(), value = item.fields[3].atoms();
         add_name(out_, name);
         out_.add("attribute");
-        out_.add("attributes", ++open_.back().attributes);
-        out_.add("value-length", value.size());
+        out_.add_from(64, "attributes", ++open_.back().attributes);
+        out_.add_from(64, "value-length", value.size());
         out_.add_if(value.empty(), "attribute-empty");
         out_.add_if(name == "xml:space", "attribute-xml-space");
         out_.add_if(name == "xml:lang", "attribute-xml-lang");
@@ -205,7 +205,7 @@ class TraceWalk {
         const bool blank = value.find_first_not_of(spaces) == std::string::npos;
         const bool is_section = item.kind == ItemKind::cdata;
         out_.add("text");
-        out_.add("text-length", value.size());
+        out_.add_from(64, "text-length", value.size());
         out_.add_if(blank && !value.empty(), "text-only-space");
         out_.add_if(blank && parent.children > 0, "space-between-elements");
         out_.add_if(is_section && value.empty(), "cdata-empty");
@@ -518,7 +518,12 @@ class TextWalk {
         out_.add_if(point == '\n', "reference-to-lf");
         out_.add_if(point == '\r', "reference-to-cr");
         out_.add_if(point == '<' || point == '&', "reference-to-markup");
-        out_.add_if(point > 0xFFFF, "reference-beyond-bmp");
+        out_.add_if(point < 0x20 && point != '\t' && point != '\n' && point != '\r', "reference-to-control");
+        out_.add_if(point >= 0xD800 && point < 0xE000, "reference-to-surrogate");
+        out_.add_if(point == 0xFFFE || point == 0xFFFF, "reference-to-noncharacter");
+        out_.add_if(point > 0xFFFF && point <= 0x10FFFF, "reference-beyond-bmp");
+        out_.add_if(point > 0x10FFFF, "reference-beyond-last");
+        out_.add_if(point > 0xFFFFFFFF, "reference-beyond-32-bits");
     }
 
     FeatureSet& out_;
@@ -561,7 +566,7 @@ void add_error(FeatureSet& out, const Rejection& rejection, Place place, bool at
 
 std::vector<FeatureValue> features_of(std::string_view document) {
     FeatureSet out(table());
-    out.add("size", document.size());
+    out.add_from(4096, "size", document.size());
     out.add_if(document.find_first_not_of(spaces) == std::string_view::npos, "empty-text");
     const Detected detected = detect(document);
     out.add_if(detected.mark > 0, "byte-order-mark");
@@ -572,6 +577,7 @@ std::vector<FeatureValue> features_of(std::string_view document) {
         out.add("encoding-other");
         return out.values();
     }
+    if (detected.encoding == Encoding::utf8) add_ill_formed_kinds(out, document);
     const Source source(document, detected);
     const Reading reading = read(document);
     const auto& rejection = reading.rejection ? reading.rejection : reading.namespace_rejection;

@@ -1,0 +1,363 @@
+// Behaviours from the mistakes of a run: triggers, modes, peers, gravity and order.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <set>
+
+#include "behaviour/collector.hpp"
+#include "behaviour/inference.hpp"
+
+namespace nachklang {
+namespace behaviour {
+namespace {
+
+CaseSet set_of(const std::vector<CaseIndex>& indices, std::size_t size) {
+    CaseSet out(size);
+    for (const CaseIndex index : indices) out.add(index);
+    return out;
+}
+
+/// Whether a mistake can only show on what was accepted.
+bool needs_acceptance(FindingKind kind) {
+    return kind == FindingKind::altered || kind == FindingKind::ill_formed_output;
+}
+
+/// Modes that are meant to take more or less, or to repair, are counted apart.
+std::string purpose_of(const Subject& subject) {
+    const auto found = subject.settings.find("purpose");
+    return found == subject.settings.end() ? "" : found->second;
+}
+bool is_simulated(const Subject& subject) {
+    return has_setting(subject.settings, "simulated", "yes");
+}
+bool is_apart(const Subject& subject) {
+    return is_simulated(subject) || !purpose_of(subject).empty();
+}
+
+Gravity gravity_of(const Mistake& mistake, std::optional<Basis> basis) {
+    switch (mistake.kind) {
+        case FindingKind::altered:
+            return Gravity::value_changed;
+        case FindingKind::ill_formed_output:
+            return Gravity::ill_formed_output;
+        case FindingKind::too_strict:
+            return Gravity::valid_refused;
+        case FindingKind::unexplained:
+            return Gravity::ill_formed_accepted;
+        case FindingKind::too_lenient:
+            return basis == Basis::permitted ? Gravity::extension_accepted : Gravity::ill_formed_accepted;
+        case FindingKind::open:
+            return Gravity::minority_answer;
+        default:
+            return Gravity::failure;
+    }
+}
+
+/// A behaviour of one implementation while its modes are gone through.
+struct Draft {
+    const Subject* first = nullptr;
+    Found found;  ///< literals and cases
+    std::vector<const Subject*> modes;
+    std::size_t asked_matching = 0;
+    Shown shown;  ///< of the first mode
+};
+
+class Builder {
+  public:
+    explicit Builder(const OfFormat& cases) : cases_(cases), size_(cases.cases.size()) {
+        for (const KnownCase& known : cases.cases) features_.push_back(&known.features);
+        if (cases.format->features() != nullptr) table_ = cases.format->features()->feature_list();
+        for (const auto& [subject, data] : cases.subjects) {
+            if (is_apart(*subject)) continue;
+            for (const auto& [side, asked] : data.asked) engines_[side].insert(subject->engine);
+            for (const auto& [mistake, shown] : data.mistakes) add_engine(mistake, subject->engine, shown);
+            for (const auto& [answer, shown] : data.answers) add_engine(answer, subject->engine, shown);
+        }
+    }
+
+    std::vector<Behaviour> run() {
+        std::vector<Behaviour> out;
+        std::vector<std::string> order;
+        std::map<std::string, Modes> modes;
+        for (const auto& entry : cases_.subjects) {
+            const std::string& name = entry.first->implementation.name;
+            if (std::find(order.begin(), order.end(), name) == order.end()) order.push_back(name);
+            modes[name].push_back(&entry);
+        }
+        for (const std::string& name : order) {
+            const std::size_t begin = out.size();
+            // Modes for another purpose come last, so that only what they add is theirs.
+            Modes& of_name = modes.at(name);
+            std::stable_sort(of_name.begin(), of_name.end(), [](const auto* a, const auto* b) {
+                return purpose_of(*a->first) < purpose_of(*b->first);
+            });
+            add_implementation(out, of_name);
+            std::stable_sort(out.begin() + static_cast<std::ptrdiff_t>(begin), out.end(), goes_before);
+        }
+        return out;
+    }
+
+    std::vector<AnswerGiven> answers() const {
+        std::vector<AnswerGiven> out;
+        for (const auto& [subject, data] : cases_.subjects)
+            for (const Question& question : cases_.format->constants().questions)
+                add_answers(out, *subject, data, question.id);
+        return out;
+    }
+
+  private:
+    using Modes = std::vector<const std::pair<const Subject*, OfSubject>*>;
+
+    void add_engine(const Mistake& mistake, const std::string& engine, const Shown& shown) {
+        CaseSet& set = by_engine_[mistake].try_emplace(engine, size_).first->second;
+        for (const CaseIndex index : shown.cases) set.add(index);
+    }
+
+    void add_answers(std::vector<AnswerGiven>& out, const Subject& subject, const OfSubject& data,
+                     const std::string& question) const {
+        const auto raised = data.questions.find(question);
+        if (raised == data.questions.end()) return;
+        const CaseSet asked = set_of(raised->second, size_);
+        std::vector<const std::pair<const Mistake, Shown>*> given;
+        const Side side = data.asked.contains(Side::decoding) ? Side::decoding : Side::either;
+        for (const auto& entry : data.answers)
+            if (entry.first.question == question && entry.first.side == side) given.push_back(&entry);
+        if (given.empty()) return;
+        // The rule comes last: the answer that keeps the value, else the most frequent one.
+        const Question& asked_question = *find_question(*cases_.format, question);
+        const auto rank = [&](const auto* entry) {
+            const KnownAnswer* known = asked_question.find(entry->first.cause.substr(question.size() + 1));
+            return std::pair(known != nullptr && known->keeps_value, entry->second.cases.size());
+        };
+        std::stable_sort(given.begin(), given.end(),
+                         [&](const auto* a, const auto* b) { return rank(a) < rank(b); });
+        for (const auto* entry : given) {
+            const bool last = entry == given.back();
+            AnswerGiven answer{subject.name(),
+                               cases_.format,
+                               entry->first.side,
+                               question,
+                               entry->first.cause.substr(question.size() + 1),
+                               entry->second.cases.size(),
+                               asked.count(),
+                               {},
+                               last && given.size() > 1,
+                               cases_.cases[entry->second.witness].test_case};
+            if (!last) {
+                const auto found = triggers_of(table_, features_, asked, set_of(entry->second.cases, size_));
+                if (!found.empty()) add_trigger(answer.trigger, found.front());
+            }
+            out.push_back(std::move(answer));
+        }
+    }
+
+    static bool goes_before(const Behaviour& a, const Behaviour& b) {
+        const auto key = [](const Behaviour& x) {
+            return std::tuple(!x.purpose.empty(), x.gravity, !x.peers.empty(), !x.trigger.inferred(),
+                              x.trigger.features.size(), -static_cast<std::ptrdiff_t>(x.cases.size()));
+        };
+        const auto first = key(a), second = key(b);
+        return first != second ? first < second : a.sentence < b.sentence;
+    }
+
+    void add_implementation(std::vector<Behaviour>& out, const Modes& modes) {
+        std::set<Mistake> mistakes;
+        for (const auto* mode : modes) {
+            for (const auto& [mistake, shown] : mode->second.mistakes) mistakes.insert(mistake);
+            for (const auto& [answer, shown] : mode->second.answers)
+                if (is_of_minority(answer)) mistakes.insert(answer);
+        }
+        for (const Mistake& mistake : mistakes) {
+            std::vector<Draft> drafts;
+            for (const auto* mode : modes) add_mode(drafts, mistake, *mode);
+            for (const Draft& draft : drafts) out.push_back(behaviour_of(mistake, draft, modes));
+        }
+    }
+
+    static const Shown* shown_of(const Mistake& mistake, const OfSubject& data) {
+        const auto& list = mistake.question.empty() ? data.mistakes : data.answers;
+        const auto found = list.find(mistake);
+        return found == list.end() ? nullptr : &found->second;
+    }
+
+    /// The cases on which a mistake could show.
+    [[nodiscard]] CaseSet asked_of(const Mistake& mistake, const OfSubject& data) const {
+        if (!mistake.question.empty()) return set_of(data.questions.at(mistake.question), size_);
+        const auto& list = needs_acceptance(mistake.kind) ? data.accepted : data.asked;
+        const auto found = list.find(mistake.side);
+        return found == list.end() ? CaseSet(size_) : set_of(found->second, size_);
+    }
+
+    void add_mode(std::vector<Draft>& drafts, const Mistake& mistake,
+                  const std::pair<const Subject*, OfSubject>& mode) const {
+        const Shown* shown = shown_of(mistake, mode.second);
+        if (shown == nullptr) return;
+        const CaseSet asked = asked_of(mistake, mode.second);
+        CaseSet left = set_of(shown->cases, size_);
+        for (Draft& draft : drafts) {
+            // What an earlier mode's trigger explains of this mode, too.
+            CaseSet matching = with_literals(draft.found);
+            const std::size_t of_asked = matching.count_with(asked), of_shown = matching.count_with(left);
+            if (of_shown == 0 || of_shown * 10 < of_asked * 7) continue;
+            draft.modes.push_back(mode.first);
+            matching.keep(left);
+            left.remove(matching);
+            for (std::size_t i = 0; i < size_; ++i)
+                if (matching.has(i)) draft.found.cases.add(i);
+        }
+        for (Found& found : triggers_of(table_, features_, asked, left))
+            drafts.push_back({mode.first, std::move(found), {mode.first}, asked.count(), *shown});
+    }
+
+    [[nodiscard]] CaseSet with_literals(const Found& found) const {
+        return found.literals.empty() ? found.cases : cases_of(found.literals);
+    }
+
+    Behaviour behaviour_of(const Mistake& mistake, const Draft& draft, const Modes& modes) const {
+        const Subject& subject = *draft.first;
+        Behaviour out;
+        out.implementation = subject.implementation.name;
+        out.engine = subject.engine;
+        for (const Subject* mode : draft.modes) out.modes.push_back(mode->mode);
+        out.all_modes = static_cast<std::size_t>(std::count_if(modes.begin(), modes.end(), [&](const auto* mode) {
+            return mode->second.asked.contains(mistake.side);
+        }));
+        out.purpose = purpose_of(subject);
+        out.simulated = is_simulated(subject);
+        out.format = cases_.format;
+        out.side = mistake.side;
+        out.kind = mistake.kind;
+        out.basis = draft.shown.basis;
+        out.cause = mistake.cause;
+        out.rule = mistake.rule;
+        out.clause = draft.shown.clause;
+        out.gravity = gravity_of(mistake, draft.shown.basis);
+        out.failing = draft.shown.failing;
+        out.declared = draft.shown.declared;
+        out.also = draft.shown.also.value_or(std::vector<std::string>{});
+        add_trigger(out.trigger, draft.found);
+        add_cases(out, draft, modes);
+        add_peers(out, mistake, draft);
+        out.sentence = sentence_of(out);
+        return out;
+    }
+
+    void add_trigger(Trigger& out, const Found& found) const {
+        for (const Literal& literal : found.literals) {
+            out.features.push_back(literal.id(table_));
+            const char* joint = literal.negated ? ", unless " : " and ";
+            out.clause += (out.clause.empty() ? "" : joint) + literal.clause(table_);
+        }
+        out.caught = found.cases.count();
+        out.matching = std::max(found.matching, out.caught);
+    }
+
+    /// The cases, and the smallest of them with a mode that shows it.
+    void add_cases(Behaviour& out, const Draft& draft, const Modes& modes) const {
+        std::optional<CaseIndex> smallest;
+        for (std::size_t i = 0; i < size_; ++i) {
+            if (!draft.found.cases.has(i)) continue;
+            out.cases.push_back(cases_.cases[i].test_case->name);
+            if (!smallest || cases_.cases[i].size < cases_.cases[*smallest].size)
+                smallest = static_cast<CaseIndex>(i);
+        }
+        std::sort(out.cases.begin(), out.cases.end());
+        out.witness = cases_.cases[*smallest].test_case;
+        out.witness_operation = draft.shown.operation;
+        out.detail = draft.shown.witness == *smallest ? draft.shown.detail : "";
+        out.witness_mode = draft.first->name();
+        (void)modes;
+    }
+
+    /// Engines that make the mistake on at least half of the cases.
+    void add_peers(Behaviour& out, const Mistake& mistake, const Draft& draft) const {
+        const auto engines = engines_.find(mistake.side);
+        out.engines = engines == engines_.end() ? 0 : engines->second.size();
+        const auto known = by_engine_.find(mistake);
+        if (known == by_engine_.end()) return;
+        const std::size_t all = draft.found.cases.count();
+        for (const auto& [engine, set] : known->second)
+            if (engine != out.engine && set.count_with(draft.found.cases) * 2 >= all) out.peers.push_back(engine);
+    }
+
+    /// Whether fewer than half of the engines answer so, on the cases where they do.
+    [[nodiscard]] bool is_of_minority(const Mistake& answer) const {
+        const auto known = by_engine_.find(answer);
+        const auto engines = engines_.find(answer.side);
+        if (known == by_engine_.end() || engines == engines_.end()) return false;
+        std::set<std::string> answering;
+        for (const auto& [other, of_engines] : by_engine_)
+            if (other.question == answer.question && other.side == answer.side)
+                for (const auto& [engine, set] : of_engines) answering.insert(engine);
+        return answering.size() >= 3 && known->second.size() * 2 < answering.size();
+    }
+
+    const OfFormat& cases_;
+    std::size_t size_;
+    std::vector<const std::vector<FeatureValue>*> features_;
+    std::span<const Feature> table_;
+    std::map<Side, std::set<std::string>> engines_;
+    std::map<Mistake, std::map<std::string, CaseSet>> by_engine_;
+};
+
+std::string replaced(std::string text, std::string_view what, std::string_view by) {
+    for (auto at = text.find(what); at != std::string::npos; at = text.find(what, at + by.size()))
+        text.replace(at, what.size(), by);
+    return text;
+}
+
+std::string predicate_of(const Behaviour& behaviour) {
+    if (behaviour.kind == FindingKind::open) {
+        const auto cut = behaviour.cause.find(':');
+        const Question* question = find_question(*behaviour.format, behaviour.cause.substr(0, cut));
+        return fmt::format("answers \"{}\" to the open question {}{}", behaviour.cause.substr(cut + 1),
+                           behaviour.cause.substr(0, cut),
+                           question == nullptr || question->about.empty() ? "" : " (" + question->about + ")");
+    }
+    for (const Cause& cause : behaviour.format->constants().causes)
+        if (cause.slug == behaviour.cause && !cause.does.empty()) {
+            const char* reads = behaviour.side == Side::decoding   ? "reads"
+                                : behaviour.side == Side::encoding ? "writes"
+                                                                   : "reads or writes";
+            const bool writes = behaviour.witness != nullptr && behaviour.witness->value.has_value();
+            return replaced(replaced(cause.does, "{reads}", reads), "{document}",
+                            writes ? "to write a value" : "a document");
+        }
+    return "shows " + behaviour.cause;
+}
+
+}  // namespace
+
+std::vector<Behaviour> behaviours_of(const OfFormat& cases) {
+    return Builder(cases).run();
+}
+
+std::vector<AnswerGiven> answers_of(const OfFormat& cases) {
+    return Builder(cases).answers();
+}
+
+std::string sentence_of(const Behaviour& behaviour) {
+    std::string out = predicate_of(behaviour);
+    if (!behaviour.trigger.clause.empty())
+        out += " if " + behaviour.trigger.clause;
+    else if (!behaviour.rule.empty())
+        out += " (" + behaviour.rule + ")";
+    out.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(out.front())));
+    return out + ".";
+}
+
+}  // namespace behaviour
+
+std::string_view name_of(Side side) {
+    constexpr std::array<std::string_view, 3> names{"decoding", "encoding", "either"};
+    return names[static_cast<std::size_t>(side)];
+}
+
+std::string_view name_of(Gravity gravity) {
+    constexpr std::array<std::string_view, 7> names{"failure",        "value-changed",       "ill-formed-output",
+                                                    "valid-refused",  "ill-formed-accepted", "extension-accepted",
+                                                    "minority-answer"};
+    return names[static_cast<std::size_t>(gravity)];
+}
+
+}  // namespace nachklang

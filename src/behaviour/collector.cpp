@@ -1,0 +1,213 @@
+// Sorts results into mistakes as they come; see collector.hpp. Inference waits for the run's end.
+#include "behaviour/collector.hpp"
+
+#include <algorithm>
+#include <span>
+
+namespace nachklang {
+namespace behaviour {
+namespace {
+
+std::size_t size_of(const Case& c) {
+    return c.document ? c.document->size() : c.value->text().size();
+}
+
+KnownCase known(const Result& result, FeatureCache& cache) {
+    const Case& c = *result.test_case;
+    KnownCase out{result.enclosed, &c, size_of(c), {}, {}};
+    const Features* features = c.format->features();
+    if (features == nullptr) return out;
+    out.features = cache.features_of(c);
+    for (const FeatureValue& value : out.features) {
+        const Feature& feature = features->feature_list()[value.feature];
+        if (feature.broken_rule) out.broken_rule = feature.clause;
+    }
+    return out;
+}
+
+/// The rule that splits a cause which many rules share; empty for others.
+std::string rule_of(const Finding& finding, const KnownCase& known_case) {
+    if (finding.kind == FindingKind::ill_formed_output) return finding.clause;
+    if (finding.kind != FindingKind::too_lenient && finding.kind != FindingKind::unexplained) return "";
+    return finding.answers.empty() ? known_case.broken_rule : finding.answers.front().question;
+}
+
+/// All results of one case and subject.
+struct OfCase {
+    const Result* reads = nullptr;    ///< a document, into a value
+    const Result* goes_on = nullptr;  ///< writes what it read
+    const Result* writes = nullptr;   ///< a value
+};
+
+bool is_mistake(const Result* result) {
+    return result != nullptr && !is_settled(result->finding.kind) &&
+           result->finding.kind != FindingKind::adapter_fault;
+}
+
+/// Whether a round trip only hands on what the decode already changed, let through or refused.
+bool is_handed_on(const Result& decode, const Result& round_trip) {
+    if (!is_mistake(&decode)) return false;
+    const Finding &first = decode.finding, &second = round_trip.finding;
+    if (first.kind == second.kind && first.cause() == second.cause()) return true;
+    if (first.kind != FindingKind::altered) return first.kind == second.kind;
+    // Both show a value: equal ones mean that encoding changed nothing.
+    constexpr auto value = static_cast<std::size_t>(Layer::value);
+    return decode.digests && round_trip.digests && (*decode.digests)[value] == (*round_trip.digests)[value];
+}
+
+void record(Shown& shown, CaseIndex index, const Result& result, const OfFormat& cases) {
+    const Finding& finding = result.finding;
+    const std::size_t size = cases.cases[index].size;
+    if (shown.cases.empty() || size < cases.cases[shown.witness].size) {
+        shown.witness = index;
+        shown.operation = result.operation;
+        shown.detail = finding.detail;
+        shown.clause = finding.clause;
+        shown.basis = finding.basis;
+    }
+    if (shown.cases.empty() || shown.cases.back() != index) shown.cases.push_back(index);
+    shown.failing = shown.failing || finding.failing();
+    shown.declared = shown.declared && finding.declared;
+    std::vector<std::string> others;
+    for (const Difference& cause : finding.causes)
+        if (cause.cause != finding.cause()) others.push_back(cause.cause);
+    if (!shown.also) shown.also = others;
+    std::erase_if(*shown.also, [&](const std::string& cause) {
+        return std::find(others.begin(), others.end(), cause) == others.end();
+    });
+}
+
+void add_mistake(OfFormat& cases, OfSubject& subject, Side side, CaseIndex index, const Result& result) {
+    const Mistake mistake{
+        side, result.finding.kind, result.finding.cause(), rule_of(result.finding, cases.cases[index]), {}};
+    record(subject.mistakes[mistake], index, result, cases);
+}
+
+void add_answers(OfFormat& cases, OfSubject& subject, Side side, CaseIndex index, const Result& result) {
+    for (const GivenAnswer& given : result.finding.answers) {
+        auto& asked = subject.questions[given.question];
+        if (asked.empty() || asked.back() != index) asked.push_back(index);
+        const Mistake answer{side, FindingKind::open, given.question + ":" + given.answered, "", given.question};
+        record(subject.answers[answer], index, result, cases);
+    }
+}
+
+void add_asked(OfSubject& subject, Side side, CaseIndex index, const Result& result) {
+    if (result.outcome.kind == OutcomeKind::unsupported || result.outcome.kind == OutcomeKind::adapter_fault)
+        return;
+    const auto once = [&](std::vector<CaseIndex>& list) {
+        if (list.empty() || list.back() != index) list.push_back(index);
+    };
+    once(subject.asked[side]);
+    if (result.outcome.kind == OutcomeKind::accepted) once(subject.accepted[side]);
+}
+
+void take(OfFormat& cases, OfSubject& subject, const OfCase& of, FeatureCache& features) {
+    const auto asked = [](const Result* r) {
+        return r != nullptr && r->outcome.kind != OutcomeKind::unsupported ? r : nullptr;
+    };
+    const Result *decode = asked(of.reads), *round_trip = asked(of.goes_on), *encode = asked(of.writes);
+    if (decode != nullptr) {
+        const CaseIndex index = cases.index_of(*decode, features);
+        add_asked(subject, Side::decoding, index, *decode);
+        if (is_mistake(decode)) add_mistake(cases, subject, Side::decoding, index, *decode);
+        add_answers(cases, subject, Side::decoding, index, *decode);
+    }
+    if (round_trip != nullptr) {
+        const CaseIndex index = cases.index_of(*round_trip, features);
+        const Side side = decode != nullptr ? Side::encoding : Side::either;
+        add_asked(subject, side, index, *round_trip);
+        if (is_mistake(round_trip) && (decode == nullptr || !is_handed_on(*decode, *round_trip)))
+            add_mistake(cases, subject, side, index, *round_trip);
+        if (decode == nullptr) add_answers(cases, subject, side, index, *round_trip);
+    }
+    if (encode != nullptr) {
+        const CaseIndex index = cases.index_of(*encode, features);
+        add_asked(subject, Side::encoding, index, *encode);
+        if (is_mistake(encode)) add_mistake(cases, subject, Side::encoding, index, *encode);
+        add_answers(cases, subject, Side::encoding, index, *encode);
+    }
+}
+
+}  // namespace
+
+OfSubject& OfFormat::of(const Subject& subject) {
+    for (auto& [known_subject, data] : subjects)
+        if (known_subject == &subject) return data;
+    return subjects.emplace_back(&subject, OfSubject{}).second;
+}
+
+CaseIndex OfFormat::index_of(const Result& result, FeatureCache& features) {
+    const Case& c = *result.test_case;
+    const auto [found, added] = index.try_emplace(c.corpus + "\n" + c.name, static_cast<CaseIndex>(cases.size()));
+    if (added) cases.push_back(known(result, features));
+    return found->second;
+}
+
+}  // namespace behaviour
+
+struct BehaviourCollector::State {
+    std::shared_ptr<FeatureCache> features;
+    std::vector<behaviour::OfFormat> formats;
+
+    behaviour::OfFormat& of(const Format& format) {
+        for (auto& known : formats)
+            if (known.format == &format) return known;
+        formats.emplace_back().format = &format;
+        return formats.back();
+    }
+};
+
+BehaviourCollector::BehaviourCollector(std::shared_ptr<FeatureCache> features) : state_(std::make_unique<State>()) {
+    state_->features = std::move(features);
+}
+BehaviourCollector::~BehaviourCollector() = default;
+
+void BehaviourCollector::chunk(const ChunkReport& report) {
+    // Results come by case, then subject, then operation.
+    const std::span<const Result> results(report.results);
+    for (std::size_t i = 0; i < results.size();) {
+        behaviour::OfFormat& cases = state_->of(*results[i].test_case->format);
+        behaviour::OfCase of;
+        std::size_t end = i;
+        for (; end < results.size() && results[end].subject == results[i].subject &&
+               results[end].test_case == results[i].test_case;
+             ++end) {
+            const OperationInfo& info = info_of(results[end].operation);
+            (info.output == Content::value ? of.reads : info.continues ? of.goes_on : of.writes) = &results[end];
+        }
+        behaviour::take(cases, cases.of(*results[i].subject), of, *state_->features);
+        i = end;
+    }
+}
+
+const std::vector<FeatureValue>& FeatureCache::features_of(const Case& c) {
+    const std::string_view content = c.document ? std::string_view(*c.document) : c.value->text();
+    const auto [known, added] = features_.try_emplace(
+        std::string(c.format->name()) + (c.document ? " document " : " value ") + digest_of(content).hex());
+    if (added) {
+        const Features& features = *c.format->features();
+        known->second = c.document ? features.features_of(content) : features.features_of_value(*c.value);
+    }
+    return known->second;
+}
+
+std::vector<AnswerGiven> BehaviourCollector::answers() const {
+    std::vector<AnswerGiven> out;
+    for (const behaviour::OfFormat& cases : state_->formats) {
+        auto of_format = behaviour::answers_of(cases);
+        std::move(of_format.begin(), of_format.end(), std::back_inserter(out));
+    }
+    return out;
+}
+
+std::vector<Behaviour> BehaviourCollector::behaviours() const {
+    std::vector<Behaviour> out;
+    for (const behaviour::OfFormat& cases : state_->formats) {
+        auto of_format = behaviour::behaviours_of(cases);
+        std::move(of_format.begin(), of_format.end(), std::back_inserter(out));
+    }
+    return out;
+}
+
+}  // namespace nachklang

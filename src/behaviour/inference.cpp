@@ -1,0 +1,244 @@
+// See inference.hpp.
+#include "behaviour/inference.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <bit>
+#include <map>
+#include <optional>
+
+namespace nachklang::behaviour {
+
+std::size_t CaseSet::count() const {
+    std::size_t out = 0;
+    for (const std::uint64_t word : words_) out += static_cast<std::size_t>(std::popcount(word));
+    return out;
+}
+std::size_t CaseSet::count_with(const CaseSet& other) const {
+    std::size_t out = 0;
+    for (std::size_t i = 0; i < words_.size(); ++i)
+        out += static_cast<std::size_t>(std::popcount(words_[i] & other.words_[i]));
+    return out;
+}
+std::size_t CaseSet::count_with(const CaseSet& a, const CaseSet& b) const {
+    std::size_t out = 0;
+    for (std::size_t i = 0; i < words_.size(); ++i)
+        out += static_cast<std::size_t>(std::popcount(words_[i] & a.words_[i] & b.words_[i]));
+    return out;
+}
+void CaseSet::keep(const CaseSet& other) {
+    for (std::size_t i = 0; i < words_.size(); ++i) words_[i] &= other.words_[i];
+}
+void CaseSet::remove(const CaseSet& other) {
+    for (std::size_t i = 0; i < words_.size(); ++i) words_[i] &= ~other.words_[i];
+}
+
+namespace {
+
+std::string grouped(std::uint64_t number) {
+    const std::string digits = std::to_string(number);
+    std::string out;
+    for (std::size_t i = 0; i < digits.size(); ++i) {
+        if (i > 0 && (digits.size() - i) % 3 == 0) out += ',';
+        out += digits[i];
+    }
+    return out;
+}
+
+constexpr std::size_t least_cases = 3;        // on each side, for a claim
+constexpr std::size_t most_triggers = 6;      // of one mistake
+constexpr std::size_t most_candidates = 160;  // literals that pairs are made of
+constexpr double least_precision = 0.7;
+constexpr double cost_of_a_second = 0.12;  // in the F-measure, for a conjunction of two
+constexpr double cost_of_a_negation = 0.02;
+constexpr double cost_of_an_amount = 0.04;  // a bound can be fitted to any cases
+
+struct Score {
+    std::size_t caught = 0, matching = 0;
+    double value = 0;
+};
+/// F-measure with beta 1/2: 1.25 · caught / (0.25 · shown + matching).
+Score score_of(std::size_t caught, std::size_t matching, std::size_t shown) {
+    const double below = 0.25 * static_cast<double>(shown) + static_cast<double>(matching);
+    return {caught, matching, below == 0 ? 0 : 1.25 * static_cast<double>(caught) / below};
+}
+
+/// One or two literals by index.
+struct Candidate {
+    std::size_t first = 0;
+    std::optional<std::size_t> second;
+    bool negated = false;  ///< the second one
+    Score score;
+    double worth = 0;  ///< the score, less what its length costs
+};
+
+/// The best first; of equal scores the narrower.
+bool is_better(const Candidate& a, const Candidate& b) {
+    if (a.worth != b.worth) return a.worth > b.worth;
+    return a.score.matching < b.score.matching;
+}
+
+Candidate candidate_of(const std::vector<Literal>& literals, std::size_t first, std::optional<std::size_t> second,
+                       bool negated, const Score& score) {
+    Candidate out{first, second, negated, score, score.value};
+    if (second) out.worth -= cost_of_a_second;
+    if (negated) out.worth -= cost_of_a_negation;
+    for (const auto& part : {std::optional(first), second})
+        if (part && literals[*part].has_amount) out.worth -= cost_of_an_amount;
+    return out;
+}
+
+std::optional<Candidate> best_of(const std::vector<Literal>& literals, const CaseSet& asked, const CaseSet& shown) {
+    const std::size_t all = shown.count(), of_asked = asked.count();
+    std::vector<Candidate> singles;
+    for (std::size_t i = 0; i < literals.size(); ++i) {
+        const std::size_t caught = literals[i].cases.count_with(shown);
+        if (caught < least_cases) continue;
+        singles.push_back(candidate_of(literals, i, std::nullopt, false,
+                                       score_of(caught, literals[i].cases.count_with(asked), all)));
+    }
+    std::stable_sort(singles.begin(), singles.end(), is_better);
+    std::optional<Candidate> best;
+    const auto consider = [&](const Candidate& candidate) {
+        const Score& s = candidate.score;
+        const bool claims = s.caught >= least_cases && of_asked - s.matching >= least_cases &&
+                            static_cast<double>(s.caught) >= least_precision * static_cast<double>(s.matching);
+        if (claims && (!best || is_better(candidate, *best))) best = candidate;
+    };
+    for (const Candidate& single : singles) consider(single);
+    // A pair needs a part that catches much, and a part that leaves out much.
+    const std::size_t used = std::min(singles.size(), most_candidates);
+    for (std::size_t a = 0; a < used; ++a)
+        for (std::size_t b = a + 1; b < used; ++b) {
+            const Literal& first = literals[singles[a].first];
+            const Literal& second = literals[singles[b].first];
+            const std::size_t caught = first.cases.count_with(second.cases, shown);
+            if (caught >= least_cases)
+                consider(candidate_of(literals, singles[a].first, singles[b].first, false,
+                                      score_of(caught, first.cases.count_with(second.cases, asked), all)));
+        }
+    // "…, unless …": the literals that say something by themselves, less any other one.
+    const std::size_t many = std::min(singles.size(), most_candidates / 4);
+    for (std::size_t a = 0; a < many; ++a)
+        for (std::size_t b = 0; b < literals.size(); ++b) {
+            const Candidate& single = singles[a];
+            const CaseSet& cases = literals[single.first].cases;
+            if (b == single.first) continue;
+            const std::size_t caught = single.score.caught - cases.count_with(literals[b].cases, shown);
+            const std::size_t matching = single.score.matching - cases.count_with(literals[b].cases, asked);
+            if (caught >= least_cases)
+                consider(candidate_of(literals, single.first, b, true, score_of(caught, matching, all)));
+        }
+    return best;
+}
+
+/// The amount from which on most cases show it.
+std::optional<Literal> bounded(std::size_t feature, const std::map<std::size_t, std::uint64_t>& amounts,
+                               const CaseSet& asked, const CaseSet& shown, std::size_t size) {
+    struct Count {
+        std::size_t shown = 0, asked = 0;
+    };
+    std::map<std::uint64_t, Count, std::greater<>> by_amount;
+    for (const auto& [index, amount] : amounts) {
+        by_amount[amount].asked += asked.has(index) ? 1 : 0;
+        by_amount[amount].shown += shown.has(index) ? 1 : 0;
+    }
+    const std::size_t all = shown.count();
+    std::optional<std::uint64_t> best;
+    double best_value = 0;
+    Count sum;
+    for (const auto& [amount, count] : by_amount) {
+        sum.shown += count.shown;
+        sum.asked += count.asked;
+        const double value = score_of(sum.shown, sum.asked, all).value;
+        if (count.shown == 0 || (best && value <= best_value)) continue;
+        best = amount;
+        best_value = value;
+    }
+    if (!best) return std::nullopt;
+    Literal out{feature, true, false, *best, CaseSet(size)};
+    for (const auto& [index, amount] : amounts)
+        if (amount >= *best) out.cases.add(index);
+    return out;
+}
+
+}  // namespace
+
+CaseSet cases_of(const std::vector<Literal>& literals) {
+    CaseSet out = literals.front().cases;
+    for (std::size_t i = 1; i < literals.size(); ++i)
+        if (literals[i].negated)
+            out.remove(literals[i].cases);
+        else
+            out.keep(literals[i].cases);
+    return out;
+}
+
+std::string Literal::id(std::span<const Feature> table) const {
+    const Feature& f = table[feature];
+    if (negated) return "not:" + std::string(f.id) + (f.has_amount() ? fmt::format(">={}", bound) : "");
+    return f.has_amount() ? fmt::format("{}>={}", f.id, bound) : std::string(f.id);
+}
+
+std::string Literal::clause(std::span<const Feature> table) const {
+    const Feature& f = table[feature];
+    if (!f.has_amount()) return std::string(f.clause);
+    const auto at = f.clause.find("{}");
+    const std::string words = grouped(bound) + std::string(f.clause.substr(at + 2));
+    const std::string before(f.clause.substr(0, at));
+    return bound == 1 ? before + "at least " + words : before + words + " or more";
+}
+
+std::vector<Literal> literals_of(std::span<const Feature> table,
+                                 std::span<const std::vector<FeatureValue>* const> features, const CaseSet& asked,
+                                 const CaseSet& shown) {
+    std::vector<std::map<std::size_t, std::uint64_t>> amounts(table.size());
+    for (std::size_t i = 0; i < features.size(); ++i)
+        for (const FeatureValue& value : *features[i]) amounts[value.feature].emplace(i, value.amount);
+    std::vector<Literal> out;
+    for (std::size_t f = 0; f < table.size(); ++f) {
+        if (amounts[f].empty()) continue;
+        if (table[f].has_amount()) {
+            if (auto literal = bounded(f, amounts[f], asked, shown, features.size()))
+                out.push_back(std::move(*literal));
+            continue;
+        }
+        Literal literal{f, false, false, 1, CaseSet(features.size())};
+        for (const auto& [index, amount] : amounts[f]) literal.cases.add(index);
+        out.push_back(std::move(literal));
+    }
+    return out;
+}
+
+std::vector<Found> triggers_of(std::span<const Feature> table,
+                               std::span<const std::vector<FeatureValue>* const> features, const CaseSet& asked,
+                               const CaseSet& shown) {
+    std::vector<Found> out;
+    CaseSet left = shown;
+    while (left.count() >= least_cases && out.size() < most_triggers) {
+        // What an earlier trigger explains is no counterexample of the next.
+        CaseSet among = asked;
+        CaseSet explained = shown;
+        explained.remove(left);
+        among.remove(explained);
+        const auto literals = literals_of(table, features, among, left);
+        const auto best = best_of(literals, among, left);
+        if (!best) break;
+        Found found{{literals[best->first]}, literals[best->first].cases, 0};
+        if (best->second) {
+            found.literals.push_back(literals[*best->second]);
+            found.literals.back().negated = best->negated;
+            found.cases = cases_of(found.literals);
+        }
+        found.matching = found.cases.count_with(asked);
+        // All cases of the mistake that have the features, also those that another trigger explains.
+        found.cases.keep(left);
+        left.remove(found.cases);
+        out.push_back(std::move(found));
+    }
+    if (left.count() > 0) out.push_back({{}, left, left.count()});
+    return out;
+}
+
+}  // namespace nachklang::behaviour

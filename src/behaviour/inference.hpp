@@ -1,0 +1,68 @@
+// The trigger of a mistake: the conjunction of at most two features that best predicts on which cases it shows.
+//
+// Precision counts more than recall (F-measure with beta 1/2), since one mistake may have several triggers: what
+// the best conjunction leaves over is explained by the next. A single feature is preferred to two that predict as
+// well, a narrower one to a broader one, an earlier one of the table to a later one. Everything is counted in
+// integers on bit sets, so that a result depends on the cases alone.
+#pragma once
+
+#include <cstdint>
+#include <span>
+#include <string>
+#include <vector>
+
+#include <nachklang/format.hpp>
+
+namespace nachklang::behaviour {
+
+/// A set of cases, one bit each.
+class CaseSet {
+  public:
+    explicit CaseSet(std::size_t size = 0) : words_((size + 63) / 64) {}
+    void add(std::size_t index) { words_[index / 64] |= std::uint64_t{1} << index % 64; }
+    [[nodiscard]] bool has(std::size_t index) const { return (words_[index / 64] >> index % 64 & 1) != 0; }
+    [[nodiscard]] std::size_t count() const;
+    [[nodiscard]] std::size_t count_with(const CaseSet& other) const;
+    [[nodiscard]] std::size_t count_with(const CaseSet& a, const CaseSet& b) const;
+    void keep(const CaseSet& other);
+    void remove(const CaseSet& other);
+    friend bool operator==(const CaseSet&, const CaseSet&) = default;
+
+  private:
+    std::vector<std::uint64_t> words_;
+};
+
+/// One feature, or an amount from a bound on: all cases that have it.
+struct Literal {
+    std::size_t feature = 0;
+    bool has_amount = false;
+    bool negated = false;     ///< only of the second: "unless …"
+    std::uint64_t bound = 1;  ///< at least this amount
+    CaseSet cases;
+    [[nodiscard]] std::string id(std::span<const Feature> table) const;
+    /// "the document nests 33 levels or more"
+    [[nodiscard]] std::string clause(std::span<const Feature> table) const;
+};
+
+/// All literals that tell some of the cases apart. `features[i]` are those of case i; an amount gets bounds where
+/// the cases of `shown` end, so it is made anew for each mistake.
+std::vector<Literal> literals_of(std::span<const Feature> table,
+                                 std::span<const std::vector<FeatureValue>* const> features, const CaseSet& asked,
+                                 const CaseSet& shown);
+
+/// The cases that have all of them.
+CaseSet cases_of(const std::vector<Literal>& literals);
+
+struct Found {
+    std::vector<Literal> literals;  ///< one or two; none: the cases themselves are the trigger
+    CaseSet cases;                  ///< of the mistake that it explains
+    std::size_t matching = 0;       ///< cases asked that have the features
+};
+
+/// Explains the cases of `shown` among those of `asked` (a superset). What no conjunction explains comes last,
+/// without literals.
+std::vector<Found> triggers_of(std::span<const Feature> table,
+                               std::span<const std::vector<FeatureValue>* const> features, const CaseSet& asked,
+                               const CaseSet& shown);
+
+}  // namespace nachklang::behaviour

@@ -1,0 +1,374 @@
+// Behaviours: one mistake is one, its trigger is what its cases have in common, and its sentence can be read.
+#include <gtest/gtest.h>
+
+#include <fmt/format.h>
+
+#include <nachklang/behaviour.hpp>
+#include <nachklang/campaign.hpp>
+#include <nachklang/store.hpp>
+
+#include "behaviour/inference.hpp"
+#include "played.hpp"
+
+namespace {
+
+using namespace nachklang;
+using namespace nachklang::played_codec;
+
+// --- inference ---
+
+const std::vector<Feature>& toy_features() {
+    static const std::vector<Feature> out{
+        {"red", "it is red"}, {"large", "it is large"}, {"depth", "it nests {} levels"}, {"round", "it is round"}};
+    return out;
+}
+
+/// A population of cases in short: their features as letters and a depth, and whether the mistake shows.
+struct InferenceRow {
+    const char* name;
+    std::vector<std::pair<std::string, bool>> cases;  ///< "rl3": red, large, depth 3
+    std::vector<std::string> triggers;                ///< ids joined by "+", caught of matching
+};
+class Inference : public testing::TestWithParam<InferenceRow> {};
+TEST_P(Inference, FindsTheNarrowestConjunction) {
+    std::vector<std::vector<FeatureValue>> features;
+    behaviour::CaseSet asked(GetParam().cases.size()), shown(GetParam().cases.size());
+    for (std::size_t i = 0; i < GetParam().cases.size(); ++i) {
+        const auto& [letters, shows] = GetParam().cases[i];
+        auto& of_case = features.emplace_back();
+        if (letters.find('r') != std::string::npos) of_case.push_back({0, 1});
+        if (letters.find('l') != std::string::npos) of_case.push_back({1, 1});
+        const auto digit = letters.find_first_of("123456789");
+        if (digit != std::string::npos) of_case.push_back({2, static_cast<std::uint64_t>(letters[digit] - '0')});
+        if (letters.find('o') != std::string::npos) of_case.push_back({3, 1});
+        asked.add(i);
+        if (shows) shown.add(i);
+    }
+    std::vector<const std::vector<FeatureValue>*> pointers;
+    for (const auto& of_case : features) pointers.push_back(&of_case);
+    std::vector<std::string> found;
+    for (const behaviour::Found& f : behaviour::triggers_of(toy_features(), pointers, asked, shown)) {
+        std::string text;
+        for (const behaviour::Literal& literal : f.literals)
+            text += (text.empty() ? "" : "+") + literal.id(toy_features());
+        found.push_back(fmt::format("{} {} of {}", text, f.cases.count(), f.matching));
+    }
+    EXPECT_EQ(found, GetParam().triggers);
+}
+INSTANTIATE_TEST_SUITE_P(
+    Rows, Inference,
+    testing::Values(InferenceRow{"one_feature",
+                                 {{"r", true}, {"rl", true}, {"ro", true}, {"l", false}, {"o", false}, {"", false}},
+                                 {"red 3 of 3"}},
+                    InferenceRow{"a_bound",
+                                 {{"1", false}, {"2", false}, {"3", false}, {"4", true}, {"5", true}, {"6", true}},
+                                 {"depth>=4 3 of 3"}},
+                    InferenceRow{"two_features",
+                                 {{"rl", true},
+                                  {"rlo", true},
+                                  {"rl", true},
+                                  {"r", false},
+                                  {"r", false},
+                                  {"r", false},
+                                  {"l", false},
+                                  {"l", false},
+                                  {"lo", false},
+                                  {"", false}},
+                                 {"red+large 3 of 3"}},
+                    InferenceRow{"unless",
+                                 {{"r", true},
+                                  {"r", true},
+                                  {"ro", true},
+                                  {"rl", false},
+                                  {"rl", false},
+                                  {"rlo", false},
+                                  {"l", false},
+                                  {"o", false},
+                                  {"", false}},
+                                 {"red+not:large 3 of 3"}},
+                    InferenceRow{"a_rest",
+                                 {{"r", true},
+                                  {"r", true},
+                                  {"r", true},
+                                  {"", true},
+                                  {"", false},
+                                  {"l", false},
+                                  {"o", false},
+                                  {"l", false}},
+                                 {"red 3 of 3", " 1 of 1"}},
+                    InferenceRow{"two_triggers",
+                                 {{"r", true},
+                                  {"r", true},
+                                  {"r", true},
+                                  {"o", true},
+                                  {"o", true},
+                                  {"o", true},
+                                  {"l", false},
+                                  {"l", false},
+                                  {"", false}},
+                                 {"red 3 of 3", "round 3 of 3"}},
+                    InferenceRow{"two_cases_are_no_claim",
+                                 {{"r", true}, {"r", true}, {"l", false}, {"l", false}, {"l", false}},
+                                 {" 2 of 2"}},
+                    InferenceRow{"nothing_on_the_other_side",
+                                 {{"r", true}, {"r", true}, {"r", true}, {"", false}},
+                                 {" 3 of 3"}},
+                    InferenceRow{"half_is_no_claim",
+                                 {{"r", true},
+                                  {"r", true},
+                                  {"r", true},
+                                  {"r", false},
+                                  {"r", false},
+                                  {"r", false},
+                                  {"", false},
+                                  {"", false},
+                                  {"", false}},
+                                 {" 3 of 3"}}),
+    [](const auto& info) { return info.param.name; });
+
+// --- a run ---
+
+Case document(const std::string& name, const std::string& text) {
+    Case c = case_of_document("test", name, *find_format("json"), text);
+    c.source = "test.toml:1";
+    return c;
+}
+
+std::vector<Case> small_corpus() {
+    std::vector<Case> out;
+    for (const char* text : {"[\"a\\u0000b\"]", "[\"\\u0000\"]", "{\"a\":\"\\u0000\"}", "[\"a\"]", "[1]", "[[]]",
+                             "{}", "[\"b\"]", "[true]"})
+        out.push_back(document(fmt::format("case-{}", out.size()), text));
+    return out;
+}
+
+std::string without(std::string text, std::string_view what) {
+    if (const auto at = text.find(what); at != std::string::npos) text.erase(at, what.size());
+    return text;
+}
+
+/// Decodes as the reference reader does, but cuts strings at U+0000; a round trip writes what was decoded.
+Outcome cutting(const Request& request) {
+    if (request.operation == Operation::decode) {
+        const std::string trace = request.format->read(*request.body).trace.text();
+        return accepted(without(without(trace, "0062"), "00"));
+    }
+    return outcome_of(OutcomeKind::accepted, without(without(*request.body, "\\u0000b"), "\\u0000"));
+}
+
+std::vector<Behaviour> behaviours_of(const std::vector<Case>& cases, std::span<const Subject> subjects,
+                                     const std::map<std::string, Played::Answer>& answers) {
+    BehaviourCollector collector;
+    run_campaign(
+        cases, subjects,
+        [&](const Subject& s) { return std::make_unique<Played>(answers.at(s.implementation.name)); }, {},
+        collector);
+    return collector.behaviours();
+}
+
+Outcome sound(const Request& request) {
+    if (request.operation == Operation::decode) return accepted(request.format->read(*request.body).trace.text());
+    return outcome_of(OutcomeKind::accepted, *request.body);
+}
+
+TEST(Behaviours, CountADecodeAndItsRoundTripOnce) {
+    const auto cases = small_corpus();
+    const std::vector<Subject> subjects{played("cutting", {"decode", "round-trip"}),
+                                        played("sound", {"decode", "round-trip"})};
+    const auto found = behaviours_of(cases, subjects, {{"cutting", cutting}, {"sound", sound}});
+    ASSERT_EQ(found.size(), 1U);
+    const Behaviour& b = found.front();
+    EXPECT_EQ(b.sentence, "Reads a string only up to its first U+0000 if a string holds U+0000.");
+    EXPECT_EQ(b.side, Side::decoding);
+    EXPECT_EQ(b.gravity, Gravity::value_changed);
+    EXPECT_EQ(b.cases.size(), 3U);
+    EXPECT_EQ(b.trigger.caught, 3U);
+    EXPECT_EQ(b.trigger.matching, 3U);
+    EXPECT_EQ(b.witness->name, "case-1") << "the smallest";
+    EXPECT_TRUE(b.peers.empty());
+    EXPECT_EQ(b.engines, 2U);
+    const Record record = record_of(b);
+    EXPECT_EQ(line_of(parse_record(line_of(record)).value()), line_of(record));
+}
+
+TEST(Behaviours, ListModesAndPeers) {
+    const auto cases = small_corpus();
+    std::vector<Subject> subjects;
+    for (const char* mode : {"plain", "pretty"}) {
+        subjects.push_back(played("cutting", {"decode"}));
+        subjects.back().mode = mode;
+    }
+    subjects.push_back(played("kin", {"decode"}));
+    subjects.push_back(played("sound", {"decode"}));
+    subjects.push_back(played("toy", {"decode"}));
+    subjects.back().settings["simulated"] = "yes";
+    const auto found = behaviours_of(cases, subjects,
+                                     {{"cutting", cutting}, {"kin", cutting}, {"sound", sound}, {"toy", cutting}});
+    ASSERT_EQ(found.size(), 3U);
+    EXPECT_EQ(found[0].modes, (std::vector<std::string>{"plain", "pretty"}));
+    EXPECT_EQ(found[0].peers, (std::vector<std::string>{"kin"})) << "a simulated implementation is no peer";
+    EXPECT_EQ(found[1].peers, (std::vector<std::string>{"cutting"}));
+    EXPECT_TRUE(found[2].simulated);
+}
+
+TEST(Behaviours, ShowAnEncodersOwnMistakeAsItsOwn) {
+    const auto cases = small_corpus();
+    const std::vector<Subject> subjects{played("writer", {"decode", "round-trip"})};
+    const auto answer = [](const Request& request) {
+        if (request.operation == Operation::decode) return sound(request);
+        Outcome out = sound(request);
+        if (out.body.find("\\u0000") != std::string::npos) out.body += "]";
+        return out;
+    };
+    const auto found = behaviours_of(cases, subjects, {{"writer", answer}});
+    ASSERT_EQ(found.size(), 1U);
+    EXPECT_EQ(found[0].sentence, "Writes a text that is no document if a string holds U+0000.");
+    EXPECT_EQ(found[0].side, Side::encoding);
+    EXPECT_EQ(found[0].gravity, Gravity::ill_formed_output);
+}
+
+TEST(Behaviours, PutTheGravestFirst) {
+    const auto cases = small_corpus();
+    const std::vector<Subject> subjects{played("poor", {"decode"})};
+    const auto answer = [](const Request& request) {
+        if (request.body->find("true") != std::string::npos) return outcome_of(OutcomeKind::crashed, "SIGSEGV");
+        if (*request.body == "{}") return outcome_of(OutcomeKind::rejected, "no");
+        return cutting(request);
+    };
+    std::vector<Gravity> order;
+    for (const Behaviour& b : behaviours_of(cases, subjects, {{"poor", answer}})) order.push_back(b.gravity);
+    EXPECT_EQ(order, (std::vector<Gravity>{Gravity::failure, Gravity::value_changed, Gravity::valid_refused}));
+}
+
+TEST(Answers, SayWhenEachIsGiven) {
+    std::vector<Case> cases;
+    for (const int levels : {17, 18, 19, 20, 33, 34, 35, 36})
+        cases.push_back(
+            document(fmt::format("deep-{}", levels), std::string(static_cast<std::size_t>(levels), '[') +
+                                                         std::string(static_cast<std::size_t>(levels), ']')));
+    const std::vector<Subject> subjects{played("shallow", {"decode"})};
+    BehaviourCollector collector;
+    run_campaign(
+        cases, subjects,
+        [&](const Subject&) {
+            return std::make_unique<Played>([](const Request& request) {
+                return request.body->size() > 64 ? outcome_of(OutcomeKind::rejected, "too deep") : sound(request);
+            });
+        },
+        {}, collector);
+    const auto answers = collector.answers();
+    ASSERT_EQ(answers.size(), 2U);
+    EXPECT_EQ(answers[0].answer, "refused");
+    EXPECT_EQ(answers[0].trigger.clause, "the document nests 33 levels or more");
+    EXPECT_EQ(answers[1].answer, "accepted");
+    EXPECT_TRUE(answers[1].otherwise);
+}
+
+// --- the tables ---
+
+class Tables : public testing::TestWithParam<const Format*> {};
+TEST_P(Tables, OfCausesHaveASentenceEach) {
+    for (const Cause& cause : GetParam()->constants().causes) {
+        EXPECT_FALSE(cause.does.empty()) << cause.slug;
+        const auto brace = cause.does.find('{');
+        if (brace != std::string::npos) {
+            EXPECT_TRUE(cause.does.find("{reads}") == brace || cause.does.find("{document}") == brace)
+                << cause.slug;
+        }
+        EXPECT_NE(cause.does.back(), '.') << cause.slug;
+    }
+}
+TEST_P(Tables, OfFeaturesHaveNoIdTwice) {
+    const Features* features = GetParam()->features();
+    ASSERT_NE(features, nullptr);
+    std::set<std::string_view> ids;
+    for (const Feature& feature : features->feature_list()) {
+        EXPECT_TRUE(ids.insert(feature.id).second) << feature.id;
+        EXPECT_FALSE(feature.clause.empty()) << feature.id;
+    }
+    EXPECT_GT(ids.size(), 80U);
+}
+INSTANTIATE_TEST_SUITE_P(Formats, Tables, testing::ValuesIn(formats().begin(), formats().end()),
+                         [](const auto& info) { return std::string(info.param->name()); });
+
+struct FeatureRow {
+    const char *name, *format, *document;
+    std::vector<std::string> has, lacks;
+};
+class FeaturesOf : public testing::TestWithParam<FeatureRow> {};
+TEST_P(FeaturesOf, ADocument) {
+    const Features& features = *find_format(GetParam().format)->features();
+    std::set<std::string> ids;
+    for (const FeatureValue& value : features.features_of(GetParam().document)) {
+        const Feature& feature = features.feature_list()[value.feature];
+        ids.insert(std::string(feature.id) + (feature.has_amount() ? fmt::format("={}", value.amount) : ""));
+    }
+    for (const std::string& id : GetParam().has) EXPECT_TRUE(ids.contains(id)) << id;
+    for (const std::string& id : GetParam().lacks) EXPECT_FALSE(ids.contains(id)) << id;
+}
+INSTANTIATE_TEST_SUITE_P(
+    Rows, FeaturesOf,
+    testing::Values(
+        FeatureRow{"scalar", "json", "-0", {"root-scalar", "root-number", "negative-zero"}, {"root-array"}},
+        FeatureRow{
+            "depth", "json", "[[{\"a\":[]}]]", {"depth=4", "array-depth=3", "object-depth=1", "empty-array"}, {}},
+        FeatureRow{"depth_of_no_document", "json", "[[[", {"depth=3", "error-at-end", "broken-value"}, {}},
+        FeatureRow{"big_integer",
+                   "json",
+                   "[9223372036854775808]",
+                   {"beyond-int64", "from-int64-to-uint64", "integer-digits=19"},
+                   {"beyond-uint64", "inexact-integer"}},
+        FeatureRow{"decimal",
+                   "json",
+                   "[1.50e+05]",
+                   {"fraction", "exponent-plus", "exponent-leading-zero", "trailing-zero", "integral-not-integer"},
+                   {"integer", "not-integral"}},
+        FeatureRow{"duplicates",
+                   "json",
+                   R"({"a":1,"a":"1"})",
+                   {"duplicate-names", "duplicate-kinds-differ"},
+                   {"duplicate-values-equal"}},
+        FeatureRow{"escapes",
+                   "json",
+                   R"(["\u00E9\ud83d\udd14\/"])",
+                   {"escape-capital", "escape-pair", "escape-solidus", "string-latin-1", "string-beyond-bmp"},
+                   {"escape-letter", "string-lone-surrogate"}},
+        FeatureRow{"lone_surrogate",
+                   "json",
+                   R"(["\ud83d"])",
+                   {"string-lone-high", "string-lone-surrogate"},
+                   {"string-lone-low"}},
+        FeatureRow{"broken_rule", "json", R"({"a" 1})", {"broken-colon", "error-at-digit", "error-in-object"}, {}},
+        FeatureRow{"extension", "json", "[1,]", {"extension-trailing-comma", "error-at-closing", "root-array"}, {}},
+        FeatureRow{"utf_16", "json", "[\0001\0]", {}, {"utf-16"}},
+        FeatureRow{"markup",
+                   "xml",
+                   "<a b='1'>x<b/>y</a>",
+                   {"attribute", "mixed-content", "empty-tag", "depth=2", "quotes-single"},
+                   {"doctype"}},
+        FeatureRow{"line_ends", "xml", "<a>x\r\ny</a>", {"text-cr-lf"}, {"text-cr"}},
+        FeatureRow{"references",
+                   "xml",
+                   "<a b='&#10;'>&lt;&#x1F514;</a>",
+                   {"reference-to-lf", "reference-in-value", "reference-predefined", "reference-beyond-bmp"},
+                   {}},
+        FeatureRow{"entities",
+                   "xml",
+                   "<!DOCTYPE a [<!ENTITY e '<b/>'><!ENTITY f ''>]><a>&e;</a>",
+                   {"entity-declared", "entity-markup", "entity-empty", "entity-in-text", "entity-unused"},
+                   {"parameter-entity"}},
+        FeatureRow{"defaults",
+                   "xml",
+                   "<!DOCTYPE a [<!ATTLIST a b CDATA 'x'>]><a/>",
+                   {"attribute-list", "attribute-default", "attribute-supplied"},
+                   {}},
+        FeatureRow{"namespaces",
+                   "xml",
+                   "<a xmlns='u'><b xmlns=''/></a>",
+                   {"namespace-default", "namespace-undeclared"},
+                   {"namespace-prefix"}},
+        FeatureRow{"mismatch", "xml", "<a></b>", {"broken-tags-differ"}, {"broken-unclosed"}},
+        FeatureRow{"in_comment", "xml", "<a><!-- -- --></a>", {"broken-comment", "error-in-comment"}, {}}),
+    [](const auto& info) { return info.param.name; });
+
+}  // namespace

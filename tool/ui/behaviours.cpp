@@ -1,0 +1,152 @@
+// See behaviours.hpp. A behaviour is a sentence, a line of figures, and a command that repeats it.
+#include "ui/behaviours.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <array>
+#include <optional>
+#include <set>
+
+#include "ui/terminal.hpp"
+#include "ui/workspace.hpp"
+
+namespace tool {
+
+using namespace nachklang;
+
+namespace {
+
+constexpr std::size_t few_implementations = 3;  // shown whole
+constexpr std::size_t most_of_many = 4;         // behaviours of each, where there are more implementations
+constexpr std::size_t most_names = 4;           // of peers
+
+std::string_view heading(Gravity gravity) {
+    constexpr std::array<std::string_view, 7> words{"fails",
+                                                    "changes a value",
+                                                    "writes ill-formed text",
+                                                    "refuses what is valid",
+                                                    "accepts what is invalid",
+                                                    "accepts an extension",
+                                                    "answers an open question unlike most engines"};
+    return words[static_cast<std::size_t>(gravity)];
+}
+
+std::string joined(const std::vector<std::string>& names, std::size_t most) {
+    std::string out;
+    for (std::size_t i = 0; i < names.size() && i < most; ++i) out += (i == 0 ? "" : ", ") + names[i];
+    if (names.size() > most) out += fmt::format(" and {} more", names.size() - most);
+    return out;
+}
+
+/// "all 12 such cases", "11 of 12 such cases", "3 cases"
+std::string count_of(const Behaviour& b) {
+    if (!b.trigger.inferred()) return fmt::format("{} case{}", b.cases.size(), b.cases.size() == 1 ? "" : "s");
+    if (b.trigger.matching == b.trigger.caught) return fmt::format("all {} such cases", b.trigger.caught);
+    return fmt::format("{} of {} such cases", b.trigger.caught, b.trigger.matching);
+}
+
+std::string peers_of(const Behaviour& b) {
+    if (b.engines < 2) return "";
+    if (b.peers.empty()) return fmt::format("alone among {} engines", b.engines);
+    return fmt::format("{} of {} engines, also {}", b.peers.size() + 1, b.engines, joined(b.peers, most_names));
+}
+
+std::string modes_of(const Behaviour& b) {
+    if (b.all_modes < 2) return "";
+    if (b.modes.size() >= b.all_modes) return "all modes";
+    return (b.modes.size() == 1 ? "mode " : "modes ") + joined(b.modes, most_names);
+}
+
+class Printer {
+  public:
+    explicit Printer(const Style& style) : style_(style), width_(std::max<std::size_t>(terminal_width(), 40)) {}
+
+    /// All behaviours of one implementation and purpose.
+    void print(const std::vector<const Behaviour*>& list, std::size_t most) const {
+        const Behaviour& first = *list.front();
+        std::string title = style_.bold(first.implementation);
+        if (first.simulated)
+            title += " (simulated)";
+        else if (!first.purpose.empty())
+            title += fmt::format(" (modes for another purpose: {})", first.purpose);
+        const std::size_t failing = static_cast<std::size_t>(
+            std::count_if(list.begin(), list.end(), [](const Behaviour* b) { return b->failing; }));
+        fmt::print("\n{}: {} behaviour{}, {} failing\n", title, list.size(), list.size() == 1 ? "" : "s", failing);
+        std::optional<Gravity> before;
+        for (std::size_t i = 0; i < list.size() && i < most; ++i) {
+            if (before != list[i]->gravity) fmt::print("  {}\n", painted(heading(list[i]->gravity), *list[i]));
+            before = list[i]->gravity;
+            one(*list[i]);
+        }
+        if (list.size() > most)
+            fmt::print("  … and {} more: {}\n", list.size() - most,
+                       style_.faint("nachklang run --implementation '" + first.implementation + "*'"));
+    }
+
+  private:
+    [[nodiscard]] std::string painted(std::string_view words, const Behaviour& b) const {
+        return b.failing ? style_.bad(words) : style_.open(words);
+    }
+
+    void one(const Behaviour& b) const {
+        lines("    ", text::printable(b.sentence));
+        std::string figures;
+        for (const std::string& part :
+             {count_of(b), b.clause, peers_of(b), modes_of(b), b.declared ? std::string("declared") : "",
+              b.also.empty() ? "" : "comes with " + joined(b.also, 2)})
+            if (!part.empty()) figures += (figures.empty() ? "" : " · ") + part;
+        for (const std::string& line : wrapped(figures, width_ - 6)) fmt::print("      {}\n", style_.faint(line));
+        if (!b.detail.empty())
+            fmt::print("      {}: {}\n", text::printable_excerpt(b.witness->name, 60),
+                       text::printable_excerpt(b.detail, width_ > 60 ? width_ - 50 : 40));
+        fmt::print("      {}\n", style_.faint("$ " + repeat_line(*b.witness, b.witness_mode)));
+    }
+
+    void lines(std::string_view indent, const std::string& text) const {
+        for (const std::string& line : wrapped(text, width_ - indent.size())) fmt::print("{}{}\n", indent, line);
+    }
+
+    const Style& style_;
+    std::size_t width_;
+};
+
+}  // namespace
+
+void print_behaviours(const std::vector<Behaviour>& behaviours, bool no_colour) {
+    if (behaviours.empty()) return;
+    const Style style = Style::of_stdout(no_colour);
+    const Printer printer(style);
+    std::set<std::string> names;
+    for (const Behaviour& b : behaviours) names.insert(b.implementation);
+    const std::size_t most = names.size() <= few_implementations ? behaviours.size() : most_of_many;
+    fmt::print("{}\n",
+               style.bold("behaviours: what each implementation does, when, and which engines do the same"));
+    for (std::size_t i = 0; i < behaviours.size();) {
+        std::vector<const Behaviour*> list;
+        for (; i < behaviours.size() &&
+               (list.empty() || (behaviours[i].implementation == list.front()->implementation &&
+                                 behaviours[i].purpose == list.front()->purpose));
+             ++i)
+            list.push_back(&behaviours[i]);
+        printer.print(list, most);
+    }
+    fmt::print("\n");
+}
+
+std::string crisp_answer(const std::vector<AnswerGiven>& answers, const std::string& subject,
+                         const std::string& question) {
+    std::string out;
+    for (const AnswerGiven& a : answers) {
+        if (a.subject != subject || a.question != question) continue;
+        if (!out.empty()) out += a.otherwise ? ", else " : "; ";
+        out += a.answer;
+        if (a.trigger.inferred())
+            out += " if " + a.trigger.clause;
+        else if (!a.otherwise && a.cases < a.asked)
+            out += fmt::format(" in {} of {} cases", a.cases, a.asked);
+    }
+    return out;
+}
+
+}  // namespace tool

@@ -1,0 +1,19 @@
+// The behaviours of a run: what each implementation does wrong, when, and who else does it.
+#pragma once
+
+#include <vector>
+
+#include <nachklang/behaviour.hpp>
+
+namespace tool {
+
+/// One implementation after another, each one's gravest behaviour first. Of a few implementations everything is
+/// shown; of many the gravest of each.
+void print_behaviours(const std::vector<nachklang::Behaviour>& behaviours, bool no_colour);
+
+/// An implementation's answer to a question in a few words: "first", "refused if the document nests 513 levels or
+/// more, else accepted"; empty if it was not asked.
+std::string crisp_answer(const std::vector<nachklang::AnswerGiven>& answers, const std::string& subject,
+                         const std::string& question);
+
+}  // namespace tool
