@@ -177,6 +177,21 @@ INSTANTIATE_TEST_SUITE_P(
                                 "altered fidelity number/became-text"}),
     [](const auto& info) { return info.param.name; });
 
+TEST(SkippedParameterEntities, MayBeWrittenOrLeftOut) {
+    const Case c = document_case("<!DOCTYPE a [<!ENTITY % p \"<!ATTLIST a b CDATA 'x'>\">%p;]><a/>", "xml");
+    Subject subject;
+    subject.settings["parameter-entities"] = "skipped";
+    const auto finding = [&](std::string written) {
+        Outcome outcome;
+        outcome.kind = A;
+        outcome.body = std::move(written);
+        return in_words(judge({c, expectation_of(c, subject.settings), subject, Operation::round_trip, outcome}));
+    };
+    EXPECT_EQ(finding(*c.document), "conforms");
+    EXPECT_EQ(finding("<a/>"), "conforms");
+    EXPECT_EQ(finding("<a c='x'/>"), "altered fidelity attribute/renamed");
+}
+
 TEST(ImpossibleValues, MayComeOutIllFormed) {
     Case c;
     c.format = find_format("json");
@@ -194,6 +209,8 @@ TEST(ImpossibleValues, MayComeOutIllFormed) {
     EXPECT_EQ(finding(), "ill-formed-output required output/ill-formed");
     c.ill_formed_is_answer = true;
     EXPECT_EQ(finding(), "open not-json=ill-formed");
+    written.kind = OutcomeKind::exhausted;
+    EXPECT_EQ(finding(), "open not-json=exhausted");
 }
 
 TEST(AdapterFaults, FailOnlyTheRunOfTheirOwnAdapter) {

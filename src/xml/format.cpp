@@ -215,6 +215,9 @@ class XmlFormat final : public Format,
             // An error that only the text of a parameter entity shows may be found or not.
             const Reading whole = xml::read(document, fetch);
             if (whole.rejection || (aware && whole.namespace_rejection)) out.stance = Stance::open;
+            // A reader of what is written reads the parameter entities that this one passed on.
+            if (!whole.rejection && whole.unreadable_because.empty() && whole.trace.text() != reading.trace.text())
+                out.written_value = whole.trace;
         }
         if (rejection) {
             out.stance = Stance::reject;
@@ -234,7 +237,7 @@ class XmlFormat final : public Format,
         ParseOptions kept = as_it_reads;
         kept.keep_entities = has_setting(settings, "entities", "kept");
         if (kept.keep_entities) {
-            out.written_value = out.value;
+            if (!out.written_value) out.written_value = out.value;
             out.value = read_as(document, outside.fetch, kept).trace;
         }
         ParseOptions processing_on = kept;

@@ -75,6 +75,11 @@ Decimal without_exponent(const Item& item) {
 /// Up to here another binary64 is a rounding error; docs/findings.md gives the same number.
 constexpr std::int64_t most_ulps_off = 4;
 
+/// Steps between numbers of opposite sign may be as far apart as their type goes, so no absolute value is taken.
+bool within(std::int64_t steps, std::int64_t most) {
+    return steps >= -most && steps <= most;
+}
+
 class NumberJudge {
   public:
     NumberJudge(const Item& expected, const Item& got, bool of_round_trip)
@@ -171,7 +176,7 @@ class NumberJudge {
         // A binary value next to the nearest one is a rounding error, whatever else it looks like.
         const std::int64_t steps = number::steps_between(e_.nearest, g_.nearest);
         const bool next_to_nearest =
-            !number::is_infinite64(e_.nearest) && steps != 0 && std::abs(steps) <= most_ulps_off;
+            !number::is_infinite64(e_.nearest) && steps != 0 && within(steps, most_ulps_off);
         if ((g_.binary || of_round_trip_) && next_to_nearest && !got.is_zero()) return off_by(steps);
         if (got.is_zero())
             return difference(exact().truncated().is_zero() && exact().point() > -4 ? "number/truncated-to-integer"
@@ -189,7 +194,7 @@ class NumberJudge {
             return difference("number/exponent-ignored");
         if (steps == 0) return neighbour_of_the_same_binary();
         if (cut_digits()) return;
-        const bool countable = !number::is_infinite64(e_.nearest) && std::abs(steps) < 1'000'000;
+        const bool countable = !number::is_infinite64(e_.nearest) && within(steps, 1'000'000);
         difference("number/wrong-value",
                    countable ? fmt::format(" ({} ulp {})", std::abs(steps), steps < 0 ? "below" : "above") : "");
     }
@@ -228,9 +233,11 @@ class NumberJudge {
         // Zeros at the end are not digits here: the writer may have had more digits than the text shows. Of a round
         // trip a decoder may have cut digits as well; only the 15 that every binary64 keeps are typical of writers.
         const std::size_t fewest = e_.binary ? 6 : 15, most = e_.binary ? 16 : 15;
-        for (std::size_t count = std::max(written, fewest); count <= most; ++count) {
+        for (std::size_t count = most; count >= std::max(written, fewest); --count) {
             if (exact().rounded(count) != *g_.exact && nearest->rounded(count) != *g_.exact) continue;
-            difference("number/few-digits", fmt::format(" (written with {} significant digits)", count));
+            // Shorter texts hide how many digits the writer took.
+            difference("number/few-digits", fmt::format(" (written with {}{} significant digits)",
+                                                        count == written ? "" : "at most ", count));
             return true;
         }
         return false;
