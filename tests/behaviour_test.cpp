@@ -8,6 +8,7 @@
 #include <nachklang/store.hpp>
 
 #include "behaviour/inference.hpp"
+#include "fault_triggers.hpp"
 #include "played.hpp"
 
 namespace {
@@ -262,6 +263,17 @@ TEST(Answers, SayWhenEachIsGiven) {
     EXPECT_EQ(answers[0].trigger.clause, "the document nests 33 levels or more");
     EXPECT_EQ(answers[1].answer, "accepted");
     EXPECT_TRUE(answers[1].otherwise);
+}
+
+TEST(TriggersOfSeededFaults, AreTheFaultsOwnInNineOfTen) {
+    std::size_t own = 0, other = 0;
+    for (const auto& [fault, row] : fault_triggers::table()) {
+        EXPECT_EQ(row.features.empty(), row.verdict == "few" || row.verdict == "none") << fault;
+        own += row.verdict == "own" ? 1 : 0;
+        other += row.verdict == "other" ? 1 : 0;
+    }
+    EXPECT_GT(own, 100U);
+    EXPECT_GE(own * 10, (own + other) * 9);
 }
 
 // --- the tables ---

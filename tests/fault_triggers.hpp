@@ -17,8 +17,7 @@ using namespace nachklang;
 
 struct Row {
     std::string features;  ///< of the largest behaviour, without bounds
-    bool own = false;      ///< they say when the fault shows
-    std::string note;
+    std::string verdict;   ///< own, other, few or none; see the table's head
 };
 
 inline const std::map<std::string, Row>& table() {
@@ -28,12 +27,11 @@ inline const std::map<std::string, Row>& table() {
         for (std::string line; std::getline(in, line);) {
             if (line.empty() || line.front() == '#') continue;
             std::istringstream fields(line);
-            std::string fault, features, own, note;
+            std::string fault, features, verdict;
             std::getline(fields, fault, '\t');
             std::getline(fields, features, '\t');
-            std::getline(fields, own, '\t');
-            std::getline(fields, note, '\t');
-            out[fault] = {features, own == "own", note};
+            std::getline(fields, verdict, '\t');
+            out[fault] = {features, verdict};
         }
         return out;
     }();

@@ -2,6 +2,8 @@
 // same.
 #include <nachklang/adapter.hpp>
 
+#include "raw_instruction.hpp"
+
 #include <glib.h>
 
 namespace {
@@ -34,11 +36,7 @@ void passthrough(GMarkupParseContext*, const gchar* bytes, gsize size, gpointer 
         out_of(user).cdata(all.substr(9, all.size() - 12));
     } else if (all.starts_with("<?")) {
         const std::string_view inside = all.substr(2, all.size() - 4);
-        const auto space = inside.find_first_of(" \t\r\n");
-        if (inside.substr(0, space) == "xml") return;
-        const auto data = space == std::string_view::npos ? space : inside.find_first_not_of(" \t\r\n", space);
-        out_of(user).instruction(inside.substr(0, space),
-                                 data == std::string_view::npos ? std::string_view{} : inside.substr(data));
+        raw_instruction(inside, out_of(user));
     }
 }
 

@@ -2,6 +2,8 @@
 // their opening.
 #include <nachklang/adapter.hpp>
 
+#include "raw_instruction.hpp"
+
 #include <mxml.h>
 
 #include <cstdlib>
@@ -35,10 +37,7 @@ bool start(mxml_node_t* node, TraceOut& out) {
     }
     if (name.starts_with("?")) {
         const std::string_view inside = between("?", "?");
-        const auto space = inside.find(' ');
-        if (inside != "xml" && !inside.starts_with("xml "))
-            out.instruction(inside.substr(0, space),
-                            space == std::string_view::npos ? std::string_view{} : inside.substr(space + 1));
+        raw_instruction(inside, out);
         return true;
     }
     if (name.starts_with("!")) return true;

@@ -1,20 +1,14 @@
 // TinyXML-2, white space kept and collapsed.
 #include <nachklang/adapter.hpp>
 
+#include "raw_instruction.hpp"
+
 #include <tinyxml2.h>
 
 namespace {
 
 using nachklang::adapter::Reply;
 using nachklang::adapter::TraceOut;
-
-/// "target data" of what it calls a declaration or an unknown node.
-void instruction(std::string_view value, TraceOut& out) {
-    if (value.starts_with("xml ") || value == "xml") return;
-    const auto space = value.find(' ');
-    out.instruction(value.substr(0, space),
-                    space == std::string_view::npos ? std::string_view{} : value.substr(space + 1));
-}
 
 void print(const tinyxml2::XMLDocument& document, TraceOut& out) {
     const tinyxml2::XMLNode* node = document.FirstChild();
@@ -33,7 +27,7 @@ void print(const tinyxml2::XMLDocument& document, TraceOut& out) {
         } else if (const auto* comment = node->ToComment()) {
             out.comment(comment->Value());
         } else if (const auto* declaration = node->ToDeclaration()) {
-            instruction(declaration->Value(), out);
+            raw_instruction(declaration->Value(), out);
         }
         while (node != nullptr && node->NextSibling() == nullptr) {
             node = node->Parent();

@@ -101,7 +101,7 @@ class Builder {
         std::vector<AnswerGiven> out;
         for (const auto& [subject, data] : cases_.subjects)
             for (const Question& question : cases_.format->constants().questions)
-                add_answers(out, *subject, data, question.id);
+                add_answers(out, *subject, data, question);
         return out;
     }
 
@@ -113,42 +113,41 @@ class Builder {
         for (const CaseIndex index : shown.cases) set.add(index);
     }
 
+    /// Answers of encoding are listed apart: other cases raise the question there.
     void add_answers(std::vector<AnswerGiven>& out, const Subject& subject, const OfSubject& data,
-                     const std::string& question) const {
-        const auto raised = data.questions.find(question);
-        if (raised == data.questions.end()) return;
-        const CaseSet asked = set_of(raised->second, size_);
-        std::vector<const std::pair<const Mistake, Shown>*> given;
-        const Side side = data.asked.contains(Side::decoding) ? Side::decoding : Side::either;
-        for (const auto& entry : data.answers)
-            if (entry.first.question == question && entry.first.side == side) given.push_back(&entry);
-        if (given.empty()) return;
-        // The rule comes last: the answer that keeps the value, else the most frequent one.
-        const Question& asked_question = *find_question(*cases_.format, question);
-        const auto rank = [&](const auto* entry) {
-            const KnownAnswer* known = asked_question.find(entry->first.cause.substr(question.size() + 1));
-            return std::pair(known != nullptr && known->keeps_value, entry->second.cases.size());
-        };
-        std::stable_sort(given.begin(), given.end(),
-                         [&](const auto* a, const auto* b) { return rank(a) < rank(b); });
-        for (const auto* entry : given) {
-            const bool last = entry == given.back();
-            AnswerGiven answer{subject.name(),
-                               cases_.format,
-                               entry->first.side,
-                               question,
-                               entry->first.cause.substr(question.size() + 1),
-                               entry->second.cases.size(),
-                               asked.count(),
-                               {},
-                               last && given.size() > 1,
-                               cases_.cases[entry->second.witness].test_case};
-            if (!last) {
-                const auto found = triggers_of(table_, features_, asked, set_of(entry->second.cases, size_));
-                if (!found.empty()) add_trigger(answer.trigger, found.front());
-            }
-            out.push_back(std::move(answer));
+                     const Question& question) const {
+        for (const Side side : {Side::decoding, Side::either, Side::encoding}) {
+            std::vector<const std::pair<const Mistake, Shown>*> given;
+            for (const auto& entry : data.answers)
+                if (entry.first.question == question.id && entry.first.side == side) given.push_back(&entry);
+            if (given.empty()) continue;
+            // The rule comes last: the answer that keeps the value, else the most frequent one.
+            const auto rank = [&](const auto* entry) {
+                const KnownAnswer* known = question.find(answer_of(entry->first));
+                return std::pair(known != nullptr && known->keeps_value, entry->second.cases.size());
+            };
+            std::stable_sort(given.begin(), given.end(),
+                             [&](const auto* a, const auto* b) { return rank(a) < rank(b); });
+            CaseSet asked = set_of(data.questions.at(question.id), size_);
+            asked.keep(set_of(data.asked.at(side), size_));
+            for (const auto* entry : given)
+                out.push_back(answer_given(subject, *entry, asked, entry == given.back() && given.size() > 1,
+                                           given.size() > 1));
         }
+    }
+
+    static std::string answer_of(const Mistake& answer) { return answer.cause.substr(answer.question.size() + 1); }
+
+    [[nodiscard]] AnswerGiven answer_given(const Subject& subject, const std::pair<const Mistake, Shown>& entry,
+                                           const CaseSet& asked, bool otherwise, bool one_of_several) const {
+        const auto& [answer, shown] = entry;
+        AnswerGiven out{
+            subject.name(),     cases_.format, answer.side, answer.question, answer_of(answer),
+            shown.cases.size(), asked.count(), {},          otherwise,       cases_.cases[shown.witness].test_case};
+        if (!one_of_several || otherwise) return out;
+        const auto found = triggers_of(table_, features_, asked, set_of(shown.cases, size_));
+        if (!found.empty()) add_trigger(out.trigger, found.front());
+        return out;
     }
 
     static bool goes_before(const Behaviour& a, const Behaviour& b) {

@@ -137,8 +137,10 @@ void print_behaviours(const std::vector<Behaviour>& behaviours, bool no_colour) 
 std::string crisp_answer(const std::vector<AnswerGiven>& answers, const std::string& subject,
                          const std::string& question) {
     std::string out;
+    std::optional<Side> side;  // the first one: what it reads before what it writes
     for (const AnswerGiven& a : answers) {
-        if (a.subject != subject || a.question != question) continue;
+        if (a.subject != subject || a.question != question || side.value_or(a.side) != a.side) continue;
+        side = a.side;
         if (!out.empty()) out += a.otherwise ? ", else " : "; ";
         out += a.answer;
         if (a.trigger.inferred())

@@ -73,6 +73,7 @@ class Characters {
         add_if(c == '"', "double-quote");
         add_if(c == '\'', "apostrophe");
         add_if(c == 0xFEFF, "byte-order-mark");
+        add_if(c == '%' && place_ == "entity", "percent");
     }
 
     FeatureSet& out_;

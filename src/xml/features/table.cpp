@@ -246,6 +246,7 @@ std::span<const Feature> all_features() {
         {"entity-question-mark", "an entity's value holds ?>"},
         {"entity-number", "an entity's value holds a number"},
         {"entity-byte-order-mark", "an entity's value holds U+FEFF"},
+        {"entity-percent", "an entity's value holds %"},
         {"reference-decimal", "a decimal character reference is used"},
         {"reference-hexadecimal", "a hexadecimal character reference is used"},
         {"reference-predefined", "a predefined entity is referred to"},
