@@ -10,6 +10,7 @@
 #include <nachklang/number.hpp>
 #include <nachklang/xml.hpp>
 
+#include "xml/features/declared_entities.hpp"
 #include "xml/read/source.hpp"
 
 namespace nachklang::xml {
@@ -19,66 +20,6 @@ const FeatureTable& table() {
     static const FeatureTable out(all_features());
     return out;
 }
-
-constexpr std::string_view spaces = " \t\r\n";
-
-/// The characters of a text, by the place where it stands: "text", "value", "cdata" …
-class Characters {
-  public:
-    Characters(FeatureSet& out, std::string_view place) : out_(out), place_(place) {}
-
-    void take(std::string_view text) const {
-        add_if(!text.empty() && (is_space(text.front()) || is_space(text.back())), "outer-space");
-        for (const auto& [what, name] : {std::pair<std::string_view, std::string_view>{"\r\n", "cr-lf"},
-                                         {"  ", "double-space"},
-                                         {"]]", "bracket"},
-                                         {"]]>", "section-end"},
-                                         {"--", "hyphens"},
-                                         {"?>", "question-mark"}})
-            add_if(text.find(what) != std::string_view::npos, name);
-        add_if(Decimal::parse(text).has_value(), "number");
-        for (std::size_t at = 0; at < text.size();) {
-            const auto step = text::decode_utf8(text, at);
-            const bool before_lf = text.substr(at).starts_with("\r\n");
-            one(step.well_formed ? step.scalar : surrogate_at(text, at), before_lf);
-            at += step.length;
-        }
-    }
-
-  private:
-    static bool is_space(char c) { return spaces.find(c) != std::string_view::npos; }
-    void add_if(bool holds, std::string_view what) const {
-        if (holds) out_.add(std::string(place_) + "-" + std::string(what));
-    }
-    /// ED and two bytes that continue it are a surrogate.
-    static char32_t surrogate_at(std::string_view text, std::size_t at) {
-        return static_cast<unsigned char>(text[at]) == 0xED ? 0xD800 : 0xFFFD;
-    }
-    void one(char32_t c, bool before_lf) const {
-        if (c >= 'a' && c <= 'z') return;
-        add_if(c == '\r' && !before_lf, "cr");
-        add_if(c == '\n', "lf");
-        add_if(c == '\t', "tab");
-        add_if(c < 0x20 && c != '\t' && c != '\n' && c != '\r', "control");
-        add_if(c == 0x85, "next-line");
-        add_if(c == 0x2028, "line-separator");
-        add_if(c >= 0x7F && c < 0xA0, "c1");
-        add_if(c >= 0x80, "beyond-ascii");
-        add_if(c > 0xFFFF, "beyond-bmp");
-        add_if(c == 0xFFFE || c == 0xFFFF, "noncharacter");
-        add_if(c >= 0xD800 && c < 0xE000, "surrogate");
-        add_if(c == '>', "greater-than");
-        add_if(c == '<', "less-than");
-        add_if(c == '&', "ampersand");
-        add_if(c == '"', "double-quote");
-        add_if(c == '\'', "apostrophe");
-        add_if(c == 0xFEFF, "byte-order-mark");
-        add_if(c == '%' && place_ == "entity", "percent");
-    }
-
-    FeatureSet& out_;
-    std::string_view place_;
-};
 
 void add_name(FeatureSet& out, std::string_view name) {
     out.add_from(64, "name-length", name.size());
@@ -245,102 +186,6 @@ class TraceWalk {
     bool root_done_ = false, undeclared_ = false, any_declared_ = false;
 };
 
-/// The names and values of a declaration of entities: enough of it to know what kind it is.
-class SubsetWalk {
-  public:
-    SubsetWalk(FeatureSet& out, std::string_view subset) : out_(out), rest_(subset) {}
-
-    /// The names of the general entities that are declared.
-    std::set<std::string, std::less<>> walk() {
-        while (!rest_.empty()) {
-            const std::size_t skipped = std::min(rest_.find_first_of("<%"), rest_.size());
-            rest_.remove_prefix(skipped);
-            if (rest_.empty()) break;
-            if (rest_.front() == '%') {
-                out_.add("parameter-reference");
-                rest_.remove_prefix(1);
-            } else if (taken("<!--", "-->", "doctype-comment") || taken("<?", "?>", "doctype-instruction")) {
-            } else {
-                declaration();
-            }
-        }
-        return names_;
-    }
-
-  private:
-    bool taken(std::string_view open, std::string_view close, std::string_view feature) {
-        if (!rest_.starts_with(open)) return false;
-        out_.add(feature);
-        rest_.remove_prefix(std::min(rest_.find(close, open.size()), rest_.size() - 1) + 1);
-        return true;
-    }
-
-    void declaration() {
-        // To the ">" outside literals.
-        char quote = 0;
-        std::size_t end = 1;
-        std::vector<std::string_view> literals;
-        std::size_t opened = 0;
-        for (; end < rest_.size() && (quote != 0 || rest_[end] != '>'); ++end) {
-            const char c = rest_[end];
-            out_.add_if(quote != 0 && c == '>', "subset-greater-than");
-            out_.add_if(c == ']', "subset-bracket");
-            if (quote != 0 && c == quote) {
-                literals.push_back(rest_.substr(opened, end - opened));
-                quote = 0;
-            } else if (quote == 0 && (c == '"' || c == '\'')) {
-                quote = c;
-                opened = end + 1;
-            }
-        }
-        const std::string_view whole = rest_.substr(0, end);
-        rest_.remove_prefix(std::min(end + 1, rest_.size()));
-        const auto holds = [&](std::string_view word) { return whole.find(word) != std::string_view::npos; };
-        if (whole.starts_with("<!ENTITY")) return entity(whole, literals);
-        out_.add_if(whole.starts_with("<!ELEMENT"), "element-declaration");
-        out_.add_if(whole.starts_with("<!NOTATION"), "notation");
-        out_.add_if(whole.starts_with("<!["), "conditional-section");
-        if (!whole.starts_with("<!ATTLIST")) return;
-        out_.add("attribute-list");
-        out_.add_if(!literals.empty(), "attribute-default");
-        out_.add_if(holds("#FIXED"), "attribute-fixed");
-        out_.add_if(holds(" ID "), "attribute-id");
-        out_.add_if(holds("(") || holds("TOKEN") || holds(" ID") || holds("ENTIT"), "attribute-tokenised");
-        out_.add_if(holds("("), "attribute-enumeration");
-        out_.add_if(holds("xmlns") && !literals.empty(), "namespace-declared-by-default");
-    }
-
-    void entity(std::string_view whole, const std::vector<std::string_view>& literals) {
-        const auto holds = [&](std::string_view word) { return whole.find(word) != std::string_view::npos; };
-        const std::size_t at = std::min(whole.find_first_not_of(spaces, 8), whole.size());
-        const bool parameter = whole.substr(at).starts_with('%');
-        const bool external = holds(" SYSTEM ") || holds(" PUBLIC ");
-        const std::size_t begin = std::min(whole.find_first_not_of(" \t\r\n%", at), whole.size());
-        const std::string_view name = whole.substr(begin, whole.find_first_of(spaces, begin) - begin);
-        out_.add(parameter ? "parameter-entity" : "entity-declared");
-        out_.add_if(external, parameter ? "parameter-external" : "entity-external");
-        out_.add_if(holds("NDATA"), "entity-unparsed");
-        if (!parameter) {
-            out_.add_if(!names_.emplace(name).second, "entity-twice");
-            for (const std::string_view predefined : {"lt", "gt", "amp", "apos", "quot"})
-                out_.add_if(name == predefined, "entity-predefined-declared");
-        }
-        if (external || literals.empty()) return;
-        const std::string_view value = literals.front();
-        out_.add_if(value.empty(), "entity-empty");
-        out_.add_if(value.find('<') != std::string_view::npos, "entity-markup");
-        out_.add_if(value.find("&#") != std::string_view::npos, "entity-character-reference");
-        const auto reference = value.find('&');
-        out_.add_if(reference != std::string_view::npos && !value.substr(reference).starts_with("&#"),
-                    "entity-nested");
-        Characters(out_, "entity").take(value);
-    }
-
-    FeatureSet& out_;
-    std::string_view rest_;
-    std::set<std::string, std::less<>> names_;
-};
-
 /// Where a walk over the text is.
 enum class Place : std::uint8_t { prolog, doctype, tag, value, content, comment, after_root };
 
@@ -409,7 +254,7 @@ class TextWalk {
         if (end < rest.size() && rest[end] == '[') {
             out_.add("internal-subset");
             const std::size_t close = subset_end(rest, end + 1);
-            declared_ = SubsetWalk(out_, rest.substr(end + 1, close - end - 1)).walk();
+            declared_ = declared_entities(out_, rest.substr(end + 1, close - end - 1));
             end = std::min(rest.find('>', close), rest.size());
         }
         see(Place::doctype, at, end);

@@ -1,0 +1,76 @@
+// Features of characters by their place, and of the declarations in an internal subset.
+#pragma once
+
+#include <set>
+#include <string>
+#include <string_view>
+
+#include <nachklang/feature_set.hpp>
+#include <nachklang/number.hpp>
+
+namespace nachklang::xml {
+
+constexpr std::string_view spaces = " \t\r\n";
+
+/// The characters of a text, by the place where it stands: "text", "value", "cdata" …
+class Characters {
+  public:
+    Characters(FeatureSet& out, std::string_view place) : out_(out), place_(place) {}
+
+    void take(std::string_view text) const {
+        add_if(!text.empty() && (is_space(text.front()) || is_space(text.back())), "outer-space");
+        for (const auto& [what, name] : {std::pair<std::string_view, std::string_view>{"\r\n", "cr-lf"},
+                                         {"  ", "double-space"},
+                                         {"]]", "bracket"},
+                                         {"]]>", "section-end"},
+                                         {"--", "hyphens"},
+                                         {"?>", "question-mark"}})
+            add_if(text.find(what) != std::string_view::npos, name);
+        add_if(Decimal::parse(text).has_value(), "number");
+        for (std::size_t at = 0; at < text.size();) {
+            const auto step = text::decode_utf8(text, at);
+            const bool before_lf = text.substr(at).starts_with("\r\n");
+            one(step.well_formed ? step.scalar : surrogate_at(text, at), before_lf);
+            at += step.length;
+        }
+    }
+
+  private:
+    static bool is_space(char c) { return spaces.find(c) != std::string_view::npos; }
+    void add_if(bool holds, std::string_view what) const {
+        if (holds) out_.add(std::string(place_) + "-" + std::string(what));
+    }
+    /// ED and two bytes that continue it are a surrogate.
+    static char32_t surrogate_at(std::string_view text, std::size_t at) {
+        return static_cast<unsigned char>(text[at]) == 0xED ? 0xD800 : 0xFFFD;
+    }
+    void one(char32_t c, bool before_lf) const {
+        if (c >= 'a' && c <= 'z') return;
+        add_if(c == '\r' && !before_lf, "cr");
+        add_if(c == '\n', "lf");
+        add_if(c == '\t', "tab");
+        add_if(c < 0x20 && c != '\t' && c != '\n' && c != '\r', "control");
+        add_if(c == 0x85, "next-line");
+        add_if(c == 0x2028, "line-separator");
+        add_if(c >= 0x7F && c < 0xA0, "c1");
+        add_if(c >= 0x80, "beyond-ascii");
+        add_if(c > 0xFFFF, "beyond-bmp");
+        add_if(c == 0xFFFE || c == 0xFFFF, "noncharacter");
+        add_if(c >= 0xD800 && c < 0xE000, "surrogate");
+        add_if(c == '>', "greater-than");
+        add_if(c == '<', "less-than");
+        add_if(c == '&', "ampersand");
+        add_if(c == '"', "double-quote");
+        add_if(c == '\'', "apostrophe");
+        add_if(c == 0xFEFF, "byte-order-mark");
+        add_if(c == '%' && place_ == "entity", "percent");
+    }
+
+    FeatureSet& out_;
+    std::string_view place_;
+};
+
+/// Adds the features of an internal subset; gives the names of the general entities that it declares.
+std::set<std::string, std::less<>> declared_entities(FeatureSet& out, std::string_view subset);
+
+}  // namespace nachklang::xml

@@ -1,0 +1,180 @@
+// Findings about round trips: judged by the reader on both texts, and against what was decoded.
+#include <gtest/gtest.h>
+
+#include <nachklang/compare.hpp>
+
+#include "judging.hpp"
+
+namespace {
+
+using namespace nachklang;
+using namespace judging;
+
+struct HandedOnRow {
+    const char *name, *document, *decoded, *written, *finding;
+};
+class HandedOn : public testing::TestWithParam<HandedOnRow> {};
+TEST_P(HandedOn, ARoundTripIsNamedAgainstWhatWasDecoded) {
+    const HandedOnRow& row = GetParam();
+    const Case c = document_case(row.document);
+    const Outcome decoded = outcome(A, row.decoded);
+    Outcome written;
+    written.kind = A;
+    written.body = row.written;
+    EXPECT_EQ(in_words(judge({c, expectation_of(c, {}), Subject{}, Operation::round_trip, written, &decoded})),
+              row.finding);
+}
+// 3fb999999999999a is 0.1, the literal lies just above the middle between it and the next binary64.
+constexpr const char* past_the_middle = "1000000000000000124900090270330110797658562660217285156251e-58";
+INSTANTIATE_TEST_SUITE_P(
+    Rows, HandedOn,
+    testing::Values(HandedOnRow{"misread", past_the_middle, "binary64 3fb9999999999999", "0.09999999999999999",
+                                "altered fidelity number/off-by-ulp-beyond-20-digits"},
+                    HandedOnRow{"miswritten", "9007199254740993.9", "binary64 4340000000000001",
+                                "9.007199254741e15", "altered fidelity number/few-digits"},
+                    HandedOnRow{"text_for_infinity", "1e400", "binary64 7ff0000000000000", "\"Infinity\"",
+                                "altered fidelity number/became-text"}),
+    [](const auto& info) { return info.param.name; });
+
+TEST(SkippedParameterEntities, MayBeWrittenOrLeftOut) {
+    const Case c = document_case("<!DOCTYPE a [<!ENTITY % p \"<!ATTLIST a b CDATA 'x'>\">%p;]><a/>", "xml");
+    Subject subject;
+    subject.settings["parameter-entities"] = "skipped";
+    const auto finding = [&](std::string written) {
+        Outcome outcome;
+        outcome.kind = A;
+        outcome.body = std::move(written);
+        return in_words(judge({c, expectation_of(c, subject.settings), subject, Operation::round_trip, outcome}));
+    };
+    EXPECT_EQ(finding(*c.document), "conforms");
+    EXPECT_EQ(finding("<a/>"), "conforms");
+    EXPECT_EQ(finding("<a c='x'/>"), "altered fidelity attribute/renamed");
+}
+
+TEST(ImpossibleValues, MayComeOutIllFormed) {
+    Case c;
+    c.format = find_format("json");
+    c.name = "x";
+    c.value = Trace::parse("binary64 7ff8000000000000\n");
+    c.stance = Stance::open;
+    c.question = "not-json";
+    c.unlisted_is_altered = false;
+    Outcome written;
+    written.kind = A;
+    written.body = "NaN";
+    const auto finding = [&] {
+        return in_words(judge({c, expectation_of(c, {}), Subject{}, Operation::encode, written}));
+    };
+    EXPECT_EQ(finding(), "ill-formed-output required output/ill-formed");
+    c.ill_formed_is_answer = true;
+    EXPECT_EQ(finding(), "open not-json=ill-formed");
+    written.kind = OutcomeKind::exhausted;
+    EXPECT_EQ(finding(), "open not-json=exhausted");
+}
+
+struct RoundTripRow {
+    const char* name;
+    const char* format;
+    const char* document;
+    const char* written;
+    const char* finding;
+};
+class CanonicalRoundTrip : public testing::TestWithParam<RoundTripRow> {};
+TEST_P(CanonicalRoundTrip, IsHeldToTheCanonicalFormOfTheDocument) {
+    const RoundTripRow& row = GetParam();
+    const Case c = document_case(row.document, row.format);
+    Outcome o;
+    o.kind = A;
+    o.body = row.written;
+    Subject subject;
+    subject.settings["writes"] = "canonical";
+    EXPECT_EQ(in_words(judge({c, expectation_of(c, {}), subject, Operation::round_trip, o})), row.finding);
+}
+INSTANTIATE_TEST_SUITE_P(
+    Rows, CanonicalRoundTrip,
+    testing::Values(RoundTripRow{"tags", "xml", "<a b='1'/>", "<a b=\"1\"></a>", "conforms"},
+                    RoundTripRow{"empty_tag", "xml", "<a b='1'/>", "<a b=\"1\"/>",
+                                 "altered required output/not-canonical"},
+                    RoundTripRow{"declaration", "xml", "<a/>", "<?xml version=\"1.0\"?>\n<a></a>",
+                                 "altered required output/not-canonical"},
+                    RoundTripRow{"no_form", "xml", "<a xmlns='tower'/>", "<a xmlns='tower'/>", "conforms"},
+                    RoundTripRow{"numbers", "json", "[1.0,1E2]", "[1,100]", "conforms"},
+                    RoundTripRow{"number_left", "json", "[1.0]", "[1.0]", "altered required output/not-canonical"},
+                    RoundTripRow{"no_form_of_two_names", "json", R"({"a":1,"a":2})", R"({"a":2})",
+                                 "open duplicate-names=last"}),
+    [](const auto& info) { return info.param.name; });
+
+TEST(RoundTrips, OfALibraryWithoutNamespacesAreReadWithoutThem) {
+    const Case c = document_case("<p:a/>", "xml");
+    Outcome round_trip;
+    round_trip.kind = A;
+    round_trip.body = "<p:a></p:a>";
+    const auto judged_with = [&](const char* namespaces) {
+        Subject subject;
+        subject.settings["namespaces"] = namespaces;
+        const Expectation expectation = expectation_of(c, subject.settings);
+        return in_words(judge({c, expectation, subject, Operation::round_trip, round_trip}));
+    };
+    EXPECT_EQ(judged_with("off"), "conforms");
+    EXPECT_EQ(judged_with("on"), "too-lenient required verdict/accepted-ill-formed-names");
+}
+
+Finding judged_round_trip(const std::string& document, const std::string& written, const Outcome* decoded = nullptr,
+                          const Outcome* second = nullptr) {
+    const Case c = document_case(document);
+    const Expectation expectation = expectation_of(c);
+    const Subject subject;
+    Outcome round_trip;
+    round_trip.kind = A;
+    round_trip.body = written;
+    return judge({c, expectation, subject, Operation::round_trip, round_trip, decoded, second});
+}
+
+TEST(RoundTrips, AreJudgedByTheReaderOnBothTexts) {
+    EXPECT_EQ(judged_round_trip("[1]", "[1]").detail, "the same bytes");
+    EXPECT_EQ(judged_round_trip("[1.0, 2]", "[1,2]").detail, "reformatted: white-space, number-spelling");
+    EXPECT_EQ(in_words(judged_round_trip("[1.0, 2]", "[1,2]")), "conforms");
+    EXPECT_EQ(in_words(judged_round_trip("[1]", "[1")), "ill-formed-output required output/ill-formed");
+    EXPECT_EQ(in_words(judged_round_trip("[1]", "[2]")), "altered fidelity number/wrong-value");
+    EXPECT_EQ(in_words(judged_round_trip("[1e400]", "[null]")), "altered fidelity value/null");
+}
+
+TEST(RoundTrips, AreAlteredByRoundingOnlyWhereDecodingWasExact) {
+    const Outcome exact = outcome(A, "int 9007199254740993"), rounded = outcome(A, "binary64 4340000000000000");
+    EXPECT_EQ(judged_round_trip("9007199254740993", "9007199254740992", &rounded).kind, FindingKind::conforms);
+    EXPECT_EQ(in_words(judged_round_trip("9007199254740993", "9007199254740992", &exact)),
+              "altered fidelity number/integer-rounded");
+}
+
+TEST(RoundTrips, ASecondThatDiffersIsUnstableWhateverItChanges) {
+    Outcome again;
+    again.kind = A;
+    again.body = "[1.00]";
+    EXPECT_EQ(in_words(judged_round_trip("[1]", "[1.0]", nullptr, &again)),
+              "conforms second-round-trip=other-spelling");
+    again.body = "[1.5]";
+    EXPECT_EQ(in_words(judged_round_trip("[1]", "[1.0]", nullptr, &again)), "altered fidelity round-trip/unstable");
+    EXPECT_EQ(judged_round_trip("[1]", "[1.0]", nullptr, &again).causes.at(1).cause, "number/wrong-value");
+    again.body = "[1.0]";
+    EXPECT_EQ(in_words(judged_round_trip("[1]", "[1.0]", nullptr, &again)),
+              "conforms second-round-trip=same-bytes");
+    again.body = "[1";
+    EXPECT_EQ(in_words(judged_round_trip("[1]", "[1.0]", nullptr, &again)), "altered fidelity round-trip/unstable");
+    EXPECT_EQ(judged_round_trip("[1]", "[1.0]", nullptr, &again).detail,
+              "the second round trip writes an ill-formed text");
+    again.kind = R;
+    EXPECT_EQ(judged_round_trip("[1]", "[1.0]", nullptr, &again).detail, "the second round trip was rejected");
+    // A text before a bare scalar is taken, and the bare scalar is not: that is no matter of the round trip.
+    EXPECT_EQ(in_words(judged_round_trip("\xEF\xBB\xBF[1]", "[1]", nullptr, &again)),
+              "altered fidelity round-trip/unstable byte-order-mark=ignored");
+    EXPECT_NE(judged_round_trip("\xEF\xBB\xBF"
+                                "1",
+                                "1", nullptr, &again)
+                  .kind,
+              FindingKind::altered);
+    EXPECT_EQ(in_words(judged_round_trip("1.0", "1", nullptr, &again)), "altered fidelity round-trip/unstable");
+    // Where the first has altered the value already, that is the finding.
+    EXPECT_EQ(in_words(judged_round_trip("[1]", "[2]", nullptr, &again)), "altered fidelity number/wrong-value");
+}
+
+}  // namespace
