@@ -244,7 +244,8 @@ const std::vector<XmlFault>& rows() {
         builds("names-alike-written-twice", "an attribute is written as often as it is given", "attribute-once",
                "not-xml:ill-formed"),
         builds("second-root-written", "elements are written one after another", "one-root", "not-xml:ill-formed"),
-        builds("text-outside-written", "text is written outside the root, too", "text-inside", "not-xml:ill-formed"),
+        builds("text-outside-written", "text is written outside the root, too", "text-inside",
+               "not-xml:ill-formed"),
     };
     return all;
 }
