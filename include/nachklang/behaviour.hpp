@@ -36,7 +36,7 @@ struct Trigger {
     /// Feature ids, with a bound where a feature has an amount: "depth>=33". Empty: no features were found, and the
     /// cases themselves are the trigger.
     std::vector<std::string> features;
-    std::string clause;        ///< for people: "the document nests 33 levels or more and the root is an array"
+    std::string clause;        ///< for people: "the document nests 33 or more levels and the root is an array"
     std::size_t caught = 0;    ///< cases of the behaviour that have the features
     std::size_t matching = 0;  ///< cases asked that have the features, conforming ones included
     [[nodiscard]] bool inferred() const { return !features.empty(); }

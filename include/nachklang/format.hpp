@@ -189,6 +189,9 @@ struct CompareOptions {
         false;  ///< `got` was read from a re-encoded document: a number equal at `value` is only rounded
     CannotRepresent cannot_represent{};
     std::size_t most = 8;
+    /// Of a second round trip: whether the text was misread or miswritten does not show, so no cause is named that
+    /// only one of them has.
+    bool side_unknown = false;
     bool of_encoding = false;  ///< `got` was written from `expected`: all that it holds counts
     /// What the implementation's values cannot show, also if `got` is a text that it wrote from them.
     CannotRepresent stored_without{};

@@ -204,7 +204,10 @@ class Builder {
             for (std::size_t i = 0; i < size_; ++i)
                 if (matching.has(i)) draft.found.cases.add(i);
         }
-        for (Found& found : triggers_of(table_, features_, asked, left))
+        std::vector<Found> triggers = triggers_of(table_, features_, asked, left);
+        // A rule or an extension is a trigger by itself: what it takes several conjunctions to say is not said.
+        if (!mistake.rule.empty() && triggers.size() > 1) triggers = {{{}, left, left.count()}};
+        for (Found& found : triggers)
             drafts.push_back({mode.first, std::move(found), {mode.first}, asked.count(), *shown});
     }
 

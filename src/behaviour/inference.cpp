@@ -185,9 +185,7 @@ std::string Literal::clause(std::span<const Feature> table) const {
     const Feature& f = table[feature];
     if (!f.has_amount()) return std::string(f.clause);
     const auto at = f.clause.find("{}");
-    const std::string words = grouped(bound) + std::string(f.clause.substr(at + 2));
-    const std::string before(f.clause.substr(0, at));
-    return bound == 1 ? before + "at least " + words : before + words + " or more";
+    return fmt::format("{}{} or more{}", f.clause.substr(0, at), grouped(bound), f.clause.substr(at + 2));
 }
 
 std::vector<Literal> literals_of(std::span<const Feature> table,

@@ -40,7 +40,7 @@ struct Literal {
     std::uint64_t bound = 1;  ///< at least this amount
     CaseSet cases;
     [[nodiscard]] std::string id(std::span<const Feature> table) const;
-    /// "the document nests 33 levels or more"
+    /// "the document nests 33 or more levels"
     [[nodiscard]] std::string clause(std::span<const Feature> table) const;
 };
 

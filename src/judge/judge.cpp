@@ -337,21 +337,20 @@ class Judge {
         return question != nullptr && question->limit;
     }
 
-    /// If a second round trip changes the value, the finding describes that change.
+    /// If a second round trip changes the value, the finding names that change.
     bool drifts() {
         const auto first = read(outcome_.body), second = read(in_.second_round_trip->body);
         if (!first->accepted() || !second->accepted()) return false;
         CompareOptions round_trip;
         round_trip.of_round_trip = true;
+        round_trip.side_unknown = true;
         round_trip.stored_without = in_.subject.cannot_represent;
         Comparison comparison = format_.compare(first->trace, second->trace, round_trip);
         if (comparison.differences.empty()) return false;
         out_.kind = FindingKind::altered;
         out_.basis = Basis::fidelity;
-        // Whether the text was misread or miswritten does not show: no decode of it was asked for.
-        out_.detail = "in the second round trip " + comparison.differences.front().detail;
         out_.causes = std::move(comparison.differences);
-        out_.causes.insert(out_.causes.begin(), {"", std::string(common_cause::unstable), out_.detail, "", ""});
+        out_.detail = "in the second round trip " + out_.causes.front().detail;
         return true;
     }
 

@@ -120,8 +120,6 @@ void print_behaviours(const std::vector<Behaviour>& behaviours, bool no_colour) 
     std::set<std::string> names;
     for (const Behaviour& b : behaviours) names.insert(b.implementation);
     const std::size_t most = names.size() <= few_implementations ? behaviours.size() : most_of_many;
-    fmt::print("{}\n",
-               style.bold("behaviours: what each implementation does, when, and which engines do the same"));
     for (std::size_t i = 0; i < behaviours.size();) {
         std::vector<const Behaviour*> list;
         for (; i < behaviours.size() &&

@@ -11,8 +11,8 @@ namespace tool {
 /// shown; of many the gravest of each.
 void print_behaviours(const std::vector<nachklang::Behaviour>& behaviours, bool no_colour);
 
-/// An implementation's answer to a question in a few words: "first", "refused if the document nests 513 levels or
-/// more, else accepted"; empty if it was not asked.
+/// An implementation's answer to a question in a few words: "first", "refused if the document nests 513 or more
+/// levels, else accepted"; empty if it was not asked.
 std::string crisp_answer(const std::vector<nachklang::AnswerGiven>& answers, const std::string& subject,
                          const std::string& question);
 

@@ -16,7 +16,8 @@ struct Explained {
 };
 
 /// Compares a stored number with the expected one. Always answers a question that the expected number raises.
-std::vector<Explained> explain_number(const Item& expected, const Item& got, bool of_round_trip);
+/// `side_unknown`: see CompareOptions.
+std::vector<Explained> explain_number(const Item& expected, const Item& got, bool of_round_trip, bool side_unknown);
 /// Explains two strings or names whose atoms differ; `prefix` is "string" or "name".
 Explained explain_string(std::string_view expected, std::string_view got, bool is_name);
 /// A short description of one value.

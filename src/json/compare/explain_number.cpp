@@ -82,14 +82,15 @@ bool within(std::int64_t steps, std::int64_t most) {
 
 class NumberJudge {
   public:
-    NumberJudge(const Item& expected, const Item& got, bool of_round_trip)
+    NumberJudge(const Item& expected, const Item& got, bool of_round_trip, bool side_unknown)
         : expected_item_(expected),
           got_item_(got),
           e_(stored_number(expected, expected.kind)),
           g_(stored_number(got, got.kind)),
           // For a binary value that was encoded, as for a round trip, a text is right if it reads back to the same
           // value.
-          of_round_trip_(of_round_trip || e_.binary) {}
+          of_round_trip_(of_round_trip || e_.binary),
+          side_unknown_(side_unknown) {}
 
     std::vector<Explained> judge() {
         if (!e_.exact) {  // a value case may hold NaN or an infinity
@@ -172,7 +173,7 @@ class NumberJudge {
         if (is_type_edge(got) && Decimal::compare_magnitude(exact(), got) > 0)
             return difference("number/saturated");
         if (wrapped(exact(), got)) return difference("number/wrapped");
-        if (of_round_trip_ && !g_.binary && few_digits()) return;
+        if (of_round_trip_ && !side_unknown_ && !g_.binary && few_digits()) return;
         // A binary value next to the nearest one is a rounding error, whatever else it looks like.
         const std::int64_t steps = number::steps_between(e_.nearest, g_.nearest);
         const bool next_to_nearest =
@@ -263,14 +264,15 @@ class NumberJudge {
     const Item& expected_item_;
     const Item& got_item_;
     StoredNumber e_, g_;
-    bool of_round_trip_;
+    bool of_round_trip_, side_unknown_;
     std::vector<Explained> out_;
 };
 
 }  // namespace
 
-std::vector<Explained> explain_number(const Item& expected, const Item& got, bool of_round_trip) {
-    return NumberJudge(expected, got, of_round_trip).judge();
+std::vector<Explained> explain_number(const Item& expected, const Item& got, bool of_round_trip,
+                                      bool side_unknown) {
+    return NumberJudge(expected, got, of_round_trip, side_unknown).judge();
 }
 
 }  // namespace nachklang::json
