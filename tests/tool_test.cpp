@@ -267,6 +267,24 @@ TEST_F(Tool, RunFindsTheFaultAndSaysHowToRepeatIt) {
     EXPECT_NE(slurp(folder_ / "d.jsonl").find("\"layer\":\"value\""), std::string::npos);
 }
 
+TEST_F(Tool, RunAndCompareShowBehaviours) {
+    configuration({"sound", "cut-at-nul"});
+    const std::string strings = " --config codecs.toml --aspect strings";
+    const Called r = run("run json --results r.jsonl" + strings);
+    EXPECT_NE(r.out.find("Reads a string only up to its first U+0000 if"), std::string::npos) << r.out;
+    EXPECT_EQ(r.out.find("findings by cause"), std::string::npos);
+    EXPECT_NE(slurp(folder_ / "r.jsonl")
+                  .find("{\"record\":\"behaviour\",\"format\":\"json\",\"implementation\":"
+                        "\"cut-at-nul\""),
+              std::string::npos);
+    EXPECT_NE(run("run json --by cause" + strings).out.find("findings by cause"), std::string::npos);
+    const Called pair = run("compare sound cut-at-nul" + strings);
+    EXPECT_EQ(pair.status, 0) << pair.err;
+    EXPECT_TRUE(pair.out.starts_with("from sound to cut-at-nul: 0 behaviours end, 1 begin, 0 stay\n")) << pair.out;
+    EXPECT_EQ(run("compare sound sound" + strings).status, 2);
+    EXPECT_EQ(run("compare sound tower" + strings).status, 2);
+}
+
 TEST_F(Tool, RunWithoutAFaultEndsWithZero) {
     configuration({"sound"});
     const Called r = run("run json --config codecs.toml --aspect names");
