@@ -260,7 +260,7 @@ TEST(Answers, SayWhenEachIsGiven) {
     const auto answers = collector.answers();
     ASSERT_EQ(answers.size(), 2U);
     EXPECT_EQ(answers[0].answer, "refused");
-    EXPECT_EQ(answers[0].trigger.clause, "the document nests 33 or more levels");
+    EXPECT_EQ(answers[0].trigger.clause, "the document nests 21–33 or more levels");
     EXPECT_EQ(answers[1].answer, "accepted");
     EXPECT_TRUE(answers[1].otherwise);
 }

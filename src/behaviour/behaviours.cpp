@@ -203,12 +203,22 @@ class Builder {
             left.remove(matching);
             for (std::size_t i = 0; i < size_; ++i)
                 if (matching.has(i)) draft.found.cases.add(i);
+            draft.found.caught = with_literals(draft.found).count_with(draft.found.cases);
         }
         std::vector<Found> triggers = triggers_of(table_, features_, asked, left);
-        // A rule or an extension is a trigger by itself: what it takes several conjunctions to say is not said.
-        if (!mistake.rule.empty() && triggers.size() > 1) triggers = {{{}, left, left.count()}};
+        if (!mistake.rule.empty() && triggers.size() > 1) triggers = {folded(triggers, left)};
         for (Found& found : triggers)
             drafts.push_back({mode.first, std::move(found), {mode.first}, asked.count(), *shown});
+    }
+
+    /// A rule or an extension is a trigger by itself. Of several conjunctions only one that explains most cases is
+    /// kept, for all of them.
+    static Found folded(const std::vector<Found>& triggers, const CaseSet& all) {
+        const Found& first = triggers.front();
+        if (first.literals.empty() || first.caught * 2 < all.count()) return {{}, all, all.count(), all.count()};
+        Found out = first;
+        out.cases = all;
+        return out;
     }
 
     [[nodiscard]] CaseSet with_literals(const Found& found) const {
@@ -250,7 +260,7 @@ class Builder {
             const char* joint = literal.negated ? ", unless " : " and ";
             out.clause += (out.clause.empty() ? "" : joint) + literal.clause(table_);
         }
-        out.caught = found.cases.count();
+        out.caught = found.caught;
         out.matching = std::max(found.matching, out.caught);
     }
 

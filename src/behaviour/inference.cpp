@@ -157,9 +157,13 @@ std::optional<Literal> bounded(std::size_t feature, const std::map<std::size_t, 
         best_value = value;
     }
     if (!best) return std::nullopt;
-    Literal out{feature, true, false, *best, CaseSet(size)};
-    for (const auto& [index, amount] : amounts)
-        if (amount >= *best) out.cases.add(index);
+    Literal out{feature, true, false, *best, 0, CaseSet(size)};
+    for (const auto& [index, amount] : amounts) {
+        if (amount >= *best)
+            out.cases.add(index);
+        else if (asked.has(index))
+            out.below = std::max(out.below, amount);
+    }
     return out;
 }
 
@@ -185,7 +189,9 @@ std::string Literal::clause(std::span<const Feature> table) const {
     const Feature& f = table[feature];
     if (!f.has_amount()) return std::string(f.clause);
     const auto at = f.clause.find("{}");
-    return fmt::format("{}{} or more{}", f.clause.substr(0, at), grouped(bound), f.clause.substr(at + 2));
+    // No case shows where between the two it begins.
+    const std::string from = below + 1 < bound && below > 0 ? grouped(below + 1) + "–" : "";
+    return fmt::format("{}{}{} or more{}", f.clause.substr(0, at), from, grouped(bound), f.clause.substr(at + 2));
 }
 
 std::vector<Literal> literals_of(std::span<const Feature> table,
@@ -202,7 +208,7 @@ std::vector<Literal> literals_of(std::span<const Feature> table,
                 out.push_back(std::move(*literal));
             continue;
         }
-        Literal literal{f, false, false, 1, CaseSet(features.size())};
+        Literal literal{f, false, false, 1, 0, CaseSet(features.size())};
         for (const auto& [index, amount] : amounts[f]) literal.cases.add(index);
         out.push_back(std::move(literal));
     }
@@ -223,7 +229,7 @@ std::vector<Found> triggers_of(std::span<const Feature> table,
         const auto literals = literals_of(table, features, among, left);
         const auto best = best_of(literals, among, left);
         if (!best) break;
-        Found found{{literals[best->first]}, literals[best->first].cases, 0};
+        Found found{{literals[best->first]}, literals[best->first].cases, 0, 0};
         if (best->second) {
             found.literals.push_back(literals[*best->second]);
             found.literals.back().negated = best->negated;
@@ -232,10 +238,11 @@ std::vector<Found> triggers_of(std::span<const Feature> table,
         found.matching = found.cases.count_with(asked);
         // All cases of the mistake that have the features, also those that another trigger explains.
         found.cases.keep(left);
+        found.caught = found.cases.count();
         left.remove(found.cases);
         out.push_back(std::move(found));
     }
-    if (left.count() > 0) out.push_back({{}, left, left.count()});
+    if (left.count() > 0) out.push_back({{}, left, left.count(), left.count()});
     return out;
 }
 

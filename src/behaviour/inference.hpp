@@ -38,9 +38,11 @@ struct Literal {
     bool has_amount = false;
     bool negated = false;     ///< only of the second: "unless …"
     std::uint64_t bound = 1;  ///< at least this amount
+    std::uint64_t below = 0;  ///< the largest amount below the bound in any case asked
     CaseSet cases;
     [[nodiscard]] std::string id(std::span<const Feature> table) const;
-    /// "the document nests 33 or more levels"
+    /// "the document nests 33 or more levels"; "… 1,001–1,024 or more …" if no case has an amount between 1,000 and
+    /// 1,024.
     [[nodiscard]] std::string clause(std::span<const Feature> table) const;
 };
 
@@ -57,6 +59,7 @@ struct Found {
     std::vector<Literal> literals;  ///< one or two; none: the cases themselves are the trigger
     CaseSet cases;                  ///< of the mistake that it explains
     std::size_t matching = 0;       ///< cases asked that have the features
+    std::size_t caught = 0;         ///< those of them that show the mistake
 };
 
 /// Explains the cases of `shown` among those of `asked` (a superset). What no conjunction explains comes last,

@@ -42,8 +42,10 @@ std::string joined(const std::vector<std::string>& names, std::size_t most) {
 /// "all 12 such cases", "11 of 12 such cases", "3 cases"
 std::string count_of(const Behaviour& b) {
     if (!b.trigger.inferred()) return fmt::format("{} case{}", b.cases.size(), b.cases.size() == 1 ? "" : "s");
-    if (b.trigger.matching == b.trigger.caught) return fmt::format("all {} such cases", b.trigger.caught);
-    return fmt::format("{} of {} such cases", b.trigger.caught, b.trigger.matching);
+    const std::string others =
+        b.cases.size() > b.trigger.caught ? fmt::format(", and {} other", b.cases.size() - b.trigger.caught) : "";
+    if (b.trigger.matching == b.trigger.caught) return fmt::format("all {} such cases{}", b.trigger.caught, others);
+    return fmt::format("{} of {} such cases{}", b.trigger.caught, b.trigger.matching, others);
 }
 
 std::string peers_of(const Behaviour& b) {
@@ -97,9 +99,11 @@ class Printer {
               b.also.empty() ? "" : "comes with " + joined(b.also, 2)})
             if (!part.empty()) figures += (figures.empty() ? "" : " · ") + part;
         for (const std::string& line : wrapped(figures, width_ - 6)) fmt::print("      {}\n", style_.faint(line));
-        if (!b.detail.empty())
-            fmt::print("      {}: {}\n", text::printable_excerpt(b.witness->name, 60),
-                       text::printable_excerpt(b.detail, width_ > 60 ? width_ - 50 : 40));
+        if (!b.detail.empty()) {
+            const std::string name = text::printable_excerpt(b.witness->name, 60);
+            const std::size_t left = width_ - std::min(width_, name.size() + 8);
+            fmt::print("      {}: {}\n", name, text::printable_excerpt(b.detail, std::max<std::size_t>(left, 30)));
+        }
         fmt::print("      {}\n", style_.faint("$ " + repeat_line(*b.witness, b.witness_mode)));
     }
 
