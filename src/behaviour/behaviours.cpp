@@ -182,9 +182,17 @@ class Builder {
     /// The cases on which a mistake could show.
     [[nodiscard]] CaseSet asked_of(const Mistake& mistake, const OfSubject& data) const {
         if (!mistake.question.empty()) return set_of(data.questions.at(mistake.question), size_);
-        const auto& list = needs_acceptance(mistake.kind) ? data.accepted : data.asked;
-        const auto found = list.find(mistake.side);
-        return found == list.end() ? CaseSet(size_) : set_of(found->second, size_);
+        const auto of = [&](const std::map<Side, std::vector<CaseIndex>>& list) {
+            const auto found = list.find(mistake.side);
+            return found == list.end() ? CaseSet(size_) : set_of(found->second, size_);
+        };
+        const bool lenient = mistake.kind == FindingKind::too_lenient || mistake.kind == FindingKind::unexplained;
+        if (lenient) return of(data.no_documents);
+        CaseSet out = of(needs_acceptance(mistake.kind) ? data.accepted : data.asked);
+        // A document must be there to be altered or refused.
+        if (needs_acceptance(mistake.kind) || mistake.kind == FindingKind::too_strict)
+            out.remove(of(data.no_documents));
+        return out;
     }
 
     void add_mode(std::vector<Draft>& drafts, const Mistake& mistake,

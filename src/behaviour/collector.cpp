@@ -100,6 +100,10 @@ void add_asked(OfSubject& subject, Side side, CaseIndex index, const Result& res
     };
     once(subject.asked[side]);
     if (result.outcome.kind == OutcomeKind::accepted) once(subject.accepted[side]);
+    const FindingKind kind = result.finding.kind;
+    const bool rightly_refused = kind == FindingKind::conforms && result.outcome.kind == OutcomeKind::rejected;
+    if (rightly_refused || kind == FindingKind::too_lenient || kind == FindingKind::unexplained)
+        once(subject.no_documents[side]);
 }
 
 void take(OfFormat& cases, OfSubject& subject, const OfCase& of, FeatureCache& features) {

@@ -38,6 +38,7 @@ struct Shown {
 
 struct OfSubject {
     std::map<Side, std::vector<CaseIndex>> asked, accepted;
+    std::map<Side, std::vector<CaseIndex>> no_documents;      ///< cases asked that must be refused
     std::map<std::string, std::vector<CaseIndex>> questions;  ///< cases on which a question was answered
     std::map<Mistake, Shown> mistakes;
     std::map<Mistake, Shown> answers;  ///< cause "question:answer"

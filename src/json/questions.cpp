@@ -177,7 +177,7 @@ std::span<const Cause> all_causes() {
         {"value/unset", "a field that was never filled", "{\"a\":1}", "leaves a field unset"},
         {"verdict/refused", "rejected a document that must be accepted", "[1]", "refuses {document}"},
         {"verdict/scalar-refused", "rejected a document that is a bare scalar, and accepted it inside an array",
-         "1", "refuses a document whose root is a scalar"},
+         "1", "refuses {document}"},
         {"verdict/rest-ignored", "read the document at the beginning of a text and ignored the rest", "[1] x",
          "reads the document at the beginning of a text and ignores the rest"},
         {"verdict/accepted-non-text", "accepted a text that is not a document, by no known extension", "{\"a\" 1}",
