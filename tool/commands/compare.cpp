@@ -58,15 +58,23 @@ void print_answers(const std::vector<AnswerGiven>& answers, const Subject& a, co
     const Style style = Style::of_stdout(no_colour);
     std::vector<std::vector<Cell>> rows;
     std::vector<std::string> questions;
+    std::size_t longest = 0;
     for (const AnswerGiven& answer : answers)
-        if (std::find(questions.begin(), questions.end(), answer.question) == questions.end())
+        if (std::find(questions.begin(), questions.end(), answer.question) == questions.end()) {
             questions.push_back(answer.question);
+            longest = std::max(longest, answer.question.size());
+        }
+    const std::size_t width = std::max<std::size_t>(terminal_width(), longest + 40) - longest - 4;
     for (const std::string& question : questions) {
         const std::string first = crisp_answer(answers, a.name(), question),
                           second = crisp_answer(answers, b.name(), question);
         if (first.empty() || second.empty() || first == second) continue;
-        rows.push_back({{question, Cell::Paint::bold}, {a.name() + ": " + first}});
-        rows.push_back({{""}, {b.name() + ": " + second}});
+        std::string name = question;
+        for (const std::string& answer : {a.name() + ": " + first, b.name() + ": " + second})
+            for (const std::string& line : wrapped(answer, width)) {
+                rows.push_back({{name, Cell::Paint::bold}, {line}});
+                name.clear();
+            }
     }
     if (rows.empty()) return;
     fmt::print("\n{}\n{}", style.bold("open questions that they answer differently"), table(rows, style, "  "));

@@ -101,7 +101,7 @@ std::span<const Feature> all_features() {
         {"number-length", "a number is written with {} bytes"},
         {"exponent-size", "an exponent is {} or its negative"},
         {"magnitude-large", "a number is 10^{} in size"},
-        {"magnitude-small", "a number is 10^-{} in size"},
+        {"magnitude-small", "a number is {} powers of ten below 1"},
         {"beyond-int32", "an integer is beyond 32 bits"},
         {"beyond-uint32", "an integer is beyond 32 unsigned bits"},
         {"beyond-2-53", "an integer is beyond 2^53"},
