@@ -366,7 +366,7 @@ std::vector<Fault> make_faults() {
          [](Hooks& h) {
              h.write_string = [](S text) { return has_surrogate_bytes(text) ? "\"" + text + "\"" : quoted(text); };
          }},
-        {"stray-bytes-written", "text that is no UTF-8 is written as it is", "output/ill-formed",
+        {"stray-bytes-written", "text that is no UTF-8 is written as it is", "not-json:ill-formed",
          [](Hooks& h) { h.writes_stray_bytes = true; }},
         {"nan-written", "NaN and the infinities are written by their names", "not-json:ill-formed",
          [](Hooks& h) {
