@@ -58,7 +58,6 @@ struct Draft {
     const Subject* first = nullptr;
     Found found;  ///< literals and cases
     std::vector<const Subject*> modes;
-    std::size_t asked_matching = 0;
     Shown shown;  ///< of the first mode
 };
 
@@ -141,9 +140,11 @@ class Builder {
     [[nodiscard]] AnswerGiven answer_given(const Subject& subject, const std::pair<const Mistake, Shown>& entry,
                                            const CaseSet& asked, bool otherwise, bool one_of_several) const {
         const auto& [answer, shown] = entry;
-        AnswerGiven out{
-            subject.name(),     cases_.format, answer.side, answer.question, answer_of(answer),
-            shown.cases.size(), asked.count(), {},          otherwise,       cases_.cases[shown.witness].test_case};
+        AnswerGiven out{subject.name(),    cases_.format,
+                        answer.side,       answer.question,
+                        answer_of(answer), shown.cases.size(),
+                        asked.count(),     {},
+                        otherwise,         cases_.cases[shown.cases[smallest_of(shown, nullptr)]].test_case};
         if (!one_of_several || otherwise) return out;
         const auto found = triggers_of(table_, features_, asked, set_of(shown.cases, size_));
         if (!found.empty()) add_trigger(out.trigger, found.front());
@@ -215,8 +216,7 @@ class Builder {
         }
         std::vector<Found> triggers = triggers_of(table_, features_, asked, left);
         if (!mistake.rule.empty() && triggers.size() > 1) triggers = {folded(triggers, left)};
-        for (Found& found : triggers)
-            drafts.push_back({mode.first, std::move(found), {mode.first}, asked.count(), *shown});
+        for (Found& found : triggers) drafts.push_back({mode.first, std::move(found), {mode.first}, *shown});
     }
 
     /// A rule or an extension is a trigger by itself. Of several conjunctions only one that explains most cases is
@@ -247,16 +247,14 @@ class Builder {
         out.format = cases_.format;
         out.side = mistake.side;
         out.kind = mistake.kind;
-        out.basis = draft.shown.basis;
         out.cause = mistake.cause;
         out.rule = mistake.rule;
-        out.clause = draft.shown.clause;
-        out.gravity = gravity_of(mistake, draft.shown.basis);
         out.failing = draft.shown.failing;
         out.declared = draft.shown.declared;
         out.also = draft.shown.also.value_or(std::vector<std::string>{});
         add_trigger(out.trigger, draft.found);
-        add_cases(out, draft, modes);
+        add_cases(out, draft);
+        out.gravity = gravity_of(mistake, out.basis);
         add_peers(out, mistake, draft);
         out.sentence = sentence_of(out);
         return out;
@@ -272,21 +270,31 @@ class Builder {
         out.matching = std::max(found.matching, out.caught);
     }
 
-    /// The cases, and the smallest of them with a mode that shows it.
-    void add_cases(Behaviour& out, const Draft& draft, const Modes& modes) const {
-        std::optional<CaseIndex> smallest;
-        for (std::size_t i = 0; i < size_; ++i) {
-            if (!draft.found.cases.has(i)) continue;
-            out.cases.push_back(cases_.cases[i].test_case->name);
-            if (!smallest || cases_.cases[i].size < cases_.cases[*smallest].size)
-                smallest = static_cast<CaseIndex>(i);
-        }
+    /// The cases, and the smallest of them that the first mode shows, with what its finding says.
+    void add_cases(Behaviour& out, const Draft& draft) const {
+        for (std::size_t i = 0; i < size_; ++i)
+            if (draft.found.cases.has(i)) out.cases.push_back(cases_.cases[i].test_case->name);
         std::sort(out.cases.begin(), out.cases.end());
-        out.witness = cases_.cases[*smallest].test_case;
-        out.witness_operation = draft.shown.operation;
-        out.detail = draft.shown.witness == *smallest ? draft.shown.detail : "";
+        const std::size_t smallest = smallest_of(draft.shown, &draft.found.cases);
+        out.witness = cases_.cases[draft.shown.cases[smallest]].test_case;
         out.witness_mode = draft.first->name();
-        (void)modes;
+        out.clause = out.witness->clause;
+        if (draft.shown.seen.empty()) return;  // an answer
+        const Seen& seen = draft.shown.seen[smallest];
+        out.witness_operation = seen.operation;
+        out.basis = seen.basis;
+        out.clause = seen.clause;
+        out.detail = seen.detail;
+    }
+
+    /// Of the cases shown, or of those of them that are in a set, the index of the smallest.
+    [[nodiscard]] std::size_t smallest_of(const Shown& shown, const CaseSet* among) const {
+        std::optional<std::size_t> out;
+        for (std::size_t i = 0; i < shown.cases.size(); ++i)
+            if ((among == nullptr || among->has(shown.cases[i])) &&
+                (!out || cases_.cases[shown.cases[i]].size < cases_.cases[shown.cases[*out]].size))
+                out = i;
+        return *out;
     }
 
     /// Engines that make the mistake on at least half of the cases.

@@ -55,17 +55,12 @@ bool is_handed_on(const Result& decode, const Result& round_trip) {
     return decode.digests && round_trip.digests && (*decode.digests)[value] == (*round_trip.digests)[value];
 }
 
-void record(Shown& shown, CaseIndex index, const Result& result, const OfFormat& cases) {
+void record(Shown& shown, CaseIndex index, const Result& result, bool keep_finding) {
     const Finding& finding = result.finding;
-    const std::size_t size = cases.cases[index].size;
-    if (shown.cases.empty() || size < cases.cases[shown.witness].size) {
-        shown.witness = index;
-        shown.operation = result.operation;
-        shown.detail = finding.detail;
-        shown.clause = finding.clause;
-        shown.basis = finding.basis;
+    if (shown.cases.empty() || shown.cases.back() != index) {
+        shown.cases.push_back(index);
+        if (keep_finding) shown.seen.push_back({result.operation, finding.basis, finding.clause, finding.detail});
     }
-    if (shown.cases.empty() || shown.cases.back() != index) shown.cases.push_back(index);
     shown.failing = shown.failing || finding.failing();
     shown.declared = shown.declared && finding.declared;
     std::vector<std::string> others;
@@ -80,15 +75,15 @@ void record(Shown& shown, CaseIndex index, const Result& result, const OfFormat&
 void add_mistake(OfFormat& cases, OfSubject& subject, Side side, CaseIndex index, const Result& result) {
     const Mistake mistake{
         side, result.finding.kind, result.finding.cause(), rule_of(result.finding, cases.cases[index]), {}};
-    record(subject.mistakes[mistake], index, result, cases);
+    record(subject.mistakes[mistake], index, result, true);
 }
 
-void add_answers(OfFormat& cases, OfSubject& subject, Side side, CaseIndex index, const Result& result) {
+void add_answers(OfSubject& subject, Side side, CaseIndex index, const Result& result) {
     for (const GivenAnswer& given : result.finding.answers) {
         auto& asked = subject.questions[given.question];
         if (asked.empty() || asked.back() != index) asked.push_back(index);
         const Mistake answer{side, FindingKind::open, given.question + ":" + given.answered, "", given.question};
-        record(subject.answers[answer], index, result, cases);
+        record(subject.answers[answer], index, result, false);
     }
 }
 
@@ -115,7 +110,7 @@ void take(OfFormat& cases, OfSubject& subject, const OfCase& of, FeatureCache& f
         const CaseIndex index = cases.index_of(*decode, features);
         add_asked(subject, Side::decoding, index, *decode);
         if (is_mistake(decode)) add_mistake(cases, subject, Side::decoding, index, *decode);
-        add_answers(cases, subject, Side::decoding, index, *decode);
+        add_answers(subject, Side::decoding, index, *decode);
     }
     if (round_trip != nullptr) {
         const CaseIndex index = cases.index_of(*round_trip, features);
@@ -123,13 +118,13 @@ void take(OfFormat& cases, OfSubject& subject, const OfCase& of, FeatureCache& f
         add_asked(subject, side, index, *round_trip);
         if (is_mistake(round_trip) && (decode == nullptr || !is_handed_on(*decode, *round_trip)))
             add_mistake(cases, subject, side, index, *round_trip);
-        if (decode == nullptr) add_answers(cases, subject, side, index, *round_trip);
+        if (decode == nullptr) add_answers(subject, side, index, *round_trip);
     }
     if (encode != nullptr) {
         const CaseIndex index = cases.index_of(*encode, features);
         add_asked(subject, Side::encoding, index, *encode);
         if (is_mistake(encode)) add_mistake(cases, subject, Side::encoding, index, *encode);
-        add_answers(cases, subject, Side::encoding, index, *encode);
+        add_answers(subject, Side::encoding, index, *encode);
     }
 }
 

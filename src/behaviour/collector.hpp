@@ -23,17 +23,19 @@ struct Mistake {
     friend auto operator<=>(const Mistake&, const Mistake&) = default;
 };
 
-/// On which cases one subject makes one mistake.
+/// What a finding says of one case.
+struct Seen {
+    Operation operation = Operation::decode;
+    std::optional<Basis> basis;
+    std::string clause, detail;
+};
+
+/// On which cases one subject makes one mistake, or gives one answer.
 struct Shown {
     std::vector<CaseIndex> cases;
-    std::optional<Basis> basis;
+    std::vector<Seen> seen;  ///< of a mistake: of each case
     bool failing = false, declared = true;
-    std::string clause;
     std::optional<std::vector<std::string>> also;  ///< causes that came with it in every case so far
-    // The smallest case.
-    CaseIndex witness = 0;
-    Operation operation = Operation::decode;
-    std::string detail;
 };
 
 struct OfSubject {
