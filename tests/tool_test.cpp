@@ -278,6 +278,9 @@ TEST_F(Tool, RunAndCompareShowBehaviours) {
                         "\"cut-at-nul\""),
               std::string::npos);
     EXPECT_NE(run("run json --by cause" + strings).out.find("findings by cause"), std::string::npos);
+    const Called asked = run("run json --by question" + strings);
+    EXPECT_NE(asked.out.find("nul-character"), std::string::npos);
+    EXPECT_NE(asked.out.find("     2  kept\n"), std::string::npos) << asked.out;
     const Called pair = run("compare sound cut-at-nul" + strings);
     EXPECT_EQ(pair.status, 0) << pair.err;
     EXPECT_TRUE(pair.out.starts_with("from sound to cut-at-nul: 0 behaviours end, 1 begin, 0 stay\n")) << pair.out;

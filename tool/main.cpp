@@ -138,8 +138,9 @@ int parse_and_run(int argc, char** argv) {
     c->add_option("--workers", run.workers, "number of processes in parallel (default: one per core)")
         ->check(CLI::Range(1, 64));
     c->add_option("--by", run.by,
-                  "implementation: the behaviours of each; cause: findings by cause (default: implementation)")
-        ->check(CLI::IsMember({"implementation", "cause"}));
+                  "implementation: the behaviours of each; cause: findings by cause; question: answers to open "
+                  "questions (default: implementation)")
+        ->check(CLI::IsMember({"implementation", "cause", "question"}));
     c->add_flag("--list", run.list, "list every finding with the command that repeats it");
     c->add_option("--fail-on", run.fail_on,
                   "finding kinds and bases that make the exit status 1, such as required,altered; or nothing");

@@ -115,6 +115,7 @@ int run(const Common& common, const RunOptions& options) {
         fmt::print("behaviours: what each implementation does, when, and which engines do the same\n");
         print_behaviours(behaviours, common.no_colour);
     }
+    if (options.by == "question") print_questions(collector.answers(), common.no_colour);
     summary.print(common.no_colour, options.by == "cause");
     if (options.results.empty())
         fmt::print("for details: --list shows every finding, --results FILE and --disagreements FILE write them\n");

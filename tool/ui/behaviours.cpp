@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <array>
+#include <map>
 #include <optional>
 #include <set>
 
@@ -151,6 +152,33 @@ std::string crisp_answer(const std::vector<AnswerGiven>& answers, const std::str
             out += fmt::format(" in {} of {} cases", a.cases, a.asked);
     }
     return out;
+}
+
+void print_questions(const std::vector<AnswerGiven>& answers, bool no_colour) {
+    const Style style = Style::of_stdout(no_colour);
+    std::vector<std::pair<const Format*, std::string>> questions;
+    for (const AnswerGiven& a : answers)
+        if (std::find(questions.begin(), questions.end(), std::pair(a.format, a.question)) == questions.end())
+            questions.emplace_back(a.format, a.question);
+    for (const auto& [format, id] : questions) {
+        std::map<std::string, std::vector<std::string>> by_answer;
+        std::set<std::string> seen;
+        for (const AnswerGiven& a : answers)
+            if (a.format == format && a.question == id && seen.insert(a.subject).second)
+                by_answer[crisp_answer(answers, a.subject, id)].push_back(a.subject);
+        std::vector<std::pair<std::string, std::vector<std::string>>> sorted(by_answer.begin(), by_answer.end());
+        std::stable_sort(sorted.begin(), sorted.end(),
+                         [](const auto& a, const auto& b) { return a.second.size() > b.second.size(); });
+        const Question* question = find_question(*format, id);
+        fmt::print("\n{}  {}\n", style.bold(id),
+                   question == nullptr ? "" : style.faint(question->about + " [" + question->clause + "]"));
+        for (const auto& [answer, subjects] : sorted) {
+            fmt::print("  {:>4}  {}\n", subjects.size(), text::printable(answer));
+            for (const std::string& line : wrapped(joined(subjects, subjects.size()), terminal_width() - 8))
+                fmt::print("        {}\n", style.faint(line));
+        }
+    }
+    fmt::print("\n");
 }
 
 }  // namespace tool

@@ -11,6 +11,9 @@ namespace tool {
 /// shown; of many the gravest of each.
 void print_behaviours(const std::vector<nachklang::Behaviour>& behaviours, bool no_colour);
 
+/// Each open question, with what is answered to it and by which subjects, the most frequent answer first.
+void print_questions(const std::vector<nachklang::AnswerGiven>& answers, bool no_colour);
+
 /// An implementation's answer to a question in a few words: "first", "refused if the document nests 513 or more
 /// levels, else accepted"; empty if it was not asked.
 std::string crisp_answer(const std::vector<nachklang::AnswerGiven>& answers, const std::string& subject,
