@@ -48,7 +48,7 @@ TEST_P(Inference, FindsTheNarrowestConjunction) {
     std::vector<const std::vector<FeatureValue>*> pointers;
     for (const auto& of_case : features) pointers.push_back(&of_case);
     std::vector<std::string> found;
-    for (const behaviour::Found& f : behaviour::triggers_of(toy_features(), pointers, asked, shown)) {
+    for (const behaviour::Found& f : behaviour::Population(toy_features(), pointers).triggers_of(asked, shown)) {
         std::string text;
         for (const behaviour::Literal& literal : f.literals)
             text += (text.empty() ? "" : "+") + literal.id(toy_features());

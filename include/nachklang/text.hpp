@@ -71,6 +71,9 @@ std::string printable_excerpt(std::string_view bytes, std::size_t most);
 /// Columns that printable text occupies on a terminal: wide characters count two, combining ones zero.
 std::size_t display_width(std::string_view printable_text);
 
+/// Decimal digits in groups of three: "1,048,576".
+std::string grouped(std::uint64_t number);
+
 enum class Utf { utf16le, utf16be, utf32le, utf32be };
 
 /// The bytes of an encoding form as UTF-8; nothing if they are ill-formed. A byte order mark is kept.

@@ -58,14 +58,13 @@ struct Draft {
     const Subject* first = nullptr;
     Found found;  ///< literals and cases
     std::vector<const Subject*> modes;
-    Shown shown;  ///< of the first mode
+    const Shown* shown = nullptr;  ///< of the first mode
 };
 
 class Builder {
   public:
-    explicit Builder(const OfFormat& cases) : cases_(cases), size_(cases.cases.size()) {
-        for (const KnownCase& known : cases.cases) features_.push_back(&known.features);
-        if (cases.format->features() != nullptr) table_ = cases.format->features()->feature_list();
+    explicit Builder(const OfFormat& cases)
+        : cases_(cases), size_(cases.cases.size()), population_(population_of(cases)) {
         for (const auto& [subject, data] : cases.subjects) {
             if (is_apart(*subject)) continue;
             for (const auto& [side, asked] : data.asked) engines_[side].insert(subject->engine);
@@ -107,9 +106,17 @@ class Builder {
   private:
     using Modes = std::vector<const std::pair<const Subject*, OfSubject>*>;
 
+    static Population population_of(const OfFormat& cases) {
+        std::vector<const std::vector<FeatureValue>*> features;
+        for (const KnownCase& known : cases.cases) features.push_back(&known.features);
+        const Features* facet = cases.format->features();
+        return {facet == nullptr ? std::span<const Feature>{} : facet->feature_list(), features};
+    }
+
     void add_engine(const Mistake& mistake, const std::string& engine, const Shown& shown) {
         CaseSet& set = by_engine_[mistake].try_emplace(engine, size_).first->second;
         for (const CaseIndex index : shown.cases) set.add(index);
+        if (!mistake.question.empty()) answering_[{mistake.side, mistake.question}].insert(engine);
     }
 
     /// Answers of encoding are listed apart: other cases raise the question there.
@@ -146,7 +153,7 @@ class Builder {
                         asked.count(),     {},
                         otherwise,         cases_.cases[shown.cases[smallest_of(shown, nullptr)]].test_case};
         if (!one_of_several || otherwise) return out;
-        const auto found = triggers_of(table_, features_, asked, set_of(shown.cases, size_));
+        const auto found = population_.triggers_of(asked, set_of(shown.cases, size_));
         if (!found.empty()) add_trigger(out.trigger, found.front());
         return out;
     }
@@ -214,9 +221,9 @@ class Builder {
                 if (matching.has(i)) draft.found.cases.add(i);
             draft.found.caught = with_literals(draft.found).count_with(draft.found.cases);
         }
-        std::vector<Found> triggers = triggers_of(table_, features_, asked, left);
+        std::vector<Found> triggers = population_.triggers_of(asked, left);
         if (!mistake.rule.empty() && triggers.size() > 1) triggers = {folded(triggers, left)};
-        for (Found& found : triggers) drafts.push_back({mode.first, std::move(found), {mode.first}, *shown});
+        for (Found& found : triggers) drafts.push_back({mode.first, std::move(found), {mode.first}, shown});
     }
 
     /// A rule or an extension is a trigger by itself. Of several conjunctions only one that explains most cases is
@@ -249,9 +256,9 @@ class Builder {
         out.kind = mistake.kind;
         out.cause = mistake.cause;
         out.rule = mistake.rule;
-        out.failing = draft.shown.failing;
-        out.declared = draft.shown.declared;
-        out.also = draft.shown.also.value_or(std::vector<std::string>{});
+        out.failing = draft.shown->failing;
+        out.declared = draft.shown->declared;
+        out.also = draft.shown->also.value_or(std::vector<std::string>{});
         add_trigger(out.trigger, draft.found);
         add_cases(out, draft);
         out.gravity = gravity_of(mistake, out.basis);
@@ -262,9 +269,9 @@ class Builder {
 
     void add_trigger(Trigger& out, const Found& found) const {
         for (const Literal& literal : found.literals) {
-            out.features.push_back(literal.id(table_));
+            out.features.push_back(literal.id(population_.table()));
             const char* joint = literal.negated ? ", unless " : " and ";
-            out.clause += (out.clause.empty() ? "" : joint) + literal.clause(table_);
+            out.clause += (out.clause.empty() ? "" : joint) + literal.clause(population_.table());
         }
         out.caught = found.caught;
         out.matching = std::max(found.matching, out.caught);
@@ -275,12 +282,12 @@ class Builder {
         for (std::size_t i = 0; i < size_; ++i)
             if (draft.found.cases.has(i)) out.cases.push_back(cases_.cases[i].test_case->name);
         std::sort(out.cases.begin(), out.cases.end());
-        const std::size_t smallest = smallest_of(draft.shown, &draft.found.cases);
-        out.witness = cases_.cases[draft.shown.cases[smallest]].test_case;
+        const std::size_t smallest = smallest_of(*draft.shown, &draft.found.cases);
+        out.witness = cases_.cases[draft.shown->cases[smallest]].test_case;
         out.witness_mode = draft.first->name();
         out.clause = out.witness->clause;
-        if (draft.shown.seen.empty()) return;  // an answer
-        const Seen& seen = draft.shown.seen[smallest];
+        if (draft.shown->seen.empty()) return;  // an answer
+        const Seen& seen = draft.shown->seen[smallest];
         out.witness_operation = seen.operation;
         out.basis = seen.basis;
         out.clause = seen.clause;
@@ -311,21 +318,17 @@ class Builder {
     /// Whether fewer than half of the engines answer so, on the cases where they do.
     [[nodiscard]] bool is_of_minority(const Mistake& answer) const {
         const auto known = by_engine_.find(answer);
-        const auto engines = engines_.find(answer.side);
-        if (known == by_engine_.end() || engines == engines_.end()) return false;
-        std::set<std::string> answering;
-        for (const auto& [other, of_engines] : by_engine_)
-            if (other.question == answer.question && other.side == answer.side)
-                for (const auto& [engine, set] : of_engines) answering.insert(engine);
-        return answering.size() >= 3 && known->second.size() * 2 < answering.size();
+        if (known == by_engine_.end()) return false;
+        const std::size_t answering = answering_.at({answer.side, answer.question}).size();
+        return answering >= 3 && known->second.size() * 2 < answering;
     }
 
     const OfFormat& cases_;
     std::size_t size_;
-    std::vector<const std::vector<FeatureValue>*> features_;
-    std::span<const Feature> table_;
+    Population population_;
     std::map<Side, std::set<std::string>> engines_;
     std::map<Mistake, std::map<std::string, CaseSet>> by_engine_;
+    std::map<std::pair<Side, std::string>, std::set<std::string>> answering_;  // engines, by question
 };
 
 std::string replaced(std::string text, std::string_view what, std::string_view by) {

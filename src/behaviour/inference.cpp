@@ -36,16 +36,6 @@ void CaseSet::remove(const CaseSet& other) {
 
 namespace {
 
-std::string grouped(std::uint64_t number) {
-    const std::string digits = std::to_string(number);
-    std::string out;
-    for (std::size_t i = 0; i < digits.size(); ++i) {
-        if (i > 0 && (digits.size() - i) % 3 == 0) out += ',';
-        out += digits[i];
-    }
-    return out;
-}
-
 constexpr std::size_t least_cases = 3;        // on each side, for a claim
 constexpr std::size_t most_triggers = 6;      // of one mistake
 constexpr std::size_t most_candidates = 160;  // literals that pairs are made of
@@ -134,7 +124,7 @@ std::optional<Candidate> best_of(const std::vector<Literal>& literals, const Cas
 }
 
 /// The amount from which on most cases show it.
-std::optional<Literal> bounded(std::size_t feature, const std::map<std::size_t, std::uint64_t>& amounts,
+std::optional<Literal> bounded(std::size_t feature, std::span<const std::pair<std::size_t, std::uint64_t>> amounts,
                                const CaseSet& asked, const CaseSet& shown, std::size_t size) {
     struct Count {
         std::size_t shown = 0, asked = 0;
@@ -190,34 +180,36 @@ std::string Literal::clause(std::span<const Feature> table) const {
     if (!f.has_amount()) return std::string(f.clause);
     const auto at = f.clause.find("{}");
     // No case shows where between the two it begins.
-    const std::string from = below + 1 < bound && below > 0 ? grouped(below + 1) + "–" : "";
-    return fmt::format("{}{}{} or more{}", f.clause.substr(0, at), from, grouped(bound), f.clause.substr(at + 2));
+    const std::string from = below + 1 < bound && below > 0 ? text::grouped(below + 1) + "–" : "";
+    return fmt::format("{}{}{} or more{}", f.clause.substr(0, at), from, text::grouped(bound),
+                       f.clause.substr(at + 2));
 }
 
-std::vector<Literal> literals_of(std::span<const Feature> table,
-                                 std::span<const std::vector<FeatureValue>* const> features, const CaseSet& asked,
-                                 const CaseSet& shown) {
-    std::vector<std::map<std::size_t, std::uint64_t>> amounts(table.size());
+Population::Population(std::span<const Feature> table, std::span<const std::vector<FeatureValue>* const> features)
+    : table_(table),
+      size_(features.size()),
+      amounts_(table.size()),
+      having_(table.size(), CaseSet(features.size())) {
     for (std::size_t i = 0; i < features.size(); ++i)
-        for (const FeatureValue& value : *features[i]) amounts[value.feature].emplace(i, value.amount);
-    std::vector<Literal> out;
-    for (std::size_t f = 0; f < table.size(); ++f) {
-        if (amounts[f].empty()) continue;
-        if (table[f].has_amount()) {
-            if (auto literal = bounded(f, amounts[f], asked, shown, features.size()))
-                out.push_back(std::move(*literal));
-            continue;
+        for (const FeatureValue& value : *features[i]) {
+            amounts_[value.feature].emplace_back(i, value.amount);
+            having_[value.feature].add(i);
         }
-        Literal literal{f, false, false, 1, 0, CaseSet(features.size())};
-        for (const auto& [index, amount] : amounts[f]) literal.cases.add(index);
-        out.push_back(std::move(literal));
+}
+
+std::vector<Literal> Population::literals(const CaseSet& asked, const CaseSet& shown) const {
+    std::vector<Literal> out;
+    for (std::size_t f = 0; f < table_.size(); ++f) {
+        if (amounts_[f].empty()) continue;
+        if (!table_[f].has_amount())
+            out.push_back({f, false, false, 1, 0, having_[f]});
+        else if (auto literal = bounded(f, amounts_[f], asked, shown, size_))
+            out.push_back(std::move(*literal));
     }
     return out;
 }
 
-std::vector<Found> triggers_of(std::span<const Feature> table,
-                               std::span<const std::vector<FeatureValue>* const> features, const CaseSet& asked,
-                               const CaseSet& shown) {
+std::vector<Found> Population::triggers_of(const CaseSet& asked, const CaseSet& shown) const {
     std::vector<Found> out;
     CaseSet left = shown;
     while (left.count() >= least_cases && out.size() < most_triggers) {
@@ -226,12 +218,12 @@ std::vector<Found> triggers_of(std::span<const Feature> table,
         CaseSet explained = shown;
         explained.remove(left);
         among.remove(explained);
-        const auto literals = literals_of(table, features, among, left);
-        const auto best = best_of(literals, among, left);
+        const auto candidates = literals(among, left);
+        const auto best = best_of(candidates, among, left);
         if (!best) break;
-        Found found{{literals[best->first]}, literals[best->first].cases, 0, 0};
+        Found found{{candidates[best->first]}, candidates[best->first].cases, 0, 0};
         if (best->second) {
-            found.literals.push_back(literals[*best->second]);
+            found.literals.push_back(candidates[*best->second]);
             found.literals.back().negated = best->negated;
             found.cases = cases_of(found.literals);
         }

@@ -9,6 +9,7 @@
 #include <cstdint>
 #include <span>
 #include <string>
+#include <utility>
 #include <vector>
 
 #include <nachklang/format.hpp>
@@ -46,12 +47,6 @@ struct Literal {
     [[nodiscard]] std::string clause(std::span<const Feature> table) const;
 };
 
-/// All literals that tell some of the cases apart. `features[i]` are those of case i; an amount gets bounds where
-/// the cases of `shown` end, so it is made anew for each mistake.
-std::vector<Literal> literals_of(std::span<const Feature> table,
-                                 std::span<const std::vector<FeatureValue>* const> features, const CaseSet& asked,
-                                 const CaseSet& shown);
-
 /// The cases that have all of them.
 CaseSet cases_of(const std::vector<Literal>& literals);
 
@@ -62,10 +57,24 @@ struct Found {
     std::size_t caught = 0;         ///< those of them that show the mistake
 };
 
-/// Explains the cases of `shown` among those of `asked` (a superset). What no conjunction explains comes last,
-/// without literals.
-std::vector<Found> triggers_of(std::span<const Feature> table,
-                               std::span<const std::vector<FeatureValue>* const> features, const CaseSet& asked,
-                               const CaseSet& shown);
+/// The cases of a format with their features; what does not depend on a mistake is made once.
+class Population {
+  public:
+    /// `features[i]` are those of case i. The table must outlive it.
+    Population(std::span<const Feature> table, std::span<const std::vector<FeatureValue>* const> features);
+    /// Explains the cases of `shown` among those of `asked` (a superset). What no conjunction explains comes last,
+    /// without literals.
+    [[nodiscard]] std::vector<Found> triggers_of(const CaseSet& asked, const CaseSet& shown) const;
+    [[nodiscard]] std::span<const Feature> table() const { return table_; }
+
+  private:
+    /// All literals that some case has, in the table's order. An amount gets its bound from the cases of `shown`.
+    [[nodiscard]] std::vector<Literal> literals(const CaseSet& asked, const CaseSet& shown) const;
+
+    std::span<const Feature> table_;
+    std::size_t size_;
+    std::vector<std::vector<std::pair<std::size_t, std::uint64_t>>> amounts_;  // by feature: case and amount
+    std::vector<CaseSet> having_;                                              // by feature
+};
 
 }  // namespace nachklang::behaviour

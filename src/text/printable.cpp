@@ -123,4 +123,14 @@ std::optional<std::string> from_hex(std::string_view hex) {
     return out;
 }
 
+std::string grouped(std::uint64_t number) {
+    const std::string digits = std::to_string(number);
+    std::string out;
+    for (std::size_t i = 0; i < digits.size(); ++i) {
+        if (i > 0 && (digits.size() - i) % 3 == 0) out += ',';
+        out += digits[i];
+    }
+    return out;
+}
+
 }  // namespace nachklang::text

@@ -191,12 +191,7 @@ bool Summary::failing(const std::set<std::string>& fail_on) const {
 }
 
 std::string shown_amount(const LimitFound& found, std::size_t most) {
-    const std::string digits = std::to_string(found.largest);
-    std::string out;
-    for (std::size_t i = 0; i < digits.size(); ++i) {
-        if (i > 0 && (digits.size() - i) % 3 == 0) out += ',';
-        out += digits[i];
-    }
+    const std::string out = text::grouped(found.largest);
     if (!found.complete) return out + " at least";
     return found.largest == most ? out + " and more" : out;
 }
