@@ -5,8 +5,8 @@
 
 #include <nachklang/adapter.hpp>
 
-/// `inside` is what stands between "<?" and "?>". The XML declaration is no instruction; white space after the
-/// target is no data (XML Information Set, 2.4).
+/// Writes the instruction whose text between "<?" and "?>" is `inside`. An XML declaration is left out. The data
+/// begin after the white space that follows the target (XML Information Set, 2.4).
 inline void raw_instruction(std::string_view inside, nachklang::adapter::TraceOut& out) {
     constexpr std::string_view white_space = " \t\r\n";
     const auto space = inside.find_first_of(white_space);

@@ -99,7 +99,7 @@ void print_one(const Card& card, const std::vector<AnswerGiven>& answers, const 
         {{"QUESTION", Cell::Paint::bold}, {"ANSWER", Cell::Paint::bold}}};
     for (const auto& [key, given] : card.answers) {
         const Question* question = question_of(key);
-        const std::string crisp = crisp_answer(answers, s.name(), key.second);
+        const std::string crisp = crisp_answer(answers, s.name(), {find_format(key.first), key.second});
         const std::string shown = text::printable(crisp.empty() ? shown_answers(given) : crisp);
         const Cell::Paint paint = given.size() > 1 ? Cell::Paint::open : Cell::Paint::none;
         std::string name = text::printable(key.second);

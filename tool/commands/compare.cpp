@@ -57,19 +57,15 @@ std::vector<Behaviour> alone(const std::vector<Behaviour>& all, const Subject& o
 void print_answers(const std::vector<AnswerGiven>& answers, const Subject& a, const Subject& b, bool no_colour) {
     const Style style = Style::of_stdout(no_colour);
     std::vector<std::vector<Cell>> rows;
-    std::vector<std::string> questions;
+    const std::vector<AskedQuestion> questions = questions_in(answers);
     std::size_t longest = 0;
-    for (const AnswerGiven& answer : answers)
-        if (std::find(questions.begin(), questions.end(), answer.question) == questions.end()) {
-            questions.push_back(answer.question);
-            longest = std::max(longest, answer.question.size());
-        }
+    for (const AskedQuestion& question : questions) longest = std::max(longest, question.second.size());
     const std::size_t width = std::max<std::size_t>(terminal_width(), longest + 40) - longest - 4;
-    for (const std::string& question : questions) {
+    for (const AskedQuestion& question : questions) {
         const std::string first = crisp_answer(answers, a.name(), question),
                           second = crisp_answer(answers, b.name(), question);
         if (first.empty() || second.empty() || first == second) continue;
-        std::string name = question;
+        std::string name = question.second;
         for (const std::string& answer : {a.name() + ": " + first, b.name() + ": " + second})
             for (const std::string& line : wrapped(answer, width)) {
                 rows.push_back({{name, Cell::Paint::bold}, {line}});

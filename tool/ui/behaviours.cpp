@@ -138,11 +138,11 @@ void print_behaviours(const std::vector<Behaviour>& behaviours, bool no_colour) 
 }
 
 std::string crisp_answer(const std::vector<AnswerGiven>& answers, const std::string& subject,
-                         const std::string& question) {
+                         const AskedQuestion& question) {
     std::string out;
     std::optional<Side> side;  // the first one: what it reads before what it writes
     for (const AnswerGiven& a : answers) {
-        if (a.subject != subject || a.question != question || side.value_or(a.side) != a.side) continue;
+        if (a.subject != subject || AskedQuestion(a.format, a.question) != question || side.value_or(a.side) != a.side) continue;
         side = a.side;
         if (!out.empty()) out += a.otherwise ? ", else " : "; ";
         out += a.answer;
@@ -154,18 +154,23 @@ std::string crisp_answer(const std::vector<AnswerGiven>& answers, const std::str
     return out;
 }
 
+std::vector<AskedQuestion> questions_in(const std::vector<AnswerGiven>& answers) {
+    std::vector<AskedQuestion> out;
+    for (const AnswerGiven& a : answers)
+        if (std::find(out.begin(), out.end(), AskedQuestion(a.format, a.question)) == out.end())
+            out.emplace_back(a.format, a.question);
+    return out;
+}
+
 void print_questions(const std::vector<AnswerGiven>& answers, bool no_colour) {
     const Style style = Style::of_stdout(no_colour);
-    std::vector<std::pair<const Format*, std::string>> questions;
-    for (const AnswerGiven& a : answers)
-        if (std::find(questions.begin(), questions.end(), std::pair(a.format, a.question)) == questions.end())
-            questions.emplace_back(a.format, a.question);
-    for (const auto& [format, id] : questions) {
+    for (const AskedQuestion& asked : questions_in(answers)) {
+        const auto& [format, id] = asked;
         std::map<std::string, std::vector<std::string>> by_answer;
         std::set<std::string> seen;
         for (const AnswerGiven& a : answers)
-            if (a.format == format && a.question == id && seen.insert(a.subject).second)
-                by_answer[crisp_answer(answers, a.subject, id)].push_back(a.subject);
+            if (AskedQuestion(a.format, a.question) == asked && seen.insert(a.subject).second)
+                by_answer[crisp_answer(answers, a.subject, asked)].push_back(a.subject);
         std::vector<std::pair<std::string, std::vector<std::string>>> sorted(by_answer.begin(), by_answer.end());
         std::stable_sort(sorted.begin(), sorted.end(),
                          [](const auto& a, const auto& b) { return a.second.size() > b.second.size(); });

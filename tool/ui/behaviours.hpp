@@ -1,6 +1,8 @@
 // The behaviours of a run: what each implementation does wrong, when, and who else does it.
 #pragma once
 
+#include <string>
+#include <utility>
 #include <vector>
 
 #include <nachklang/behaviour.hpp>
@@ -11,12 +13,17 @@ namespace tool {
 /// shown; of many the gravest of each.
 void print_behaviours(const std::vector<nachklang::Behaviour>& behaviours, bool no_colour);
 
+/// An open question of a format: two formats may have one of the same name.
+using AskedQuestion = std::pair<const nachklang::Format*, std::string>;
+/// The questions that were answered, in the order of the answers.
+std::vector<AskedQuestion> questions_in(const std::vector<nachklang::AnswerGiven>& answers);
+
 /// Each open question, with what is answered to it and by which subjects, the most frequent answer first.
 void print_questions(const std::vector<nachklang::AnswerGiven>& answers, bool no_colour);
 
 /// An implementation's answer to a question in a few words: "first", "refused if the document nests 513 or more
 /// levels, else accepted"; empty if it was not asked.
 std::string crisp_answer(const std::vector<nachklang::AnswerGiven>& answers, const std::string& subject,
-                         const std::string& question);
+                         const AskedQuestion& question);
 
 }  // namespace tool
