@@ -142,7 +142,9 @@ std::string crisp_answer(const std::vector<AnswerGiven>& answers, const std::str
     std::string out;
     std::optional<Side> side;  // the first one: what it reads before what it writes
     for (const AnswerGiven& a : answers) {
-        if (a.subject != subject || AskedQuestion(a.format, a.question) != question || side.value_or(a.side) != a.side) continue;
+        if (a.subject != subject || AskedQuestion(a.format, a.question) != question ||
+            side.value_or(a.side) != a.side)
+            continue;
         side = a.side;
         if (!out.empty()) out += a.otherwise ? ", else " : "; ";
         out += a.answer;
