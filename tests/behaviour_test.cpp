@@ -180,7 +180,7 @@ TEST(Behaviours, CountADecodeAndItsRoundTripOnce) {
     ASSERT_EQ(found.size(), 1U);
     const Behaviour& b = found.front();
     EXPECT_EQ(b.sentence, "Reads a string only up to its first U+0000 if a string holds U+0000.");
-    EXPECT_EQ(b.side, Side::decoding);
+    EXPECT_EQ(b.side, Side::decoder);
     EXPECT_EQ(b.gravity, Gravity::value_changed);
     EXPECT_EQ(b.cases.size(), 3U);
     EXPECT_EQ(b.trigger.caught, 3U);
@@ -224,7 +224,7 @@ TEST(Behaviours, ShowAnEncodersOwnMistakeAsItsOwn) {
     const auto found = behaviours_of(cases, subjects, {{"writer", answer}});
     ASSERT_EQ(found.size(), 1U);
     EXPECT_EQ(found[0].sentence, "Writes a text that is no document if a string holds U+0000.");
-    EXPECT_EQ(found[0].side, Side::encoding);
+    EXPECT_EQ(found[0].side, Side::encoder);
     EXPECT_EQ(found[0].gravity, Gravity::ill_formed_output);
 }
 

@@ -16,7 +16,7 @@
 namespace nachklang {
 
 /// The side at fault. `either`: the implementation shows only round trips.
-enum class Side : std::uint8_t { decoding, encoding, either };
+enum class Side : std::uint8_t { decoder, encoder, either };
 std::string_view name_of(Side side);
 
 /// How grave a behaviour is; the gravest first.
@@ -50,7 +50,7 @@ struct Behaviour {
     std::string purpose;             ///< not empty: these modes are meant to be strict, lax, repairing or a subset
     bool simulated = false;          ///< a simulated or seeded implementation, in no group of real ones
     const Format* format = nullptr;
-    Side side = Side::decoding;
+    Side side = Side::decoder;
     FindingKind kind = FindingKind::altered;
     std::optional<Basis> basis;
     std::string cause;   ///< slug; of an open answer "question:answer"
@@ -75,7 +75,7 @@ struct Behaviour {
 struct AnswerGiven {
     std::string subject;  ///< implementation and mode
     const Format* format = nullptr;
-    Side side = Side::decoding;
+    Side side = Side::decoder;
     std::string question, answer;
     std::size_t cases = 0, asked = 0;
     Trigger trigger;         ///< of an answer that it gives on some cases only

@@ -122,7 +122,7 @@ class Builder {
     /// Answers of encoding are listed apart: other cases raise the question there.
     void add_answers(std::vector<AnswerGiven>& out, const Subject& subject, const OfSubject& data,
                      const Question& question) const {
-        for (const Side side : {Side::decoding, Side::either, Side::encoding}) {
+        for (const Side side : {Side::decoder, Side::either, Side::encoder}) {
             std::vector<const std::pair<const Mistake, Shown>*> given;
             for (const auto& entry : data.answers)
                 if (entry.first.question == question.id && entry.first.side == side) given.push_back(&entry);
@@ -347,9 +347,9 @@ std::string predicate_of(const Behaviour& behaviour) {
     }
     for (const Cause& cause : behaviour.format->constants().causes)
         if (cause.slug == behaviour.cause && !cause.does.empty()) {
-            const char* reads = behaviour.side == Side::decoding   ? "reads"
-                                : behaviour.side == Side::encoding ? "writes"
-                                                                   : "reads or writes";
+            const char* reads = behaviour.side == Side::decoder   ? "reads"
+                                : behaviour.side == Side::encoder ? "writes"
+                                                                  : "reads or writes";
             const bool writes = behaviour.witness != nullptr && behaviour.witness->value.has_value();
             return replaced(replaced(cause.does, "{reads}", reads), "{document}",
                             writes ? "to write a value" : "a document");
@@ -380,7 +380,7 @@ std::string sentence_of(const Behaviour& behaviour) {
 }  // namespace behaviour
 
 std::string_view name_of(Side side) {
-    constexpr std::array<std::string_view, 3> names{"decoding", "encoding", "either"};
+    constexpr std::array<std::string_view, 3> names{"decoder", "encoder", "either"};
     return names[static_cast<std::size_t>(side)];
 }
 

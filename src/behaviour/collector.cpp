@@ -108,13 +108,13 @@ void take(OfFormat& cases, OfSubject& subject, const OfCase& of, FeatureCache& f
     const Result *decode = asked(of.reads), *round_trip = asked(of.goes_on), *encode = asked(of.writes);
     if (decode != nullptr) {
         const CaseIndex index = cases.index_of(*decode, features);
-        add_asked(subject, Side::decoding, index, *decode);
-        if (is_mistake(decode)) add_mistake(cases, subject, Side::decoding, index, *decode);
-        add_answers(subject, Side::decoding, index, *decode);
+        add_asked(subject, Side::decoder, index, *decode);
+        if (is_mistake(decode)) add_mistake(cases, subject, Side::decoder, index, *decode);
+        add_answers(subject, Side::decoder, index, *decode);
     }
     if (round_trip != nullptr) {
         const CaseIndex index = cases.index_of(*round_trip, features);
-        const Side side = decode != nullptr ? Side::encoding : Side::either;
+        const Side side = decode != nullptr ? Side::encoder : Side::either;
         add_asked(subject, side, index, *round_trip);
         if (is_mistake(round_trip) && (decode == nullptr || !is_handed_on(*decode, *round_trip)))
             add_mistake(cases, subject, side, index, *round_trip);
@@ -122,9 +122,9 @@ void take(OfFormat& cases, OfSubject& subject, const OfCase& of, FeatureCache& f
     }
     if (encode != nullptr) {
         const CaseIndex index = cases.index_of(*encode, features);
-        add_asked(subject, Side::encoding, index, *encode);
-        if (is_mistake(encode)) add_mistake(cases, subject, Side::encoding, index, *encode);
-        add_answers(subject, Side::encoding, index, *encode);
+        add_asked(subject, Side::encoder, index, *encode);
+        if (is_mistake(encode)) add_mistake(cases, subject, Side::encoder, index, *encode);
+        add_answers(subject, Side::encoder, index, *encode);
     }
 }
 

@@ -17,7 +17,7 @@ using CaseIndex = std::uint32_t;
 
 /// A kind of mistake: what triggers are inferred for.
 struct Mistake {
-    Side side = Side::decoding;
+    Side side = Side::decoder;
     FindingKind kind = FindingKind::altered;
     std::string cause, rule, question;
     friend auto operator<=>(const Mistake&, const Mistake&) = default;
