@@ -106,16 +106,16 @@ std::string xerces(const std::string& document) {
 
 std::string ours(const std::string& document) {
     const xml::Reading reading = xml::read(document);
-    if (!reading.unreadable_because.empty()) return "beyond: " + reading.unreadable_because;
+    if (!reading.unreadable_because.empty()) return "unreadable: " + reading.unreadable_because;
     if (reading.rejection) return reading.rejection->clause;
     if (reading.namespace_rejection) return reading.namespace_rejection->clause;
-    std::string touched;
+    std::string questions;
     for (const Occurrence& occurrence : reading.occurrences)
         if (occurrence.question != "depth" && occurrence.question != "document-size" &&
             occurrence.question != "attribute-count" && occurrence.question != "expansion" &&
             occurrence.question != "name-length")
-            touched += " " + occurrence.question;
-    return touched.empty() ? "" : "open:" + touched;
+            questions += " " + occurrence.question;
+    return questions.empty() ? "" : "open:" + questions;
 }
 
 /// The message without what differs from document to document.

@@ -1,7 +1,7 @@
 // The adapter kit for C++ by itself: walking values, reading traces to encode, modes that do less.
 #include <gtest/gtest.h>
 
-#include <nachklang/adapter.hpp>
+#include <nachklang/adapter_markup.hpp>
 #include <nachklang/runner.hpp>
 
 namespace {

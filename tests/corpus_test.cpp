@@ -294,7 +294,7 @@ struct ReadsRow {
     const char* not_asked;  ///< a piece of the reason; nullptr: asked
 };
 
-// What is right depends on what is read: only those are asked of whom the case speaks.
+// The right answer depends on external access: only implementations with the case's access are asked.
 TEST(Sheets, AskOnlyWhomACaseSpeaksOf) {
     const Scratch scratch;
     scratch.write("beside/e.ent", "<b>");

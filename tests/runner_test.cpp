@@ -385,7 +385,7 @@ TEST(Hellos, GiveEachModeWhatIsItsOwn) {
 
 struct HeadRow {
     const char* name;
-    const char* reply;    ///< to the request in the middle; ID stands for its number
+    const char* reply;    ///< to the request in the middle; ID is replaced by its number
     const char* problem;  ///< empty: it is understood
 };
 class ReplyHeads : public testing::TestWithParam<HeadRow> {};

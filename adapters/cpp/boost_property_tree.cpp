@@ -1,6 +1,6 @@
 // Boost.PropertyTree's XML: what it holds of a document is texts and children by name, so that round trips and
 // `native` items show it. It is built on RapidXML.
-#include <nachklang/adapter.hpp>
+#include <nachklang/adapter_markup.hpp>
 
 #pragma GCC diagnostic push
 #pragma GCC diagnostic ignored "-Wconversion"
@@ -17,7 +17,7 @@ using nachklang::adapter::Reply;
 using nachklang::adapter::TraceOut;
 namespace pt = boost::property_tree;
 
-/// An element's own text comes before its children: the tree does not know where between them it stood.
+/// An element's own text comes before its children: the tree does not keep its place between them.
 void print(const pt::ptree& document, TraceOut& out) {
     struct Level {
         pt::ptree::const_iterator at, end;
@@ -50,7 +50,7 @@ void print(const pt::ptree& document, TraceOut& out) {
     }
 }
 
-/// Texts stand among children as "<xmltext>": the only way to keep their places.
+/// Texts are stored among children as "<xmltext>": the only way to keep their places.
 class Builder final : public nachklang::adapter::MarkupBuilder {
   public:
     explicit Builder(pt::ptree& document) : open_{&document} {}

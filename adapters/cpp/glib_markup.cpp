@@ -27,7 +27,7 @@ void end(GMarkupParseContext*, const gchar*, gpointer user, GError**) {
 void text(GMarkupParseContext*, const gchar* bytes, gsize size, gpointer user, GError**) {
     out_of(user).text({bytes, size});
 }
-/// Comments, instructions and types come through as they stand.
+/// Comments, instructions and types come through unchanged.
 void passthrough(GMarkupParseContext*, const gchar* bytes, gsize size, gpointer user, GError**) {
     const std::string_view all(bytes, size);
     if (all.starts_with("<!--")) {

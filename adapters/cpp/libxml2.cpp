@@ -1,7 +1,7 @@
 // libxml2: the tree, entities expanded or left as nodes; the pull reader; the mode that repairs. XML_PARSE_NONET
 // keeps it from the network; entities in files it opens where it expands. The external subset is asked for
 // by `canonical` alone, with the attributes that declarations give.
-#include <nachklang/adapter.hpp>
+#include <nachklang/adapter_markup.hpp>
 
 #include <libxml/c14n.h>
 #include <libxml/parser.h>

@@ -1,6 +1,6 @@
 // Mini-XML: text unchanged (opaque). Comments, instructions and CDATA come as elements whose names begin with
 // their opening.
-#include <nachklang/adapter.hpp>
+#include <nachklang/adapter_markup.hpp>
 
 #include "raw_instruction.hpp"
 

@@ -1,5 +1,5 @@
 // pugixml: all it can keep (parse_full), and its defaults.
-#include <nachklang/adapter.hpp>
+#include <nachklang/adapter_markup.hpp>
 
 #include <pugixml.hpp>
 

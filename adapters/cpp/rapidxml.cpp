@@ -1,5 +1,5 @@
 // RapidXML: all it can check and keep, and its default. It edits its input: each document is copied.
-#include <nachklang/adapter.hpp>
+#include <nachklang/adapter_markup.hpp>
 
 #pragma GCC diagnostic push
 #pragma GCC diagnostic ignored "-Wconversion"

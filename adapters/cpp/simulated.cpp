@@ -3,7 +3,7 @@
 //
 // map: a two-layer decoder of mobile interfaces. Objects become sorted maps: order and duplicates are gone.
 // table: a decoder of microcontrollers. It fills one fixed record and answers with a bit mask of the fields it
-// found; a nested record counts as found where its braces stand, whatever is in them.
+// found; a nested record counts as found at its braces, whatever is in them.
 #include <map>
 
 #include "oracle/json_recogniser.hpp"

@@ -1,5 +1,5 @@
 // TinyXML-2, white space kept and collapsed.
-#include <nachklang/adapter.hpp>
+#include <nachklang/adapter_markup.hpp>
 
 #include "raw_instruction.hpp"
 

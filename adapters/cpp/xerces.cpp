@@ -1,6 +1,6 @@
 // Xerces-C: SAX2 with namespaces and without; the DOM and its serializer encode. Nothing outside the document is
 // opened: every entity resolves to nothing.
-#include <nachklang/adapter.hpp>
+#include <nachklang/adapter_markup.hpp>
 
 #include <xercesc/dom/DOM.hpp>
 #include <xercesc/framework/MemBufFormatTarget.hpp>

@@ -30,7 +30,7 @@ local function handlers(out, expanded)
         out[#out + 1] = declaration
       end
       declared = {}
-      -- Listed are those that stand in the tag; the others are the document type's.
+      -- The list holds the attributes of the tag; the others are the document type's.
       local given = {}
       for _, attribute in ipairs(attributes) do
         given[attribute] = true

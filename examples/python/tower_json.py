@@ -32,7 +32,7 @@ def _value(text, at):
     if mark == "{":
         return _items(text, at, "}", _member, dict)
     if mark:
-        raise TowerError("'%s' where a value should stand" % mark)
+        raise TowerError("'%s' where a value is expected" % mark)
     if string is not None:
         return re.sub(r"\\(.)", lambda m: {"n": "\n", "t": "\t"}.get(m[1], m[1]), string), at
     return (float(number) if number else LITERALS[literal]), at

@@ -1,8 +1,8 @@
 // The adapter kit for C++: derive from Codec, and run it as an adapter process (serve) or inside your own unit
 // tests.
 //
-// This header needs no other file of the project: copy it into yours. docs/protocol.md describes the protocol. A
-// Codec is used from one thread at a time.
+// This header needs no other file of the project: copy it into yours, and adapter_markup.hpp beside it if your
+// library writes XML. docs/protocol.md describes the protocol. A Codec is used from one thread at a time.
 #pragma once
 
 #include <unistd.h>
@@ -339,100 +339,10 @@ typename Builder::Value build(std::string_view trace, Builder builder) {
     return std::move(*done);
 }
 
-/// The name of an element or attribute in a document to be written: as written, its local part, its namespace's
-/// name.
-struct MarkupName {
-    std::string qname, local, uri;
-    [[nodiscard]] std::string prefix() const {
-        const auto colon = qname.find(':');
-        return colon == std::string::npos ? "" : qname.substr(0, colon);
-    }
-};
-
-/// Receives an XML document piece by piece, to build or write it with a library. Override what the library
-/// supports; anything else is answered `unsupported`.
-class MarkupBuilder {
-  public:
-    virtual ~MarkupBuilder() = default;
-    virtual void element(const MarkupName& name) = 0;
-    /// Of the element just opened, before its content.
-    virtual void attribute(const MarkupName& name, const std::string& value) = 0;
-    virtual void declaration(const std::string& prefix, const std::string& uri) {
-        const std::string qname = prefix.empty() ? "xmlns" : "xmlns:" + prefix;
-        attribute({qname, prefix.empty() ? qname : prefix, "http://www.w3.org/2000/xmlns/"}, uri);
-    }
-    virtual void element_end() = 0;
-    virtual void text(const std::string& bytes) = 0;
-    virtual void cdata(const std::string&) { throw CannotRepresentError("no CDATA sections"); }
-    virtual void comment(const std::string&) { throw CannotRepresentError("no comments"); }
-    virtual void instruction(const std::string&, const std::string&) {
-        throw CannotRepresentError("no instructions");
-    }
-};
-
 /// Bytes for an interface that takes text up to its first NUL.
 inline const char* until_nul(const std::string& bytes) {
     if (bytes.find('\0') != std::string::npos) throw CannotRepresentError("text ends at NUL in this library");
     return bytes.c_str();
-}
-
-/// Whether the value uses namespaces that it does not declare itself, so that its writer must declare them.
-inline bool leaves_declarations(std::string_view trace) {
-    constexpr std::string_view xml_uri =
-        "u8:687474703a2f2f7777772e77332e6f72672f584d4c2f313939382f6e616d657370616365";
-    bool in_namespaces = false;
-    while (!trace.empty()) {
-        const std::string_view line = trace.substr(0, trace.find('\n'));
-        trace.remove_prefix(std::min(trace.size(), line.size() + 1));
-        if (line.starts_with("ns ")) return false;
-        if (!line.starts_with("elem ") && !line.starts_with("attr ")) continue;
-        std::string_view uri = line;
-        for (int i = 0; i < 3; ++i) uri.remove_prefix(std::min(uri.size(), uri.find(' ')) + 1);
-        uri = uri.substr(0, uri.find(' '));
-        in_namespaces = in_namespaces || (uri != "-" && uri != "u8:" && uri != xml_uri);
-    }
-    return in_namespaces;
-}
-
-/// Feeds a document in trace notation to a builder. A library whose users write namespace declarations themselves
-/// (`declares` is false) cannot be asked for a value that leaves them out.
-inline void build_markup(std::string_view trace, MarkupBuilder& builder, bool declares) {
-    if (!declares && leaves_declarations(trace))
-        throw CannotRepresentError("this library leaves namespace declarations to its user");
-    while (!trace.empty()) {
-        std::string_view line = trace.substr(0, trace.find('\n'));
-        trace.remove_prefix(std::min(trace.size(), line.size() + 1));
-        std::vector<std::string_view> words;
-        for (; !line.empty(); line.remove_prefix(std::min(line.size(), words.back().size() + 1)))
-            words.push_back(line.substr(0, line.find(' ')));
-        const auto field = [&](std::size_t i) { return i < words.size() ? field_bytes(words[i]) : std::string{}; };
-        const std::string_view kind = words.empty() ? std::string_view{} : words[0];
-        const auto name = [&] {
-            MarkupName out{field(1), field(2), field(3)};
-            if (words[1] == "-") out.qname = out.local;
-            if (words[2] == "-") out.local = out.qname.substr(out.qname.rfind(':') + 1);
-            return out;
-        };
-        if (kind == "elem") {
-            builder.element(name());
-        } else if (kind == "attr") {
-            builder.attribute(name(), field(4));
-        } else if (kind == "ns") {
-            builder.declaration(field(1), field(2));
-        } else if (kind == "end") {
-            builder.element_end();
-        } else if (kind == "text") {
-            builder.text(field(1));
-        } else if (kind == "cdata") {
-            builder.cdata(field(1));
-        } else if (kind == "comment") {
-            builder.comment(field(1));
-        } else if (kind == "pi") {
-            builder.instruction(field(1), field(2));
-        } else {
-            throw CannotRepresentError("no " + std::string(kind) + " in a document to be written");
-        }
-    }
 }
 
 /// An answer to one request.
@@ -514,20 +424,42 @@ class Codec {
     }
 };
 
+namespace detail {
+
+struct OperationInput {
+    std::string_view format, mode, bytes;
+    bool show;
+};
+
+struct OperationRow {
+    std::string_view name;
+    Reply (*run)(Codec& codec, const OperationInput& in);
+};
+
+/// The operations that this kit supports.
+inline constexpr OperationRow operation_rows[] = {
+    {"decode",
+     [](Codec& codec, const OperationInput& in) {
+         TraceOut out(in.show);
+         Reply reply = codec.decode(in.format, in.mode, in.bytes, out);
+         if (reply.kind == "accepted") reply.bytes = out.take();
+         // An accepted document that holds nothing at all; a trace has at least one line.
+         if (reply.kind == "accepted" && in.show && reply.bytes.empty()) reply.bytes = "text u8:\n";
+         return reply;
+     }},
+    {"round-trip",
+     [](Codec& codec, const OperationInput& in) { return codec.round_trip(in.format, in.mode, in.bytes); }},
+    {"encode", [](Codec& codec, const OperationInput& in) { return codec.encode(in.format, in.mode, in.bytes); }},
+};
+
+}  // namespace detail
+
 /// Runs one operation of a codec and turns what it throws into a reply.
 inline Reply run_request(Codec& codec, std::string_view operation, std::string_view format, std::string_view mode,
                          std::string_view bytes, bool show) {
     try {
-        if (operation == "decode") {
-            TraceOut out(show);
-            Reply reply = codec.decode(format, mode, bytes, out);
-            if (reply.kind == "accepted") reply.bytes = out.take();
-            // An accepted document that holds nothing at all; a trace has at least one line.
-            if (reply.kind == "accepted" && show && reply.bytes.empty()) reply.bytes = "text u8:\n";
-            return reply;
-        }
-        if (operation == "round-trip") return codec.round_trip(format, mode, bytes);
-        if (operation == "encode") return codec.encode(format, mode, bytes);
+        for (const detail::OperationRow& row : detail::operation_rows)
+            if (operation == row.name) return row.run(codec, {format, mode, bytes, show});
         return Reply::unsupported("unknown operation");
     } catch (const CannotRepresentError& what) {
         return Reply::unsupported(what.what());

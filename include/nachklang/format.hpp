@@ -33,7 +33,7 @@ struct Rejection {
     std::string entity_stack;  ///< the entities being read, if the position lies inside one
 };
 
-/// How strongly the standard speaks: MUST, SHOULD, MAY, or no sentence at all but changed data.
+/// The strength of the clause: MUST, SHOULD, MAY, or no sentence at all but changed data.
 enum class Basis : std::uint8_t { required, advised, permitted, fidelity };
 std::string_view name_of(Basis basis);
 
@@ -205,7 +205,7 @@ struct Cause {
     /// What a library does, as the predicate of a sentence: "{reads} a number as …". `{reads}` becomes reads or
     /// writes, `{document}` the document or the value.
     std::string does;
-    /// How strongly the standard speaks to a decoder that alters a value so, and where.
+    /// The strength of the clause that a decoder breaks which alters a value so, and that clause.
     Basis decoding = Basis::fidelity;
     std::string clause{};
 };
@@ -407,7 +407,7 @@ class Profiles {
     [[nodiscard]] virtual std::vector<Advice> advice(std::string_view profile, std::string_view document) const = 0;
 };
 
-/// A document put inside a container, for implementations that refuse it only because of where it stands.
+/// A document put inside a container, for implementations that refuse it only because of its place.
 struct Enclosed {
     std::string document;
     std::string trace_before, trace_after;  ///< around the trace of its value
@@ -428,7 +428,7 @@ class Generators {
     enum class Sample : std::uint8_t { small, large, deep };
     /// A document to test an adapter's protocol with.
     [[nodiscard]] virtual std::string sample_document(Sample kind) const = 0;
-    /// Nothing if the document is accepted or refused the same way wherever it stands.
+    /// Nothing if the document is accepted or refused the same way in every place.
     [[nodiscard]] virtual std::optional<Enclosed> enclosed(std::string_view) const { return std::nullopt; }
     [[nodiscard]] virtual std::span<const Shape> shapes() const { return {}; }
     /// The document of a shape and an amount of at least 1.

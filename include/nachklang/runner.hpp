@@ -1,6 +1,6 @@
 // Running implementations: requests, outcomes, and the executors that turn one into the other.
 //
-// Implementations run outside the process and speak the adapter protocol (docs/protocol.md); codecs inside this
+// Implementations run outside the process and use the adapter protocol (docs/protocol.md); codecs inside this
 // process go through the same interface, Executor. An Executor is used from one thread at a time; several may run
 // in parallel.
 #pragma once

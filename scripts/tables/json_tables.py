@@ -145,7 +145,7 @@ def numbers():
                         ("solidus-in-fraction", "1.0/5"), ("colon-first-in-fraction", "1.:5"), ("solidus-first-in-fraction", "1./5"),
                         ("colon-in-exponent", "1e1:2"), ("solidus-in-exponent", "1e1/2"), ("colon-first-in-exponent", "1e:2"),
                         ("solidus-after-sign", "-/1"), ("colon-after-sign", "-:1")):
-        s.reject("no-number-" + label, "[%s]" % text, "6", "':' and '/' stand beside the digits in ASCII and are none")
+        s.reject("no-number-" + label, "[%s]" % text, "6", "':' and '/' are next to the digits in ASCII but are no digits")
     edges = {"2-7": 2**7, "2-8": 2**8, "2-15": 2**15, "2-16": 2**16, "2-24": 2**24, "2-31": 2**31, "2-32": 2**32, "2-53": 2**53,
              "2-63": 2**63, "2-64": 2**64, "10-19": 10**19, "10-40": 10**40}
     for name, edge in edges.items():
@@ -240,7 +240,7 @@ def strings():
                                ("first-high-then-private-use", "\\ud800\\ue000", "\ud800\ue000"),
                                ("before-highs-then-first-low", "\\ud7ff\\udc00", "\ud7ff\udc00")):
         for where, document in (("value", '["%s"]' % text), ("name", '{"%s":1}' % text)):
-            s.add("lone-%s-in-%s" % (label, where), document, "open", "8.2", "half of a pair alone: the grammar lets it stand",
+            s.add("lone-%s-in-%s" % (label, where), document, "open", "8.2", "half of a pair alone: the grammar allows it",
                   question="lone-surrogate")
     for high, low in ((0xD800, 0xDC00), (0xD800, 0xDFFF), (0xDBFF, 0xDC00)):
         s.accept("pair-%04x-%04x" % (high, low), '"\\u%04x\\u%04x"' % (high, low), "7", "a pair of the first and last halves",

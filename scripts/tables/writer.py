@@ -55,7 +55,7 @@ class Sheet:
 
     def add(self, name, document, stance, clause, why, trace=None, question=None, answers=None, outside=None):
         """A case of a document (bytes or text), or of a value to be encoded (the lines of its trace); outside: the file that the
-        document names, and whether the case speaks of who reads it ("external") or of who does not ("none")."""
+        document names, and whether the case is for processors that read it ("external") or for those that do not ("none")."""
         document = document.encode("utf-8") if isinstance(document, str) else document
         document = tuple(document) if isinstance(document, list) else document
         key = (document, outside) if outside else document

@@ -1,4 +1,4 @@
-"""Table of cases for XML whose files stand outside the document: what is right depends on who reads them (4.1, 5.1)."""
+"""Table of cases for XML whose files are outside the document: what is right depends on who reads them (4.1, 5.1)."""
 
 from xml_notation import C, D, E, P, R, Sheet, T, trace
 
@@ -25,17 +25,17 @@ def external():
         both(name, ".ent", document, content, clause, why, value, E("a", attributes, R("e")))
 
     entity("text", "struck", "4.4.3", "a file's text replaces the reference", "struck")
-    entity("empty", "", "4.3.2", "a file of nothing is an entity")
+    entity("empty", "", "4.3.2", "an empty file is an entity")
     entity("markup", "<b>x</b>y", "4.3.2", "elements and text", E("b", (), "x"), "y")
     entity("mark", b"\xef\xbb\xbfx", "4.3.3", "a byte order mark is no part of the text", "x")
     entity("declared", '<?xml version="1.0" encoding="UTF-8"?>x', "production 77", "a text declaration is no part of the text", "x")
     entity("declared-without-version", '<?xml encoding="UTF-8" ?>x', "production 77", "its version may be left out", "x")
     entity("utf-16-little", "<?xml version='1.0' encoding='UTF-16'?>Glocke \u266a".encode("utf-16"), "4.3.3", "each entity has an encoding of its own", "Glocke \u266a")
-    entity("utf-16-big", b"\xfe\xff" + "Glocke \u266a".encode("utf-16-be"), "4.3.3", "the mark tells the order", "Glocke \u266a")
+    entity("utf-16-big", b"\xfe\xff" + "Glocke \u266a".encode("utf-16-be"), "4.3.3", "the byte order mark gives the byte order", "Glocke \u266a")
     entity("latin-1", "<?xml version='1.0' encoding='ISO-8859-1'?>l\u00e4utet".encode("latin-1"), "4.3.3", "an encoding that the text declaration names", "l\u00e4utet")
     entity("latin-1-without-version", "<?xml encoding='ISO-8859-1'?>l\u00e4utet".encode("latin-1"), "4.3.3", "the same, its version left out", "l\u00e4utet")
     entity("line-ends", "x\r\ny\rz\n", "2.11", "line ends are LF in every entity", "x\ny\nz\n")
-    entity("references", "&#65;&lt;&amp;&#x1F514;", "4.1", "references are undone in a file too", "A<&\U0001f514")
+    entity("references", "&#65;&lt;&amp;&#x1F514;", "4.1", "references are expanded in a file too", "A<&\U0001f514")
     entity("section", "<![CDATA[<&]]>", "2.7", "a section in a file", D("<&"))
     entity("comment", "<!--x--><?p y?>", "4.3.2", "comments and instructions come along", C("x"), P("p", "y"))
     entity("white-space", " \n ", "2.10", "white space is passed on", " \n ")
@@ -69,7 +69,7 @@ def external():
     both("prefix", ".ent", '<!DOCTYPE a [<!ENTITY e SYSTEM "{external_file}">]><a xmlns:p="urn:halm">&e;</a>', "<p:b/>", "Namespaces 1.0, 6.1",
          "a prefix is that of the place", E("a", [("xmlns:p", "urn:halm")], Named("p:b", "urn:halm")), E("a", [("xmlns:p", "urn:halm")], R("e")))
     both("prefix-undeclared", ".ent", '<!DOCTYPE a [<!ENTITY e SYSTEM "{external_file}">]><a>&e;</a>', "<p:b/>", "Namespaces 1.0, 5, NSC Prefix Declared",
-         "a prefix that nobody declares", REFUSED, E("a", (), R("e")))
+         "a prefix without a declaration", REFUSED, E("a", (), R("e")))
 
     def subset(name, content, clause, why, read, not_read, body="<a/>", internal="", declaration=""):
         document = '%s<!DOCTYPE a SYSTEM "{external_file}"%s>%s' % (declaration, internal and " [%s]" % internal, body)
@@ -86,7 +86,7 @@ def external():
     subset("entity-standalone", '<!ENTITY e "x">', "WFC Entity Declared", "standalone says that no file declares what is used", REFUSED, REFUSED, body="<a>&e;</a>",
            declaration='<?xml version="1.0" standalone="yes"?>')
     subset("entity-in-value", '<!ENTITY e "x">', "4.4.5", "in a value", E("a", [("b", "1x2")]), NOT_ASKED, body='<a b="1&e;2"/>')
-    subset("nothing", "", "production 30", "a subset of nothing", E("a"), E("a"))
+    subset("nothing", "", "production 30", "an empty subset", E("a"), E("a"))
     subset("subset-declared", '<?xml version="1.0" encoding="UTF-8"?>' + default, "production 77", "a text declaration", given, E("a"))
     subset("subset-in-utf-16", default.encode("utf-16"), "4.3.3", "in an encoding of its own", given, E("a"))
     subset("subset-in-latin-1", '<?xml encoding="ISO-8859-1"?><!ENTITY e "l\u00e4utet">'.encode("latin-1"), "4.3.3", "in an encoding that it names",
@@ -106,7 +106,7 @@ def external():
            E("a"), E("a"), internal='<!ENTITY % draft "IGNORE">')
     subset("include-nothing", "<![INCLUDE[]]>", "production 62", "an empty section", E("a"), E("a"))
     subset("type-by-entity", '<!ENTITY % t "CDATA"><!ATTLIST a b %t; "c">', "WFC PEs in Internal Subset", "parameter entities inside declarations, outside the document", given, E("a"))
-    subset("spaces-by-entity", '<!ENTITY % t "CDATA"><!ATTLIST a b%t;"c">', "4.4.8", "a parameter entity comes with a space on either side", given, E("a"))
+    subset("spaces-by-entity", '<!ENTITY % t "CDATA"><!ATTLIST a b%t;"c">', "4.4.8", "a parameter entity comes with a space on each side", given, E("a"))
     subset("declaration-by-entity", "<!ENTITY % d '" + default + "'>%d;", "production 28a", "whole declarations by a parameter entity", given, E("a"))
     subset("entity-in-entity-value", '<!ENTITY % p "y"><!ENTITY e "x%p;z">', "4.4.5", "in an entity's value without spaces", E("a", (), "xyz"), E("a", (), R("e")), body="<a>&e;</a>")
     subset("percent-in-default", '<!ATTLIST a b CDATA "5%p;">', "4.4.1", "in a default value a percent sign is one", E("a", [("b", "5%p;", "default")]), E("a"))
@@ -140,11 +140,11 @@ def external():
 
     declared = '<!ENTITY e "x">'
     parameter("parameter-default", default, "4.4.8", "declarations by a file", given, E("a"))
-    parameter("declared-after", "<!---->", "5.1", "what is declared after a file that was not read is not heeded", E("a", [("b", "c", "default")], "x"), E("a", (), R("e")),
+    parameter("declared-after", "<!---->", "5.1", "declarations after a file that was not read are not processed", E("a", [("b", "c", "default")], "x"), E("a", (), R("e")),
               after=declared + default, body="<a>&e;</a>")
     parameter("declared-after-standalone", "<!---->", "5.1", "except in a standalone document", E("a", [("b", "c", "default")], "x"), E("a", [("b", "c", "default")], "x"),
               after=declared + default, body="<a>&e;</a>", declaration='<?xml version="1.0" standalone="yes"?>')
-    parameter("parameter-section", "<![INCLUDE[" + default + "]]>", "production 61", "sections stand in external parameter entities too", given, E("a"))
+    parameter("parameter-section", "<![INCLUDE[" + default + "]]>", "production 61", "sections are allowed in external parameter entities too", given, E("a"))
     parameter("parameter-in-declaration", '<!ENTITY % t "CDATA"><!ATTLIST a b %t; "c">', "WFC PEs in Internal Subset", "and so do references inside declarations", given, E("a"))
     parameter("parameter-partial", '<!ENTITY e "x"', "WFC PE Between Declarations", "a file between declarations holds whole ones", REFUSED, E("a"))
     return s

@@ -256,13 +256,13 @@ def encodings():
     ok = trace(E("a", (), "\u00e9\U0001F514"))
     body = "<a>\u00e9\U0001F514</a>"
     s.accept("mark", bom + body.encode(), "4.3.3", "a byte order mark is no part of the document", ok)
-    s.accept("mark-and-declaration", bom + b"<?xml version='1.0' encoding='UTF-8'?>" + body.encode(), "4.3.3", "a mark and a declaration agree", ok)
+    s.accept("mark-and-declaration", bom + b"<?xml version='1.0' encoding='UTF-8'?>" + body.encode(), "4.3.3", "a byte order mark and a declaration agree", ok)
     s.accept("mark-inside", "<a>\ufeff</a>", "production 2", "inside it is a character", text("\ufeff"))
-    s.reject("mark-twice", bom + bom + b"<a/>", "production 1", "one mark, not two")
+    s.reject("mark-twice", bom + bom + b"<a/>", "production 1", "one byte order mark, not two")
     s.reject("mark-after-declaration", b"<?xml version='1.0'?>" + bom + b"<a/>", "production 22", "a byte order mark comes first")
-    s.reject("mark-alone", bom, "production 1", "a mark is no document")
+    s.reject("mark-alone", bom, "production 1", "a byte order mark alone is no document")
     s.reject("mark-cut", bom[:2] + b"<a/>", "4.3.3", "two bytes of three")
-    s.reject("mark-and-latin-1", bom + b"<?xml version='1.0' encoding='ISO-8859-1'?><a/>", "4.3.3", "the mark says UTF-8, the declaration does not")
+    s.reject("mark-and-latin-1", bom + b"<?xml version='1.0' encoding='ISO-8859-1'?><a/>", "4.3.3", "the byte order mark says UTF-8, the declaration another encoding")
     for order, mark, codec in (("little", b"\xff\xfe", "utf-16-le"), ("big", b"\xfe\xff", "utf-16-be")):
         s.accept("utf-16-" + order, mark + body.encode(codec), "4.3.3", "UTF-16 with its mark", ok)
         s.accept("utf-16-%s-declared" % order, mark + ("<?xml version='1.0' encoding='UTF-16'?>" + body).encode(codec), "4.3.3", "UTF-16 with its mark and a declaration", ok)
@@ -279,7 +279,7 @@ def encodings():
         s.reject("utf-16-%s-nul" % order, mark + "<a>\0</a>".encode(codec), "production 2", "U+0000")
         s.reject("utf-16-%s-fffe" % order, mark + "<a>\ufffe</a>".encode(codec), "production 2", "U+FFFE")
         s.open("utf-16-%s-unmarked-declared" % order, "<?xml version='1.0' encoding='UTF-16'?><a/>".encode(codec), "encoding", "4.3.3", "UTF-16 must begin with a mark", trace(E("a")))
-        s.open("utf-16-%s-named" % order, ("<?xml version='1.0' encoding='UTF-16%s'?>%s" % ("LE" if order == "little" else "BE", body)).encode(codec), "encoding", "4.3.3", "the order by its name, without a mark", ok)
+        s.open("utf-16-%s-named" % order, ("<?xml version='1.0' encoding='UTF-16%s'?>%s" % ("LE" if order == "little" else "BE", body)).encode(codec), "encoding", "4.3.3", "the byte order by the encoding's name, without a mark", ok)
         wide, wide_mark = ("utf-32-le", b"\xff\xfe\0\0") if order == "little" else ("utf-32-be", b"\0\0\xfe\xff")
         s.open("utf-32-" + order, wide_mark + body.encode(wide), "encoding", "4.3.3", "UTF-32 with its mark", ok)
     s.reject("says-utf-16", "<?xml version='1.0' encoding='UTF-16'?><a/>", "4.3.3", "UTF-16 declared in single bytes")
@@ -293,8 +293,8 @@ def encodings():
     s.reject("latin-1-control", b"<?xml version='1.0' encoding='ISO-8859-1'?><a>\x01</a>", "production 2", "no character of documents, in any encoding")
     s.reject("latin-1-as-utf-8", b"<?xml version='1.0' encoding='UTF-8'?><a>\xe9</a>", "4.3.3", "declared UTF-8, written in ISO-8859-1")
     s.reject("no-declaration-latin-1", b"<a>\xe9</a>", "4.3.3", "no declaration: UTF-8")
-    s.reject("nul-padding", b"<a/>\0", "production 27", "a NUL behind the root")
-    s.reject("nul-padding-long", b"<a/>" + b"\0" * 16, "production 27", "NULs behind the root")
+    s.reject("nul-padding", b"<a/>\0", "production 27", "a NUL after the root")
+    s.reject("nul-padding-long", b"<a/>" + b"\0" * 16, "production 27", "NULs after the root")
     return s
 
 
@@ -398,7 +398,7 @@ def numbers():
         s.accept("value-" + name, "<a b='%s'/>" % number, "production 10", "in a value: " + why, trace(E("a", [("b", number)])))
         s.accept("beside-" + name, "<a c='%s'><b>%s</b><b>%s</b></a>" % (number, number, number), "production 43", "in a record: " + why,
                  trace(E("a", [("c", number)], E("b", (), number), E("b", (), number))))
-        s.accept("spaced-" + name, "<a> %s\n</a>" % number, "2.10", "white space round it stays: " + why, text(" %s\n" % number))
+        s.accept("spaced-" + name, "<a> %s\n</a>" % number, "2.10", "white space around it is kept: " + why, text(" %s\n" % number))
     return s
 
 

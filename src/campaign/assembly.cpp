@@ -35,7 +35,7 @@ ChunkReport assemble(std::span<const Case> cases, std::vector<TaskReport>& tasks
             for (; at[s] < results.size() && asked_for(results[at[s]]) == &c; ++at[s])
                 out.results.push_back(std::move(results[at[s]]));
         }
-        // Of a case that some refuse as it stands, the answers inside a container are compared by themselves.
+        // Of a case that some refuse by itself, the answers inside a container are compared by themselves.
         const auto begin = out.results.begin() + static_cast<std::ptrdiff_t>(first);
         const auto enclosed = std::stable_partition(begin, out.results.end(),
                                                     [](const Result& r) { return r.enclosed_of == nullptr; });

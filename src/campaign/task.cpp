@@ -90,7 +90,7 @@ class Task {
         for (const Incident& incident : chunk.incidents) report(incident, requests, origin);
     }
     /// A document that was refused is asked once more inside a container, where its format has such a form: the
-    /// answer decides whether it was refused for where it stood.
+    /// answer decides whether it was refused for its place.
     void ask_enclosed() {
         const std::size_t bare = results_.size();
         for (std::size_t i = 0; i < bare; ++i) {

@@ -127,7 +127,7 @@ const std::vector<XmlFault>& rows() {
         // --- valid documents that are refused ---
         refuses("single-quotes-refused", "values need double quotes", "single-quotes"),
         refuses("empty-comment-refused", "a comment needs a character", "empty-comment"),
-        refuses("greater-than-refused", "'>' may not stand in text", "greater-than"),
+        refuses("greater-than-refused", "'>' is not allowed in text", "greater-than"),
         refuses("hexadecimal-references-refused", "references are decimal", "hex-references"),
         // --- steps that are left out ---
         skips("line-ends-kept", "CR and CR LF are not made LF", "line-ends", "text/line-end-kept",

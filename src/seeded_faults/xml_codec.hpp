@@ -7,7 +7,7 @@
 
 #include <span>
 
-#include <nachklang/adapter.hpp>
+#include <nachklang/adapter_markup.hpp>
 
 #include "oracle/xml_recogniser.hpp"
 

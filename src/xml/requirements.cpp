@@ -23,7 +23,7 @@ struct Row {
 constexpr const char* none = nullptr;
 constexpr std::array rows{
     Row{"production 1", "a document is a prolog, an element and what may follow it", "*", true, none},
-    Row{"production 2", "which characters stand in documents", "*", true, none},
+    Row{"production 2", "which characters a document may hold", "*", true, none},
     Row{"production 3", "what white space is", "\x20", false, none},
     Row{"production 4", "what a name begins with", "*", false, "fifth-edition-names"},
     Row{"production 5", "what a name is made of", "*", false, "fifth-edition-names"},

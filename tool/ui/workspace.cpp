@@ -171,8 +171,8 @@ Checked<std::vector<Corpus>> corpora_of(const Workspace& workspace, const std::v
     return out;
 }
 
-/// `numbers/tenth:in-array` names the case numbers/tenth: a run asks it inside an array if it is refused as it
-/// stands.
+/// `numbers/tenth:in-array` names the case numbers/tenth: a run asks it inside an array if it is refused by
+/// itself.
 static std::string_view without_suffix(std::string_view glob) {
     return glob.substr(0, glob.find(':'));
 }

@@ -52,7 +52,7 @@ std::string as_escape(std::string_view surrogate, bool upper) {
     return upper ? fmt::format("\\u{:04X}", unit) : fmt::format("\\u{:04x}", unit);
 }
 
-/// Whether replacement characters stand for lone surrogates and the rest is unchanged. No standard fixes how many
+/// Whether replacement characters replace lone surrogates and the rest is unchanged. No standard fixes how many
 /// replace neighbouring ones (Unicode 15, 3.9): at least one for all of them, at most one a byte.
 bool is_marked(std::string_view expected, std::string_view got, std::string_view mark) {
     const auto e = split_atoms(expected), g = split_atoms(got);

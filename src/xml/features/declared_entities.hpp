@@ -12,7 +12,7 @@ namespace nachklang::xml {
 
 constexpr std::string_view spaces = " \t\r\n";
 
-/// The characters of a text, by the place where it stands: "text", "value", "cdata" …
+/// The characters of a text, by its place: "text", "value", "cdata" …
 class Characters {
   public:
     Characters(FeatureSet& out, std::string_view place) : out_(out), place_(place) {}

@@ -1,6 +1,6 @@
 // A document's way through the grammar: prolog, elements, what follows the root; and namespaces beside it.
 //
-// The walk goes token by token over a cursor. Open elements and entities stand on stacks of their own. It tells a
+// The walk goes token by token over a cursor. Open elements and open entities have one stack each. It tells a
 // sink
 //
 //     doctype(name)   element(qname, local, uri)   attribute(qname, local, uri, value, defaulted)
