@@ -51,6 +51,34 @@ TEST(SkippedParameterEntities, MayBeWrittenOrLeftOut) {
     EXPECT_EQ(finding("<a c='x'/>"), "altered fidelity attribute/renamed");
 }
 
+struct TextRow {
+    const char *name, *written, *as_bytes, *as_text;
+};
+class ReturnedText : public testing::TestWithParam<TextRow> {};
+TEST_P(ReturnedText, MayHoldLoneSurrogates) {
+    const Case c = document_case("[\"\\uD83D\"]");
+    const auto finding = [&](const Settings& settings) {
+        Subject subject;
+        subject.settings = settings;
+        Outcome outcome;
+        outcome.kind = A;
+        outcome.body = GetParam().written;
+        return in_words(judge({c, expectation_of(c, subject.settings), subject, Operation::round_trip, outcome}));
+    };
+    EXPECT_EQ(finding({}), GetParam().as_bytes);
+    EXPECT_EQ(finding({{"output", "text"}}), GetParam().as_text);
+}
+constexpr const char* ill_formed = "ill-formed-output required output/ill-formed";
+INSTANTIATE_TEST_SUITE_P(
+    Rows, ReturnedText,
+    testing::Values(TextRow{"in_a_string", "[\"\xED\xA0\xBD\"]", ill_formed, "conforms lone-surrogate=kept"},
+                    TextRow{"another_one", "[\"\xED\xB4\x94\"]", ill_formed,
+                            "altered fidelity string/surrogate-changed"},
+                    TextRow{"outside_of_a_string", "[\xED\xA0\xBD]", ill_formed, ill_formed},
+                    TextRow{"after_a_backslash", "[\"\\\xED\xA0\xBD\"]", ill_formed, ill_formed},
+                    TextRow{"other_ill_formed_bytes", "[\"\xFF\"]", ill_formed, ill_formed}),
+    [](const auto& info) { return info.param.name; });
+
 TEST(ImpossibleValues, MayComeOutIllFormed) {
     Case c;
     c.format = find_format("json");

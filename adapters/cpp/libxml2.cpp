@@ -1,6 +1,6 @@
-// libxml2: the tree, entities expanded or left as nodes; the pull reader; the mode that repairs. XML_PARSE_NONET
-// keeps it from the network; entities in files it opens where it expands. The external subset is asked for
-// by `canonical` alone, with the attributes that declarations give.
+// libxml2: its default, which keeps entities as nodes; entities expanded; without its limits; the pull reader; the
+// mode that repairs. XML_PARSE_NONET keeps it from the network. Where it expands entities it opens files. The
+// external subset is read by `canonical` alone, with the attributes that declarations give.
 #include <nachklang/adapter_markup.hpp>
 
 #include <libxml/c14n.h>
@@ -45,14 +45,15 @@ Reply with_reports(Reply reply, const std::vector<std::string>& messages) {
     return reply;
 }
 
-constexpr int common = XML_PARSE_NONET | XML_PARSE_NOERROR | XML_PARSE_NOWARNING | XML_PARSE_HUGE;
+constexpr int common = XML_PARSE_NONET | XML_PARSE_NOERROR | XML_PARSE_NOWARNING;
 
 int options_of(std::string_view mode) {
-    if (mode == "entities-kept") return common;
-    if (mode == "repairing") return common | XML_PARSE_NOENT | XML_PARSE_RECOVER;
+    if (mode == "expanded") return common | XML_PARSE_NOENT;
+    if (mode == "huge") return common | XML_PARSE_NOENT | XML_PARSE_HUGE;
+    if (mode == "repairing") return common | XML_PARSE_RECOVER;
     // The canonical form has the attributes that declarations give.
     if (mode == "canonical") return common | XML_PARSE_NOENT | XML_PARSE_DTDATTR;
-    return common | XML_PARSE_NOENT;
+    return common;
 }
 
 Reply refused(const xmlError* error) {
@@ -134,8 +135,8 @@ struct CloseReader {
 };
 
 Reply pull(std::string_view document, TraceOut& out) {
-    const std::unique_ptr<xmlTextReader, CloseReader> reader(xmlReaderForMemory(
-        document.data(), static_cast<int>(document.size()), "document.xml", nullptr, common | XML_PARSE_NOENT));
+    const std::unique_ptr<xmlTextReader, CloseReader> reader(
+        xmlReaderForMemory(document.data(), static_cast<int>(document.size()), "document.xml", nullptr, common));
     if (!reader) return Reply::rejected("no reader");
     std::vector<std::string> messages;
     xmlTextReaderSetStructuredErrorHandler(reader.get(), note_of_reader, &messages);
@@ -300,13 +301,17 @@ class Libxml2 final : public nachklang::adapter::Codec {
                 .capabilities = {{"xml", {"decode", "round-trip"}}},
                 .cannot_represent = {"defaults"},
                 .settings = {{"namespaces", "on"}, {"external", "entities"}},
-                .modes = {{.name = "tree",
-                           .settings = {{"entities", "expanded"}},
+                .modes = {{.name = "default",
+                           .settings = {{"entities", "kept"}, {"external", "none"}},
                            .capabilities = {{"xml", {"decode", "round-trip", "encode"}}}},
                           {.name = "writer", .capabilities = {{"xml", {"encode"}}}},
-                          {.name = "entities-kept", .settings = {{"entities", "kept"}, {"external", "none"}}},
-                          {.name = "reader", .settings = {{"entities", "expanded"}}, .capabilities = decode_only},
-                          {.name = "repairing", .settings = {{"entities", "expanded"}, {"purpose", "repairs"}}},
+                          {.name = "expanded", .settings = {{"entities", "expanded"}}},
+                          {.name = "huge", .settings = {{"entities", "expanded"}}},
+                          {.name = "reader",
+                           .settings = {{"entities", "kept"}, {"external", "none"}},
+                           .capabilities = decode_only},
+                          {.name = "repairing",
+                           .settings = {{"entities", "kept"}, {"external", "none"}, {"purpose", "repairs"}}},
                           {.name = "canonical",
                            .settings = {{"entities", "expanded"}, {"external", "files"}, {"writes", "canonical"}},
                            .capabilities = {{"xml", {"round-trip"}}}}}};

@@ -97,7 +97,9 @@ class MuJs final : public Codec {
         return {.name = "mujs",
                 .version = version,
                 .capabilities = {{"json", {"decode", "round-trip"}}},
-                .cannot_represent = {"duplicates"}};
+                .cannot_represent = {"duplicates"},
+                // JSON.stringify returns a string of ECMAScript, in units of UTF-16.
+                .settings = {{"output", "text"}}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         if (auto refused = parse(document)) return *refused;

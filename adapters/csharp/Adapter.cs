@@ -147,7 +147,7 @@ class JsonNet : Codec {
     public override string Hello {
         get {
             return "implementation json-net " + System.Diagnostics.FileVersionInfo.GetVersionInfo(typeof(JToken).Assembly.Location).FileVersion +
-                   "\njson decode round-trip encode\ncannot-represent duplicates\nsetting input=text\nmode strings-kept\nmode default\njson decode round-trip\nmode indented\njson encode\n";
+                   "\njson decode round-trip encode\ncannot-represent duplicates\nsetting input=text\nsetting output=text\nmode strings-kept\nmode default\njson decode round-trip\nmode indented\njson encode\n";
         }
     }
     public override object Load(byte[] document, string mode) {
@@ -253,9 +253,9 @@ class ReaderWriter : Codec {
 
 class ScriptSerializer : Codec {
     private readonly System.Web.Script.Serialization.JavaScriptSerializer serializer =
-        new System.Web.Script.Serialization.JavaScriptSerializer { MaxJsonLength = int.MaxValue };
+        new System.Web.Script.Serialization.JavaScriptSerializer();
     public override string Hello {
-        get { return "implementation mono-script-serializer " + Mono.Version + "\njson decode round-trip encode\ncannot-represent duplicates\nsetting input=text\n"; }
+        get { return "implementation mono-script-serializer " + Mono.Version + "\njson decode round-trip encode\ncannot-represent duplicates\nsetting input=text\nsetting output=text\n"; }
     }
     public override object Load(byte[] document, string mode) {
         try {

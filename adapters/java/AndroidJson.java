@@ -11,7 +11,7 @@ public final class AndroidJson extends NachklangAdapter {
     }
 
     @Override protected String hello() {
-        return "json decode round-trip encode\ncannot-represent duplicates\nsetting input=text\n";
+        return "json decode round-trip encode\ncannot-represent duplicates\nsetting input=text\nsetting output=text\n";
     }
 
     @Override protected Object load(byte[] document, String mode) throws Exception {

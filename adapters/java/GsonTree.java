@@ -13,7 +13,8 @@ import java.util.Map;
 /** Gson's trees: through JsonParser, which is always lenient, and through the strict adapter; and its plain objects. */
 public final class GsonTree extends NachklangAdapter {
     private final TypeAdapter<JsonElement> strict = new Gson().getAdapter(JsonElement.class);
-    private final Gson plain = new GsonBuilder().serializeNulls().create();
+    private final Gson plain = new Gson(); // its writer leaves out members that are null
+    private final Gson nulls = new GsonBuilder().serializeNulls().create();
     private final Gson unescaped = new GsonBuilder().serializeNulls().disableHtmlEscaping().setPrettyPrinting().create();
 
     @Override protected String implementation() {
@@ -21,8 +22,9 @@ public final class GsonTree extends NachklangAdapter {
     }
 
     @Override protected String hello() {
-        return "json decode round-trip encode\ncannot-represent duplicates\nsetting input=text\nmode parser\njson decode round-trip\n"
-                + "mode adapter\nmode objects\njson decode round-trip\nmode unescaped\njson encode\n";
+        return "json decode round-trip encode\ncannot-represent duplicates\nsetting input=text\nsetting output=text\nmode parser\njson decode round-trip\n"
+                + "mode adapter\nmode objects\njson decode round-trip\nmode nulls\njson round-trip encode\n"
+                + "mode nulls-unescaped-indented\njson encode\n";
     }
 
     @Override protected Object load(byte[] document, String mode) throws Exception {
@@ -60,7 +62,7 @@ public final class GsonTree extends NachklangAdapter {
     }
 
     private Gson writer(String mode) {
-        return mode.equals("unescaped") ? unescaped : plain;
+        return mode.equals("nulls") ? nulls : mode.equals("nulls-unescaped-indented") ? unescaped : plain;
     }
 
     @Override protected String dump(Object value, String mode) throws Exception {

@@ -10,7 +10,7 @@ public final class Jettison extends NachklangAdapter {
     }
 
     @Override protected String hello() {
-        return "json decode round-trip\nsetting input=text\n";
+        return "json decode round-trip\nsetting input=text\nsetting output=text\n";
     }
 
     @Override protected Object load(byte[] document, String mode) throws Exception {

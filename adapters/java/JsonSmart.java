@@ -12,7 +12,7 @@ public final class JsonSmart extends NachklangAdapter {
     }
 
     @Override protected String hello() {
-        return "json decode round-trip encode\ncannot-represent duplicates order\nmode permissive\nmode rfc4627\nmode strictest\n";
+        return "json decode round-trip encode\ncannot-represent duplicates order\nsetting output=text\nmode permissive\nmode rfc4627\nmode strictest\n";
     }
 
     @Override protected Object load(byte[] document, String mode) throws Exception {

@@ -8,8 +8,8 @@ use NachklangAdapter qw(serve field library own);
 my $library = shift @ARGV;
 
 sub libxml_document {
-    my ($document) = @_;
-    my $parsed = eval { XML::LibXML->load_xml(string => $document, no_network => 1, expand_entities => 1, huge => 1) };
+    my ($document, $mode) = @_;
+    my $parsed = eval { XML::LibXML->load_xml(string => $document, $mode eq 'huge' ? (huge => 1) : ()) };
     return $parsed if $parsed;
     my $error = $@;
     my ($message, %place) = ref $error ? ($error->message, line => $error->line, $error->column ? (column => $error->column) : ()) : ("$error");
@@ -30,8 +30,8 @@ sub libxml_start {
 }
 
 sub libxml_decode {
-    my ($document, $trace) = @_;
-    my $parsed = libxml_document($document);
+    my ($document, $trace, $mode) = @_;
+    my $parsed = libxml_document($document, $mode);
     return if !$trace;
     my @stack = reverse $parsed->childNodes;
     while (@stack) {
@@ -141,6 +141,6 @@ if ($library eq 'XML::Simple') {
     require XML::LibXML;
     XML::LibXML::externalEntityLoader(sub { return '' });    # it would open files, and without them expands nothing
     serve(implementation => "perl-xml-libxml $XML::LibXML::VERSION", engine => 'libxml2 ' . XML::LibXML::LIBXML_DOTTED_VERSION(),
-        xml => { decode => \&libxml_decode, 'round-trip' => sub { my $parsed = libxml_document($_[0]); return library { $parsed->toString } }, encode => \&libxml_encode },
-        cannot_represent => ['defaults'], settings => { namespaces => 'on', external => 'empty' });
+        xml => { decode => \&libxml_decode, 'round-trip' => sub { my $parsed = libxml_document($_[0], $_[1]); return library { $parsed->toString } }, encode => \&libxml_encode },
+        cannot_represent => ['defaults'], settings => { namespaces => 'on', external => 'empty' }, modes => [ 'default', [ 'huge', 'decode', 'round-trip' ] ]);
 }

@@ -5,7 +5,8 @@ require __DIR__ . '/../sdk/nachklang_adapter.php';
 libxml_use_internal_errors(true);
 libxml_set_external_entity_loader(fn() => null);
 
-const OPTIONS = LIBXML_NONET | LIBXML_NOENT | LIBXML_PARSEHUGE;
+/** A call without options keeps references to entities. */
+const OPTIONS = ['default' => 0, 'expanded' => LIBXML_NOENT, 'huge' => LIBXML_NOENT | LIBXML_PARSEHUGE];
 
 /** The errors after which libxml2 goes on, such as those against Namespaces 1.0; a fatal one is the refusal. */
 function reports_or_refusal(bool $failed): array
@@ -20,16 +21,16 @@ function reports_or_refusal(bool $failed): array
 }
 
 /** The tree and what was reported; an empty text is an error of the call, thrown as such. */
-function document(string $bytes): array
+function document(string $bytes, string $mode): array
 {
     $document = new DOMDocument();
-    $loaded = library(fn() => $document->loadXML($bytes, OPTIONS), ValueError::class);
+    $loaded = library(fn() => $document->loadXML($bytes, OPTIONS[$mode]), ValueError::class);
     return [$document, reports_or_refusal(!$loaded)];
 }
 
 function round_trip_dom(string $bytes, string $mode): array
 {
-    [$document, $reports] = document($bytes);
+    [$document, $reports] = document($bytes, $mode);
     return [library(fn() => $document->saveXML()), $reports];
 }
 
@@ -43,7 +44,7 @@ function start(DOMElement $element, Trace $trace): void
 
 function decode_dom(string $bytes, Trace $trace, string $mode): void
 {
-    [$document, $trace->reports] = document($bytes);
+    [$document, $trace->reports] = document($bytes, $mode);
     if (!$trace->wanted) return;
     $node = $document->firstChild;
     while ($node !== null) {
@@ -76,7 +77,7 @@ function decode_dom(string $bytes, Trace $trace, string $mode): void
 
 function decode_reader(string $bytes, Trace $trace, string $mode): void
 {
-    $reader = library(fn() => XMLReader::XML($bytes, null, OPTIONS), ValueError::class);
+    $reader = library(fn() => XMLReader::XML($bytes, null, OPTIONS[$mode]), ValueError::class);
     while (library(fn() => $reader->read())) {
         if (!$trace->wanted) continue;
         switch ($reader->nodeType) {
@@ -154,7 +155,7 @@ function encode_writer(string $trace, string $mode): string
 
 function round_trip_simple(string $bytes, string $mode): array
 {
-    $element = library(fn() => simplexml_load_string($bytes, 'SimpleXMLElement', OPTIONS));
+    $element = library(fn() => simplexml_load_string($bytes, 'SimpleXMLElement', OPTIONS[$mode]));
     $reports = reports_or_refusal($element === false);
     return [library(fn() => $element->asXML()), $reports];
 }
@@ -173,4 +174,9 @@ nachklang_serve([
     // Defaults of the document type are found by their names only.
     'cannot_represent' => match ($which) { 'dom' => ['declarations', 'defaults'], 'xmlreader' => ['defaults'], default => [] },
     'settings' => ['namespaces' => 'on', 'external' => 'none'],
+    'modes' => $which === 'xmlwriter' ? [] : [
+        'default' => ['settings' => ['entities' => 'kept']],
+        'expanded' => ['settings' => ['entities' => 'expanded'], 'xml' => $which === 'xmlreader' ? ['decode'] : ($which === 'dom' ? ['decode', 'round-trip'] : [])],
+        'huge' => ['settings' => ['entities' => 'expanded'], 'xml' => $which === 'xmlreader' ? ['decode'] : ($which === 'dom' ? ['decode', 'round-trip'] : [])],
+    ],
 ]);

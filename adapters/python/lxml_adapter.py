@@ -1,4 +1,4 @@
-"""lxml: its default, all entities resolved or kept, and its repairing parser. It is built on libxml2. Nothing is fetched; entities in files
+"""lxml: its default, all entities resolved or kept, CDATA kept, without its limits, and its repairing parser. It is built on libxml2. Nothing is fetched; entities in files
 are opened where they are resolved."""
 
 import os
@@ -13,9 +13,9 @@ from nachklang_adapter import Rejected, Unsupported, expanded_name, field, libra
 def load(document, mode):
     canonical = mode == "canonical"
     # By default this version resolves entities of the document itself only.
-    entities = {} if mode == "default" else {"resolve_entities": mode != "entities-kept"}
-    parser = etree.XMLParser(no_network=True, load_dtd=canonical, attribute_defaults=canonical, huge_tree=True,
-                             recover=mode == "repairing", strip_cdata=False, **entities)
+    entities = {} if mode in ("default", "cdata-kept") else {"resolve_entities": mode != "entities-kept"}
+    parser = etree.XMLParser(no_network=True, load_dtd=canonical, attribute_defaults=canonical, huge_tree=mode == "huge",
+                             recover=mode == "repairing", strip_cdata=mode != "cdata-kept", **entities)
     with library():
         try:
             root = etree.fromstring(document, parser)
@@ -163,6 +163,10 @@ serve(
     capabilities={"xml": {"decode": decode, "round-trip": round_trip, "encode": encode}},
     cannot_represent=("cdata", "doctype", "defaults"),
     settings={"namespaces": "on", "external": "entities"},
-    modes=(("default", (), {"xml": ("decode", "round-trip")}, {"external": "none"}), "resolved", ("entities-kept", (), {"xml": ("decode", "round-trip")}, {"entities": "kept", "external": "none"}), ("repairing", (), {"xml": ("decode", "round-trip")}, {"purpose": "repairs"}),
+    modes=(("default", (), {"xml": ("decode", "round-trip", "encode")}, {"external": "none"}),
+           ("cdata-kept", (), {"xml": ("round-trip",)}, {"external": "none"}),
+           ("resolved", (), {"xml": ("decode", "round-trip")}), ("huge", (), {"xml": ("decode", "round-trip")}),
+           ("entities-kept", (), {"xml": ("decode", "round-trip")}, {"entities": "kept", "external": "none"}),
+           ("repairing", (), {"xml": ("decode", "round-trip")}, {"purpose": "repairs"}),
            ("canonical", (), {"xml": ("round-trip",)}, {"external": "files", "writes": "canonical"})),
 )

@@ -1,4 +1,4 @@
-# Nokogiri: strict, and its default (it repairs). It is built on libxml2.
+# Nokogiri: its default, which repairs; strict; strict with entities expanded; and without its limits. It is built on libxml2.
 require "nokogiri"
 require_relative "../sdk/nachklang_adapter"
 
@@ -6,7 +6,11 @@ F = Nachklang.method(:field)
 
 load_tree = lambda do |document, mode|
   Nachklang.library do
-    Nokogiri::XML(document, nil, nil) { |config| mode == "repairing" ? config.noent.nonet.huge : config.strict.noent.nonet.huge }
+    Nokogiri::XML(document, nil, nil) do |config|
+      config.strict unless mode == "repairing"
+      config.noent if %w[expanded huge].include?(mode)
+      config.huge if mode == "huge"
+    end
   rescue Nokogiri::XML::SyntaxError => e
     raise Nachklang::Rejected.new(e.message, line: e.line, column: [e.column.to_i, 1].max)
   end
@@ -107,6 +111,11 @@ Nachklang.serve(
   engine: "libxml2 #{Nokogiri::LIBXML_LOADED_VERSION}",
   xml: { decode: decode, round_trip: round_trip, encode: encode },
   cannot_represent: ["defaults"], # found by their names only
-  settings: { namespaces: "on", external: "entities" },
-  modes: { "strict" => [], "repairing" => [] }
+  settings: { namespaces: "on" },
+  modes: {
+    "repairing" => { settings: { entities: "kept", external: "none", purpose: "repairs" }, operations: %w[decode round-trip encode] },
+    "strict" => { settings: { entities: "kept", external: "none" }, operations: %w[decode round-trip] },
+    "expanded" => { settings: { external: "entities" }, operations: %w[decode round-trip] },
+    "huge" => { settings: { external: "entities" }, operations: %w[decode round-trip] }
+  }
 )

@@ -207,9 +207,11 @@ sub hello {
     push @lines, join ' ', 'cannot-represent', @{ $is{cannot_represent} } if $is{cannot_represent};
     push @lines, "setting $_=$is{settings}{$_}" for sort keys %{ $is{settings} // {} };
     for my $mode (@{ $is{modes} // [] }) {
-        # A name, or a name and what it does where that is not all: ['sorted', 'encode'].
-        my ($name, @operations) = ref $mode ? @$mode : $mode;
+        # A name, or a name and its operations if it does not support all: ['sorted', 'encode']. A hash among them has its settings.
+        my ($name, @rest) = ref $mode ? @$mode : $mode;
+        my @operations = grep { !ref } @rest;
         push @lines, "mode $name";
+        for my $settings (grep { ref } @rest) { push @lines, "setting $_=$settings->{$_}" for sort keys %$settings }
         push @lines, "$formats[0] @operations" if @operations;
     }
     return join("\n", @lines) . "\n\n";

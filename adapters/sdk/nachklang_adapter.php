@@ -227,6 +227,7 @@ function nachklang_serve(array $is): void
     foreach ($is['modes'] ?? [] as $mode => $own) {
         $lines[] = "mode $mode";
         if ($own['cannot_represent'] ?? []) $lines[] = 'cannot-represent ' . implode(' ', $own['cannot_represent']);
+        foreach ($own['settings'] ?? [] as $key => $value) $lines[] = "setting $key=$value";
         foreach (['json', 'xml'] as $format) if ($own[$format] ?? []) $lines[] = $format . ' ' . implode(' ', $own[$format]);
     }
     fwrite($replies, implode("\n", $lines) . "\n\n");

@@ -223,10 +223,12 @@ module Nachklang
     capabilities.each { |format, functions| lines << "#{format} #{functions.keys.join(' ').tr('_', '-')}" }
     settings.each { |key, value| lines << "setting #{key}=#{value}" }
     lines << "cannot-represent #{cannot_represent.join(' ')}" unless cannot_represent.empty?
-    # A mode's operations, where it does not do all.
-    modes.each do |mode, operations|
+    # A mode's operations if it does not support all, or a hash of :operations and :settings.
+    modes.each do |mode, own|
+      own = { operations: own } unless own.is_a?(Hash)
       lines << "mode #{mode}"
-      lines << "#{capabilities.keys.first} #{operations.join(' ')}" unless operations.empty?
+      own.fetch(:settings, {}).each { |key, value| lines << "setting #{key}=#{value}" }
+      lines << "#{capabilities.keys.first} #{own[:operations].join(' ')}" unless own.fetch(:operations, []).empty?
     end
     replies.write(lines.join("\n") + "\n\n")
     while (head = $stdin.gets)

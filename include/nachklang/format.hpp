@@ -98,6 +98,8 @@ using Settings = std::map<std::string, std::string>;
 bool has_setting(const Settings& settings, const std::string& key, std::string_view value);
 /// `input=text`: the adapter decodes bytes before the library sees them, so cases about bytes do not apply.
 bool passes_text(const Settings& settings);
+/// `output=text`: the library returns text, which the adapter writes as UTF-8, a lone surrogate in three bytes.
+bool returns_text(const Settings& settings);
 
 struct ReadOptions {
     Settings settings{};  ///< of those that FormatConstants::reading_options lists; others are ignored
@@ -327,6 +329,8 @@ const Question* find_question(const Format& format, std::string_view id);
 /// The verdict on a whole document, without its value. Throws nothing; see VerdictStream::unreadable_because for
 /// documents that the reader cannot read: they count as rejected with that reason as the message.
 std::optional<Rejection> verdict_of(const Format& format, std::string_view document, const Settings& settings = {});
+/// What an implementation with these settings wrote, as a document (TextDifferences::document_of_text).
+std::string written_document(const Format& format, const Settings& settings, std::string_view written);
 
 // --- facets ---
 
@@ -354,6 +358,9 @@ class TextDifferences {
     /// Slugs of what changed between two texts of the same value.
     [[nodiscard]] virtual std::vector<std::string> reformatted(std::string_view before,
                                                                std::string_view after) const = 0;
+    /// The document of a text that a library returned as text (`output=text`): lone surrogates, which are text but
+    /// have no UTF-8, in another spelling of the same value, if the format has one.
+    [[nodiscard]] virtual std::string document_of_text(std::string_view text) const { return std::string(text); }
     /// Which of several spellings an encoder chose for a value, as answers to the format's questions.
     [[nodiscard]] virtual std::vector<Observed> encoder_choices(const Trace&, std::string_view) const { return {}; }
 };

@@ -89,4 +89,13 @@ bool passes_text(const Settings& settings) {
     return has_setting(settings, "input", "text");
 }
 
+bool returns_text(const Settings& settings) {
+    return has_setting(settings, "output", "text");
+}
+
+std::string written_document(const Format& format, const Settings& settings, std::string_view written) {
+    const TextDifferences* differences = returns_text(settings) ? format.text_differences() : nullptr;
+    return differences == nullptr ? std::string(written) : differences->document_of_text(written);
+}
+
 }  // namespace nachklang

@@ -98,6 +98,9 @@ class JsonFormat final : public Format,
     [[nodiscard]] Canonical canonical(std::string_view document, const Choices&, const Fetch&) const override {
         return json::canonical(document);
     }
+    [[nodiscard]] std::string document_of_text(std::string_view text) const override {
+        return json::escaped_surrogates(text);
+    }
     [[nodiscard]] std::vector<std::string> reformatted(std::string_view before,
                                                        std::string_view after) const override {
         return json::reformatted(before, after);

@@ -63,7 +63,9 @@ class Judge {
                            [&](const GivenAnswer& a) { return a.question == question; });
     }
 
-    [[nodiscard]] std::shared_ptr<const Reading> read(std::string_view document) const {
+    /// Reads what the implementation wrote.
+    [[nodiscard]] std::shared_ptr<const Reading> read(std::string_view written) const {
+        const std::string document = written_document(format_, in_.subject.settings, written);
         const Settings settings = format_.reading_settings(in_.subject.settings);
         if (in_.readings != nullptr) return in_.readings->read(format_, document, settings);
         return std::make_shared<const Reading>(format_.read(document, {settings, {}}));

@@ -16,6 +16,20 @@ public final class Plain {
         void decode(byte[] document, List<String> out) throws Exception;
     }
 
+    interface Writer {
+        byte[] write() throws Exception;
+    }
+
+    private static String written(Writer writer) {
+        try {
+            StringBuilder out = new StringBuilder("w");
+            for (byte b : writer.write()) out.append(String.format("%02x", b));
+            return out.toString();
+        } catch (Exception | StackOverflowError error) {
+            return "w!";
+        }
+    }
+
     private static String text(byte[] document) throws Exception {
         return StandardCharsets.UTF_8.newDecoder().decode(ByteBuffer.wrap(document)).toString();
     }
@@ -133,7 +147,14 @@ public final class Plain {
         javax.xml.parsers.DocumentBuilder builder = factory.newDocumentBuilder();
         builder.setErrorHandler(null);
         builder.setEntityResolver(Plain::nothing);
-        domValue(builder.parse(new ByteArrayInputStream(document)).getDocumentElement(), out);
+        org.w3c.dom.Document parsed = builder.parse(new ByteArrayInputStream(document));
+        out.add(written(() -> {
+            java.io.ByteArrayOutputStream bytes = new java.io.ByteArrayOutputStream();
+            javax.xml.transform.TransformerFactory.newDefaultInstance().newTransformer().transform(
+                new javax.xml.transform.dom.DOMSource(parsed), new javax.xml.transform.stream.StreamResult(bytes));
+            return bytes.toByteArray();
+        }));
+        domValue(parsed.getDocumentElement(), out);
     }
 
     private static void stax(byte[] document, javax.xml.stream.XMLInputFactory factory, List<String> out) throws Exception {
@@ -165,13 +186,22 @@ public final class Plain {
     private static Decoder decoder(String name) {
         switch (name) {
             case "jackson": return (d, out) -> {
-                com.fasterxml.jackson.databind.JsonNode node = new com.fasterxml.jackson.databind.ObjectMapper().readTree(d);
+                com.fasterxml.jackson.databind.ObjectMapper mapper = new com.fasterxml.jackson.databind.ObjectMapper();
+                com.fasterxml.jackson.databind.JsonNode node = mapper.readTree(d);
                 if (node instanceof com.fasterxml.jackson.databind.node.MissingNode) throw new Exception("no content");
+                out.add(written(() -> mapper.writeValueAsBytes(node)));
                 jackson(node, out);
             };
-            case "gson": return (d, out) -> gson(com.google.gson.JsonParser.parseString(text(d)), out);
-            case "json-smart": return (d, out) ->
-                plainObjects(new net.minidev.json.parser.JSONParser(net.minidev.json.parser.JSONParser.MODE_PERMISSIVE).parse(d), out);
+            case "gson": return (d, out) -> {
+                com.google.gson.JsonElement element = com.google.gson.JsonParser.parseString(text(d));
+                out.add(written(() -> new com.google.gson.Gson().toJson(element).getBytes(StandardCharsets.UTF_8)));
+                gson(element, out);
+            };
+            case "json-smart": return (d, out) -> {
+                Object value = new net.minidev.json.parser.JSONParser(net.minidev.json.parser.JSONParser.MODE_PERMISSIVE).parse(d);
+                out.add(written(() -> net.minidev.json.JSONValue.toJSONString(value).getBytes(StandardCharsets.UTF_8)));
+                plainObjects(value, out);
+            };
             case "dom": return Plain::dom;
             case "stax": return (d, out) -> stax(d, javax.xml.stream.XMLInputFactory.newDefaultFactory(), out);
             default: return (d, out) -> stax(d, javax.xml.stream.XMLInputFactory.newInstance(), out);

@@ -32,6 +32,11 @@ local function json_value(value, out, is_array)
   end
 end
 
+local function written(encode, value)
+  local fine, text = pcall(encode, value)
+  return "w" .. (fine and text and hexed(text) or "!")
+end
+
 local decode
 if name == "cjson" then
   local cjson = require("cjson")
@@ -40,6 +45,7 @@ if name == "cjson" then
   local is_array = function(value) return #value > 0 end
   decode = function(document, out)
     local fine, value = pcall(cjson.decode, document)
+    if fine then out[1] = written(cjson.encode, value) end
     if fine then json_value(value, out, is_array) end
     return fine
   end
@@ -50,6 +56,7 @@ elseif name == "dkjson" then
   decode = function(document, out)
     local fine, value, _, message = pcall(dkjson.decode, document, 1, dkjson.null)
     fine = fine and not message
+    if fine then out[1] = written(dkjson.encode, value) end
     if fine then json_value(value, out, is_array) end
     return fine
   end

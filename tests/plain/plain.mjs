@@ -28,8 +28,9 @@ const utf8 = (string) => Buffer.from(string, "utf8").toString("hex");
 const full = (node) => utf8(node.uri ? `{${node.uri}}${node.local}` : node.local);
 const decode = {
   json: (document) => {
-    const out = [];
-    jsonValue(JSON.parse(text(document)), out);
+    const value = JSON.parse(text(document));
+    const out = ["w" + Buffer.from(JSON.stringify(value), "utf8").toString("hex")];
+    jsonValue(value, out);
     return out;
   },
   sax: (document) => {

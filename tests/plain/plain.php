@@ -2,7 +2,6 @@
 // PHP's libraries without any kit: plain.php LIBRARY, then file names on standard input. See README.md for the lines it prints.
 libxml_use_internal_errors(true);
 libxml_set_external_entity_loader(fn() => null);
-$flags = LIBXML_NONET | LIBXML_NOENT | LIBXML_PARSEHUGE;
 
 function json_tokens(mixed $value, array &$out): void
 {
@@ -43,16 +42,21 @@ function dom_tokens(DOMElement $element, array &$out): void
     $out[] = '>';
 }
 
-[$decode, $show] = match ($argv[1]) {
-    'json' => [fn($document) => json_decode($document), 'json_tokens'],
+[$decode, $show, $write] = match ($argv[1]) {
+    'json' => [fn($document) => json_decode($document), 'json_tokens', fn($value) => json_encode($value)],
     'dom' => [
-        function ($document) use ($flags) {
+        function ($document) {
             $parsed = new DOMDocument();
-            return $document !== '' && $parsed->loadXML($document, $flags) ? $parsed : null;
+            return $document !== '' && $parsed->loadXML($document) ? $parsed : null;
         },
         fn($document, &$out) => dom_tokens($document->documentElement, $out),
+        fn($document) => $document->saveXML(),
     ],
-    'simplexml' => [fn($document) => simplexml_load_string($document, 'SimpleXMLElement', $flags), fn($value, &$out) => null],
+    'simplexml' => [
+        fn($document) => simplexml_load_string($document),
+        fn($value, &$out) => null,
+        fn($element) => $element->asXML(),
+    ],
 };
 while (($path = fgets(STDIN)) !== false) {
     $value = $decode(file_get_contents(rtrim($path, "\n")));
@@ -61,6 +65,8 @@ while (($path = fgets(STDIN)) !== false) {
         echo "rejected\n";
         continue;
     }
+    $written = $write($value);
+    $tokens[] = 'w' . ($written === false ? '!' : bin2hex($written));
     $show($value, $tokens);
     echo implode(' ', ['accepted', ...$tokens]), "\n";
 }

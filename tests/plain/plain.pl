@@ -43,16 +43,18 @@ sub dom_value {
 }
 
 my $name = shift @ARGV;
-my ($decode, $show);
+my ($decode, $show, $write);
 if ($name =~ /JSON/) {
     eval "require $name; 1" or die $@;
     $decode = sub { $name->new->utf8->allow_nonref->decode($_[0]) };
     $show = \&json_value;
+    $write = sub { $name->new->utf8->allow_nonref->encode($_[0]) };
 } elsif ($name eq 'XML::LibXML') {
     require XML::LibXML;
     XML::LibXML::externalEntityLoader(sub { '' });
-    $decode = sub { XML::LibXML->load_xml(string => $_[0], no_network => 1, expand_entities => 1, huge => 1) };
+    $decode = sub { XML::LibXML->load_xml(string => $_[0]) };
     $show = sub { dom_value($_[0]->documentElement, $_[1]) };
+    $write = sub { $_[0]->toString };
 } else {
     require XML::Parser;
     $decode = sub {
@@ -81,6 +83,7 @@ while (my $path = <STDIN>) {
     my $value;
     if (!eval { $value = $decode->($document); 1 }) { print "rejected\n"; next }
     my @tokens;
+    push @tokens, eval { 'w' . unpack 'H*', $write->($value) } // 'w!' if $write;
     $show->($value, \@tokens);
     print join(' ', 'accepted', @tokens), "\n";
 }

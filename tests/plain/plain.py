@@ -65,13 +65,15 @@ def dom_value(node, out):
 
 def decoder(name):
     if name in ("json", "simplejson", "ujson", "rapidjson"):
-        return __import__(name).loads, json_value
+        library = __import__(name)
+        return library.loads, json_value, lambda value: library.dumps(value).encode()
     if name == "elementtree":
         import xml.etree.ElementTree
-        return xml.etree.ElementTree.fromstring, tree_value
+        return xml.etree.ElementTree.fromstring, tree_value, lambda root: xml.etree.ElementTree.tostring(root, encoding="utf-8")
     if name == "minidom":
         import xml.dom.minidom
-        return xml.dom.minidom.parseString, lambda document, out: dom_value(document.documentElement, out)
+        return (xml.dom.minidom.parseString, lambda document, out: dom_value(document.documentElement, out),
+                lambda document: document.toxml(encoding="utf-8"))
     if name == "sax":
         import io
         import xml.sax
@@ -104,13 +106,21 @@ def decoder(name):
             reader.setContentHandler(handler)
             reader.parse(io.BytesIO(document))
             return handler.out
-        return parse, lambda events, out: out.extend(events)
+        return parse, lambda events, out: out.extend(events), None
     import lxml.etree
-    return lambda document: lxml.etree.fromstring(document, lxml.etree.XMLParser(no_network=True, huge_tree=True)), tree_value
+    return (lambda document: lxml.etree.fromstring(document), tree_value,
+            lambda root: lxml.etree.tostring(root.getroottree(), encoding="UTF-8", xml_declaration=True))
+
+
+def written(write, value):
+    try:
+        return "w" + write(value).hex()
+    except Exception:
+        return "w!"
 
 
 sys.setrecursionlimit(8000)
-decode, show = decoder(sys.argv[1])
+decode, show, write = decoder(sys.argv[1])
 limit = sys.getrecursionlimit()
 for path in sys.stdin.read().splitlines():
     with open(path, "rb") as file:
@@ -121,7 +131,7 @@ for path in sys.stdin.read().splitlines():
     except Exception:
         print("rejected", flush=True)
         continue
+    tokens = [written(write, value)] if write else []
     sys.setrecursionlimit(limit)
-    tokens = []
     show(value, tokens)
     print("accepted", *tokens, flush=True)

@@ -59,31 +59,45 @@ def nokogiri_value(element, out)
 end
 
 show = ->(value, out) { json_value(value, out) }
+write = nil
 decode =
   case ARGV.shift
   when "json"
     require "json"
+    write = ->(value) { JSON.generate(value) }
     ->(document) { JSON.parse(document.force_encoding("UTF-8")) }
   when "oj-strict"
     require "oj"
+    write = ->(value) { Oj.dump(value, mode: :strict) }
     ->(document) { Oj.load(document, mode: :strict) }
   when "yajl"
     require "yajl"
+    write = ->(value) { Yajl::Encoder.encode(value) }
     ->(document) { Yajl::Parser.parse(document) }
   when "rexml"
     require "rexml/document"
+    write = ->(document) { document.write(text = +"") && text }
     show = ->(document, out) { rexml_value(document.root, out) if document.root }
     ->(document) { REXML::Document.new(document.force_encoding("UTF-8")) }
   else
     require "nokogiri"
+    write = ->(document) { document.to_xml }
     show = ->(document, out) { nokogiri_value(document.root, out) }
-    ->(document) { Nokogiri::XML(document, nil, nil) { |config| config.strict.noent.nonet.huge } }
+    ->(document) { Nokogiri::XML(document, nil, nil) { |config| config.strict } }
   end
+
+def written(write, value)
+  "w#{hexed(write.call(value))}"
+rescue StandardError, SystemStackError
+  "w!"
+end
+
 $stdin.each_line(chomp: true) do |path|
   document = File.binread(path)
   begin
-    tokens = []
-    show.call(decode.call(document), tokens)
+    value = decode.call(document)
+    tokens = write ? [written(write, value)] : []
+    show.call(value, tokens)
     puts ["accepted", *tokens].join(" ")
   rescue StandardError, SystemStackError
     puts "rejected"

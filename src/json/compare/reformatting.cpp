@@ -125,6 +125,26 @@ std::string shown_value(const Trace& trace, std::size_t most) {
     return out;
 }
 
+std::string escaped_surrogates(std::string_view text) {
+    std::string out;
+    bool escape_open = false;
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        const auto byte = [&](std::size_t at) {
+            return at < text.size() ? static_cast<unsigned char>(text[at]) : 0U;
+        };
+        const bool surrogate = byte(i) == 0xED && byte(i + 1) >= 0xA0 && byte(i + 1) <= 0xBF &&
+                               byte(i + 2) >= 0x80 && byte(i + 2) <= 0xBF;
+        if (surrogate && !escape_open) {
+            out += fmt::format("\\u{:04x}", 0xD000 + ((byte(i + 1) & 0x3F) << 6) + (byte(i + 2) & 0x3F));
+            i += 2;
+        } else {
+            out += text[i];
+        }
+        escape_open = text[i] == '\\' && !escape_open;
+    }
+    return out;
+}
+
 std::vector<std::string> reformatted(std::string_view before, std::string_view after) {
     std::vector<std::string> out;
     const Spellings a = spellings(before), b = spellings(after);
