@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <array>
+#include <set>
 
 #include <nachklang/judge.hpp>
 
@@ -373,19 +374,35 @@ class Judge {
         }
     }
 
+    /// Answers the question that explains the refusal: the only one that can, or the case's own. If several can, none
+    /// is answered. False if none can.
+    template <class Explains>
+    bool refusal_answers(const Explains& explains) {
+        std::set<std::string> questions;
+        for (const Occurrence& occurrence : expectation_.occurrences)
+            if (explains(occurrence)) questions.insert(occurrence.question);
+        if (questions.empty()) return false;
+        const std::string& own = in_.test_case.question;
+        if (questions.size() == 1 || questions.contains(own)) {
+            answer(questions.size() == 1 ? *questions.begin() : own, "refused");
+        } else {
+            out_.detail = fmt::format("refused: one of {}", fmt::join(questions, ", "));
+        }
+        return true;
+    }
+
     void rejected() {
         if (expectation_.stance == Stance::reject) {
             out_.kind = FindingKind::conforms;
-            for (const Occurrence& occurrence : expectation_.occurrences)
-                if (!is_limit(occurrence)) answer(occurrence.question, "refused");
+            refusal_answers([&](const Occurrence& occurrence) { return !is_limit(occurrence); });
             return;
         }
         if (in_.enclosed != nullptr && in_.enclosed->kind == OutcomeKind::accepted)
             return finding(FindingKind::too_strict, Basis::required, std::string(in_.enclosed_cause),
                            "refused: " + text::printable_excerpt(outcome_.body, 120));
-        for (const Occurrence& occurrence : expectation_.occurrences)
-            if (explains_refusal(occurrence)) answer(occurrence.question, "refused");
-        if (!out_.answers.empty() || expectation_.stance == Stance::open) {
+        const bool explained =
+            refusal_answers([&](const Occurrence& occurrence) { return explains_refusal(occurrence); });
+        if (explained || expectation_.stance == Stance::open) {
             out_.kind = FindingKind::open;
             return;
         }
