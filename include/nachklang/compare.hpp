@@ -42,4 +42,28 @@ struct Disagreement {
 std::vector<Disagreement> compare_participants(const Case& c, Operation operation,
                                                const std::vector<Participant>& participants);
 
+// --- place by place ---
+
+/// A value to be compared place by place.
+struct PlacedValue {
+    const Trace* trace = nullptr;
+    CannotRepresent cannot_represent{};
+    bool is_document = false;  ///< the reference reader's: the way it stores a value is no answer
+};
+/// What some hold at a place.
+struct PlaceAnswer {
+    bool absent = false;
+    std::string shown, stored;
+    std::vector<std::size_t> values;  ///< indices of those that hold it
+};
+struct DifferingPlace {
+    std::string path;
+    bool stored_only = false;          ///< all hold the same value, stored in different ways
+    std::vector<PlaceAnswer> answers;  ///< that of the first value first, then by the number of those that hold it
+    std::vector<std::size_t> not_reported;  ///< of those that cannot represent it
+};
+/// The places where values differ, in the order of the first value. Places that are equal are left out; so is all
+/// that hangs below an absent array, object or element.
+std::vector<DifferingPlace> differing_places(const Format& format, const std::vector<PlacedValue>& values);
+
 }  // namespace nachklang

@@ -286,6 +286,7 @@ class Profiles;
 class Generators;
 class NumberProbes;
 class Features;
+class Places;
 
 class Format {
   public:
@@ -322,6 +323,7 @@ class Format {
     [[nodiscard]] virtual const Generators* generators() const { return nullptr; }
     [[nodiscard]] virtual const NumberProbes* number_probes() const { return nullptr; }
     [[nodiscard]] virtual const Features* features() const { return nullptr; }
+    [[nodiscard]] virtual const Places* places() const { return nullptr; }
 };
 
 /// The question of that id, or null.
@@ -363,6 +365,23 @@ class TextDifferences {
     [[nodiscard]] virtual std::string document_of_text(std::string_view text) const { return std::string(text); }
     /// Which of several spellings an encoder chose for a value, as answers to the format's questions.
     [[nodiscard]] virtual std::vector<Observed> encoder_choices(const Trace&, std::string_view) const { return {}; }
+};
+
+/// One place of a value and what is there.
+struct Place {
+    std::string path;         ///< a JSON pointer (RFC 6901), or names and positions of elements
+    std::string shown;        ///< what is there, exactly and printable
+    std::string value = {};   ///< equal for all spellings of one value; empty: as `shown`
+    std::string stored = {};  ///< how it is stored, where answers of one value may differ: "int", "binary64"
+    bool order = false;       ///< the order of what is below the path; says nothing if some of that is absent
+    std::string needs = {};   ///< the word of `cannot-represent` under which an implementation need not show it
+};
+/// A value place by place, to show where answers differ.
+class Places {
+  public:
+    virtual ~Places() = default;
+    /// In the value's order. A path occurs once: a second one of the same names ends in "#2".
+    [[nodiscard]] virtual std::vector<Place> places_of(const Trace& trace) const = 0;
 };
 
 /// How documents become smaller.

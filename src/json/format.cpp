@@ -30,7 +30,8 @@ class JsonFormat final : public Format,
                          public Profiles,
                          public Generators,
                          public NumberProbes,
-                         public Features {
+                         public Features,
+                         public Places {
   public:
     [[nodiscard]] const FormatConstants& constants() const override {
         // A generator must write conforming text (RFC 8259, 10).
@@ -110,6 +111,8 @@ class JsonFormat final : public Format,
         return json::encoder_choices(value, written);
     }
     [[nodiscard]] const Features* features() const override { return this; }
+    [[nodiscard]] const Places* places() const override { return this; }
+    [[nodiscard]] std::vector<Place> places_of(const Trace& trace) const override { return json::places_of(trace); }
     [[nodiscard]] std::span<const Feature> feature_list() const override { return all_features(); }
     [[nodiscard]] std::vector<FeatureValue> features_of(std::string_view document) const override {
         return json::features_of(document);

@@ -126,7 +126,8 @@ class XmlFormat final : public Format,
                         public Reduction,
                         public Coverage,
                         public Generators,
-                        public Features {
+                        public Features,
+                        public Places {
   public:
     [[nodiscard]] const FormatConstants& constants() const override {
         // XML 1.0 binds readers only.
@@ -145,6 +146,8 @@ class XmlFormat final : public Format,
     [[nodiscard]] const Coverage* coverage() const override { return this; }
     [[nodiscard]] const Generators* generators() const override { return this; }
     [[nodiscard]] const Features* features() const override { return this; }
+    [[nodiscard]] const Places* places() const override { return this; }
+    [[nodiscard]] std::vector<Place> places_of(const Trace& trace) const override { return xml::places_of(trace); }
 
     [[nodiscard]] bool detect(std::string_view file_name, std::string_view document) const override {
         if (file_name.ends_with(".xml")) return true;

@@ -8,6 +8,7 @@ namespace nachklang::xml {
 Tree labelled_tree(const Trace& trace, Layer layer, const CannotRepresent& cannot_represent);
 Comparison compare_values(const Trace& expected, const Trace& got, const CompareOptions& options);
 std::string shown_value(const Trace& trace, std::size_t most);
+std::vector<Place> places_of(const Trace& trace);
 std::vector<Cut> cuts_of(std::string_view document);
 std::span<const Requirement> all_requirements();
 std::vector<Exercised> exercised_by(std::string_view document, const Fetch& fetch);

@@ -7,7 +7,7 @@
 #include <set>
 
 #include "commands/commands.hpp"
-#include "ui/difference.hpp"
+#include "ui/places.hpp"
 #include "ui/terminal.hpp"
 
 namespace tool {
@@ -83,58 +83,6 @@ std::vector<SharedText> gather(const std::vector<std::pair<std::string, const Re
     return out;
 }
 
-std::size_t boundary_before(std::string_view text, std::size_t at) {
-    while (at > 0 && at < text.size() && (static_cast<unsigned char>(text[at]) & 0xC0) == 0x80) --at;
-    return at;
-}
-
-/// A line of the text around its first difference, and a line of marks under all that differ.
-void print_marked(const std::string& text, const std::vector<std::pair<std::size_t, std::size_t>>& ranges,
-                  const Style& style) {
-    const std::size_t width = std::max<std::size_t>(terminal_width(), 40) - 8;
-    std::size_t from = 0, to = text.size();
-    if (text.size() > width) {
-        const std::size_t first = ranges.empty() ? 0 : ranges.front().first;
-        from = boundary_before(text, first > width / 3 ? first - width / 3 : 0);
-        to = boundary_before(text, std::min(text.size(), from + width));
-    }
-    std::string line = from > 0 ? "…" : "", marks = from > 0 ? " " : "";
-    std::size_t at = from;
-    for (auto [begin, end] : ranges) {
-        begin = std::clamp(begin, from, to);
-        end = std::clamp(end, from, to);
-        if (begin == end) continue;
-        const std::string before = text.substr(at, begin - at), middle = text.substr(begin, end - begin);
-        line += before + style.bad(middle);
-        marks += std::string(text::display_width(before), ' ') +
-                 std::string(std::max<std::size_t>(text::display_width(middle), 1), '^');
-        at = end;
-    }
-    line += text.substr(at, to - at) + (to < text.size() ? "…" : "");
-    fmt::print("    {}\n", line);
-    if (marks.find('^') != std::string::npos) fmt::print("    {}\n", style.bad(marks));
-}
-
-void print_groups(std::string_view title, const std::vector<std::pair<std::string, const Result*>>& texts,
-                  const Style& style) {
-    if (texts.empty()) return;
-    const auto said = gather(texts);
-    fmt::print("  {}\n", style.bold(said.size() == 1 ? fmt::format("{}: all equal", title)
-                                                     : fmt::format("{}: {} different", title, said.size())));
-    for (std::size_t i = 0; i < said.size(); ++i) {
-        using Ranges = std::vector<std::pair<std::size_t, std::size_t>>;
-        const Ranges ranges = i == 0 ? Ranges{} : differing_ranges(said[i].text, said[0].text);
-        print_marked(said[i].text, ranges, style);
-        std::string names;
-        for (const Result* r : said[i].who) names += (names.empty() ? "" : ", ") + r->subject->name();
-        // What only the first text has cannot be marked in this one, so it is listed.
-        if (i > 0 && ranges.empty())
-            for (const auto& [begin, end] : differing_ranges(said[0].text, said[i].text))
-                names += "; without " + text::printable_excerpt(said[0].text.substr(begin, end - begin), 60);
-        fmt::print("      {}\n", style.faint(names));
-    }
-}
-
 void print_header(const Case& c, const Style& style) {
     const std::size_t size = c.document ? c.document->size() : c.value->text().size();
     fmt::print("{}  {}, {} bytes\n", style.bold(text::printable(c.name)), c.format->name(), size);
@@ -182,7 +130,8 @@ void print_verdicts(const std::vector<const Result*>& results, const Style& styl
             r->finding.kind == FindingKind::altered || r->finding.kind == FindingKind::ill_formed_output
                 ? text::printable_excerpt(r->finding.detail, 90)
                 : answers;
-        if (info_of(r->operation).continues && more.empty()) more = text::printable_excerpt(r->finding.detail, 60);
+        if ((info_of(r->operation).continues || r->finding.kind == FindingKind::open) && more.empty())
+            more = text::printable_excerpt(r->finding.detail, 60);
         if (!r->outcome.reported.empty())
             more += (more.empty() ? "" : "; ") +
                     text::printable_excerpt(r->outcome.reported.substr(0, r->outcome.reported.find('\n')), 70);
@@ -200,24 +149,69 @@ void print_verdicts(const std::vector<const Result*>& results, const Style& styl
     fmt::print("{}", table(rows, style, "  "));
 }
 
+/// The value that an implementation holds, or that the text it wrote has.
+struct Shown {
+    const Result* result;
+    std::optional<Trace> trace;
+    std::string text;  ///< of a written text: itself, printable
+};
+
+PlaceColumn column_of(const Case& c, const std::vector<Shown>& shown) {
+    PlaceColumn out;
+    if (c.document) {
+        const Reading reading = c.format->read(*c.document, {{}, external_context_of(c).fetch});
+        if (reading.accepted()) out.add("document", {reading.trace, {}, true});
+    } else {
+        out.add("the value", {*c.value, {}, true});
+    }
+    for (const Shown& s : shown)
+        if (s.trace)
+            out.add(s.result->subject->name(), {*s.trace, s.result->subject->cannot_represent,
+                                                info_of(s.result->operation).output == Content::document});
+    return out;
+}
+
+/// Equal texts appear once, with all implementations that wrote them.
+void print_texts(const std::vector<Shown>& shown, const Style& style) {
+    std::vector<std::pair<std::string, const Result*>> texts;
+    for (const Shown& s : shown) texts.emplace_back(s.text, s.result);
+    const auto gathered = gather(texts);
+    constexpr std::size_t most = 8;
+    for (std::size_t i = 0; i < std::min(gathered.size(), most); ++i) {
+        std::vector<std::string> names;
+        for (const Result* r : gathered[i].who) names.push_back(r->subject->name());
+        fmt::print("  {}\n", cut_text(gathered[i].text, terminal_width() - 4));
+        print_names(names, "      ", style);
+    }
+    if (gathered.size() > most) fmt::print("  … and {} more texts\n", gathered.size() - most);
+}
+
+void print_values(std::string_view title, const Case& c, const std::vector<Shown>& shown, const Style& style) {
+    if (shown.empty()) return;
+    fmt::print("{}\n", style.bold(title));
+    print_places(*c.format, column_of(c, shown), style);
+}
+
 /// Verdicts, decoded values and written texts of one case; returns whether any finding is failing.
 bool print_case(const Case& c, const ChunkReport& report, const Style& style) {
     bool failing = false;
     std::vector<const Result*> verdicts;
-    std::vector<std::pair<std::string, const Result*>> stored, written;
+    std::vector<Shown> stored, written;
     for (const Result& r : report.results) {
         failing = failing || r.finding.failing();
         verdicts.push_back(&r);
         if (r.outcome.kind != OutcomeKind::accepted) continue;
         if (info_of(r.operation).output == Content::value) {
-            if (r.value) stored.emplace_back(c.format->describe(*r.value, longest_shown), &r);
+            if (r.value) stored.push_back({&r, *r.value, {}});
         } else {
-            written.emplace_back(text::printable(r.outcome.body.substr(0, longest_shown)), &r);
+            written.push_back({&r, r.value, text::printable(r.outcome.body.substr(0, longest_shown))});
         }
     }
     print_verdicts(verdicts, style);
-    print_groups("value", stored, style);
-    print_groups("written", written, style);
+    print_values("value, where answers differ", c, stored, style);
+    print_values("value of the written text, where answers differ", c, written, style);
+    if (!written.empty()) fmt::print("{}\n", style.bold("written"));
+    print_texts(written, style);
     return failing;
 }
 

@@ -22,5 +22,9 @@ std::vector<Explained> explain_number(const Item& expected, const Item& got, boo
 Explained explain_string(std::string_view expected, std::string_view got, bool is_name);
 /// A short description of one value.
 std::string shown_scalar(const Item& item, ItemKind kind, std::size_t most);
+/// A number of that kind without the word of its kind.
+std::string shown_number(const Item& item, ItemKind kind);
+/// How numbers of a kind are stored, in a word.
+std::string kind_word(ItemKind kind);
 
 }  // namespace nachklang::json

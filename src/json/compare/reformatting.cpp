@@ -10,21 +10,6 @@
 namespace nachklang::json {
 namespace {
 
-std::string kind_word(ItemKind kind) {
-    switch (kind) {
-        case ItemKind::integer:
-            return "int";
-        case ItemKind::decimal:
-            return "decimal";
-        case ItemKind::binary64:
-            return "binary64";
-        case ItemKind::binary32:
-            return "binary32";
-        default:
-            return "as text";
-    }
-}
-
 struct Spellings {
     std::string space, numbers, strings;
     std::vector<std::string> members;
@@ -51,6 +36,21 @@ Spellings spellings(std::string_view bytes) {
 }
 
 }  // namespace
+
+std::string kind_word(ItemKind kind) {
+    switch (kind) {
+        case ItemKind::integer:
+            return "int";
+        case ItemKind::decimal:
+            return "decimal";
+        case ItemKind::binary64:
+            return "binary64";
+        case ItemKind::binary32:
+            return "binary32";
+        default:
+            return "as text";
+    }
+}
 
 std::string shown_scalar(const Item& item, ItemKind kind, std::size_t most) {
     switch (kind) {
@@ -79,19 +79,16 @@ std::string shown_scalar(const Item& item, ItemKind kind, std::size_t most) {
             break;
     }
     if (!is_number(kind)) return "(?)";
+    return text::printable_excerpt(shown_number(item, kind), most) + " " + kind_word(kind);
+}
+
+std::string shown_number(const Item& item, ItemKind kind) {
     const StoredNumber n = stored_number(item, kind);
-    std::string number;
-    if (!n.binary) {
-        number = kind == ItemKind::spelled ? n.spelled : std::string(item.digits());
-    } else if (number::is_nan64(n.nearest)) {
-        number = "NaN";
-    } else if (number::is_infinite64(n.nearest)) {
-        number = (n.nearest >> 63) != 0 ? "-infinity" : "infinity";
-    } else {
-        number = kind == ItemKind::binary32 ? number::shortest32(static_cast<std::uint32_t>(bits_of(item)))
-                                            : number::shortest64(n.nearest);
-    }
-    return text::printable_excerpt(number, most) + " " + kind_word(kind);
+    if (!n.binary) return kind == ItemKind::spelled ? n.spelled : std::string(item.digits());
+    if (number::is_nan64(n.nearest)) return "NaN";
+    if (number::is_infinite64(n.nearest)) return (n.nearest >> 63) != 0 ? "-infinity" : "infinity";
+    return kind == ItemKind::binary32 ? number::shortest32(static_cast<std::uint32_t>(bits_of(item)))
+                                      : number::shortest64(n.nearest);
 }
 
 std::string shown_value(const Trace& trace, std::size_t most) {
