@@ -212,7 +212,7 @@ INSTANTIATE_TEST_SUITE_P(
                       "01",
                       {"x too-lenient verdict/rest-ignored text-after-end=accepted"}},
         ParticularRow{
-            "rest_refused", true, false, "[1] // c", {"x conforms  comments=refused text-after-end=refused"}}),
+            "rest_refused", true, false, "[1] // c", {"x conforms  text-after-end=refused comments=refused"}}),
     [](const auto& info) { return info.param.name; });
 
 /// An executor that fails as a full temporary folder or a missing descriptor would.

@@ -297,7 +297,7 @@ TEST(Plumbing, IsHeldAgainstLargeAndDeepDocuments) {
         return out;
     };
     using Checks = std::map<std::string, std::string>;
-    EXPECT_EQ(only("choked-by-size"), (Checks{{"a document of 1 MB", "it was rejected: no more"}}));
+    EXPECT_EQ(only("choked-by-size"), (Checks{{"a document of 1 MB", "the outcome is rejected: no more"}}));
     EXPECT_EQ(
         only("walks-recursively"),
         (Checks{{"a value a million levels deep is walked without recursion",
@@ -321,10 +321,11 @@ TEST(Plumbing, OfCommandLinesIsTheirExitStatus) {
     using Words = std::vector<std::string>;
     EXPECT_EQ(checks("grep -q '^[{]'", Reach::verdict), (Words{"passed", "passed"}));
     EXPECT_EQ(checks("grep '^[{]'", Reach::round_trip), (Words{"passed", "passed"}));
-    EXPECT_EQ(checks("exit 0", Reach::verdict), (Words{"passed", "it was accepted: "}));
-    EXPECT_EQ(checks("echo no bell >&2; exit 1", Reach::verdict), (Words{"it was rejected: no bell", "passed"}));
-    EXPECT_EQ(checks("exit 9", Reach::verdict), (Words{"it was crashed: the process left with status 9",
-                                                       "it was crashed: the process left with status 9"}));
+    EXPECT_EQ(checks("exit 0", Reach::verdict), (Words{"passed", "the outcome is accepted: "}));
+    EXPECT_EQ(checks("echo no bell >&2; exit 1", Reach::verdict),
+              (Words{"the outcome is rejected: no bell", "passed"}));
+    EXPECT_EQ(checks("exit 9", Reach::verdict), (Words{"the outcome is crashed: the process left with status 9",
+                                                       "the outcome is crashed: the process left with status 9"}));
 }
 
 struct HelloRow {

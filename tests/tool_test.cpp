@@ -1,57 +1,13 @@
-// The tool as a user calls it: what it prints, where, and with which status it ends.
+// The tool as a user calls it: statuses, problems, files, `read`, `corpus` and `implementations`.
 #include <gtest/gtest.h>
-
-#include <sys/wait.h>
-
-#include <cstdio>
-#include <filesystem>
-#include <fstream>
 
 #include <fmt/format.h>
 
-#include "scratch.hpp"
+#include "tool_fixture.hpp"
 
 namespace {
 
-namespace fs = std::filesystem;
-
-struct Called {
-    int status = -1;
-    std::string out, err;
-};
-
-std::string slurp(const fs::path& path) {
-    std::ifstream in(path, std::ios::binary);
-    return {std::istreambuf_iterator<char>(in), std::istreambuf_iterator<char>()};
-}
-
-class Tool : public testing::Test {
-  protected:
-    std::string write(const std::string& name, const std::string& text) const { return scratch_.write(name, text); }
-    Called run(const std::string& arguments, const std::string& input = "") const {
-        return shell(BUILD_FOLDER "/nachklang " + arguments, input);
-    }
-    Called shell(const std::string& command, const std::string& input = "") const {
-        const fs::path in = folder_ / "in", out = folder_ / "out", err = folder_ / "err";
-        std::ofstream(in, std::ios::binary) << input;
-        const std::string line = fmt::format("cd {} && ( {} ) < {} > {} 2> {}", folder_.string(), command,
-                                             in.string(), out.string(), err.string());
-        const int status = std::system(line.c_str());
-        return {WEXITSTATUS(status), slurp(out), slurp(err)};
-    }
-    /// A configuration with codecs only, each with a fault or sound.
-    std::string configuration(const std::vector<std::string>& faults) const {
-        std::string text;
-        for (const std::string& fault : faults)
-            text += fmt::format(
-                "[[implementation]]\nname = \"{}\"\ncommand = [\"{}/adapters/seeded-faults-adapter\"{}]\nformats = "
-                "[\"json\"]\n",
-                fault, BUILD_FOLDER, fault == "sound" ? "" : ", \"" + fault + "\"");
-        return write("codecs.toml", text);
-    }
-    const Scratch scratch_;
-    const fs::path folder_ = scratch_.path();
-};
+using namespace tool_test;
 
 TEST_F(Tool, ReadTellsTheFirstErrorAndEndsWithOne) {
     const Called r = run("read -", R"({"hum_hz": 0.1e, "x":1})");
@@ -267,27 +223,6 @@ TEST_F(Tool, RunFindsTheFaultAndSaysHowToRepeatIt) {
     EXPECT_NE(slurp(folder_ / "d.jsonl").find("\"layer\":\"value\""), std::string::npos);
 }
 
-TEST_F(Tool, RunAndCompareShowBehaviours) {
-    configuration({"sound", "cut-at-nul"});
-    const std::string strings = " --config codecs.toml --aspect strings";
-    const Called r = run("run json --results r.jsonl" + strings);
-    EXPECT_NE(r.out.find("Reads a string only up to its first U+0000 if"), std::string::npos) << r.out;
-    EXPECT_EQ(r.out.find("findings by cause"), std::string::npos);
-    EXPECT_NE(slurp(folder_ / "r.jsonl")
-                  .find("{\"record\":\"behaviour\",\"format\":\"json\",\"implementation\":"
-                        "\"cut-at-nul\""),
-              std::string::npos);
-    EXPECT_NE(run("run json --by cause" + strings).out.find("findings by cause"), std::string::npos);
-    const Called asked = run("run json --by question" + strings);
-    EXPECT_NE(asked.out.find("nul-character"), std::string::npos);
-    EXPECT_NE(asked.out.find("     2  kept\n"), std::string::npos) << asked.out;
-    const Called pair = run("compare sound cut-at-nul" + strings);
-    EXPECT_EQ(pair.status, 0) << pair.err;
-    EXPECT_TRUE(pair.out.starts_with("from sound to cut-at-nul: 0 behaviours end, 1 begin, 0 stay\n")) << pair.out;
-    EXPECT_EQ(run("compare sound sound" + strings).status, 2);
-    EXPECT_EQ(run("compare sound tower" + strings).status, 2);
-}
-
 TEST_F(Tool, RunWithoutAFaultEndsWithZero) {
     configuration({"sound"});
     const Called r = run("run json --config codecs.toml --aspect names");
@@ -324,68 +259,6 @@ TEST_F(Tool, AFullDiskKeepsWhatIsThereAndEndsWithTwo) {
     const Called r = run("run json --config codecs.toml --aspect names --results /dev/full");
     EXPECT_EQ(r.status, 2);
     EXPECT_NE(r.err.find("/dev/full: cannot be written: No space left on device"), std::string::npos) << r.err;
-}
-
-TEST_F(Tool, TryShowsWhereAnswersPart) {
-    configuration({"sound", "minus-lost"});
-    write("note.json", R"({"cents":-12.5})");
-    const Called r = run("try note.json --config codecs.toml");
-    EXPECT_EQ(r.status, 1);
-    EXPECT_NE(r.out.find("reference: accepted"), std::string::npos);
-    EXPECT_NE(r.out.find("altered (fidelity) number/sign-lost  -12.5 became 12.5"), std::string::npos) << r.out;
-    EXPECT_NE(
-        r.out.find(
-            "  /cents\n    -12.5  document, seeded-faults/sound\n    12.5 binary64  seeded-faults/minus-lost\n"),
-        std::string::npos)
-        << r.out;
-    EXPECT_EQ(r.out.find('\x1B'), std::string::npos);  // no terminal, no colour
-    EXPECT_EQ(run("try --case names/empty-name --config codecs.toml").status, 0);
-}
-
-TEST_F(Tool, TryReadsWhatACaseIsAbout) {
-    const auto reference = [&](const std::string& name) {
-        const std::string out = run("try --case external/" + name + " --implementation seeded-faults-xml").out;
-        const auto at = out.find("  reference: ");
-        return at == std::string::npos ? out : out.substr(at, out.find('\n', at) - at);
-    };
-    EXPECT_TRUE(reference("unclosed-read").starts_with("  reference: refused")) << reference("unclosed-read");
-    EXPECT_EQ(reference("unclosed-not-read"), "  reference: accepted; raises external-entities");
-    EXPECT_EQ(reference("text-read"), "  reference: accepted");
-}
-
-TEST_F(Tool, CardsTellAnswersAndSeveralOnlyWhereTheyDiffer) {
-    configuration({"sound", "first-duplicate-wins"});
-    const Called one = run("card first-duplicate-wins --config codecs.toml --aspect names");
-    EXPECT_EQ(one.status, 0) << one.err;
-    EXPECT_NE(one.out.find("duplicate-names"), std::string::npos) << one.out;
-    EXPECT_NE(one.out.find("first"), std::string::npos);
-    EXPECT_NE(one.out.find("RFC 8259, 4"), std::string::npos);
-    const Called two = run("card --config codecs.toml --aspect names");
-    EXPECT_NE(two.out.find("duplicate-names"), std::string::npos) << two.out;
-    EXPECT_EQ(two.out.find("empty-name"), std::string::npos) << two.out;  // both keep it
-    EXPECT_EQ(run("card nobody --config codecs.toml").status, 2);
-}
-
-TEST_F(Tool, DepthFindsTheVeryLimit) {
-    configuration({"sound", "depth-limit-16", "crash-when-deep"});
-    const Called card = run("card depth-limit-16 --config codecs.toml --aspect names --limits");
-    EXPECT_NE(card.out.find("array-depth   decode      16, then rejected"), std::string::npos) << card.out;
-    EXPECT_EQ(run("card depth-limit-16 --config codecs.toml --aspect names").out.find("array-depth"),
-              std::string::npos);
-    const Called r = run("limits --config codecs.toml --shape array-depth --most 5000");
-    EXPECT_EQ(r.status, 1) << r.err;
-    const auto line = [&](const std::string& start) {
-        const auto at = r.out.find("\n" + start);
-        return at == std::string::npos ? std::string() : r.out.substr(at + 1, r.out.find('\n', at + 1) - at - 1);
-    };
-    EXPECT_NE(line("sound").find("1,000"), std::string::npos) << r.out;
-    EXPECT_NE(line("depth-limit-16").find(" 16 "), std::string::npos) << r.out;
-    EXPECT_NE(line("depth-limit-16").find("rejected"), std::string::npos);
-    EXPECT_NE(line("crash-when-deep").find(" 500 "), std::string::npos) << r.out;
-    EXPECT_NE(line("crash-when-deep").find("crashed"), std::string::npos);
-    const Called wide = run("limits sound --config codecs.toml --shape '*-width' --shape '*-length' --most 3000");
-    EXPECT_EQ(wide.status, 0) << wide.out;
-    EXPECT_NE(wide.out.find("3,000 and more"), std::string::npos) << wide.out;
 }
 
 TEST_F(Tool, ReadTakesAFormatsChoices) {
@@ -458,38 +331,6 @@ TEST_F(Tool, ProfilesOfARunAdviseAndFailNobody) {
     const Called unknown = run("run json --config codecs.toml --profile loud");
     EXPECT_EQ(unknown.status, 2);
     EXPECT_EQ(unknown.err, "nachklang: --profile: 'loud' is not a profile of any format; use one of i-json, jcs\n");
-}
-
-TEST_F(Tool, NumbersTellTheWorstOfEach) {
-    configuration({"sound", "nearest-missed-with-exponent", "saturates-at-64-bits"});
-    const Called r = run("numbers --config codecs.toml --count 3000");
-    EXPECT_EQ(r.status, 1) << r.err;
-    EXPECT_NE(r.out.find("3000 literals of seed 1"), std::string::npos) << r.out;
-    const Called sound = run("numbers --config codecs.toml --count 3000 --implementation sound");
-    EXPECT_EQ(sound.status, 0) << sound.out;
-    EXPECT_EQ(sound.out.find("saturated"), std::string::npos);
-    const Called one =
-        run("numbers --config codecs.toml --literal 99999999999999999999 --implementation saturates-at-64-bits "
-            "--families");
-    EXPECT_EQ(one.status, 1);
-    EXPECT_NE(one.out.find("saturated"), std::string::npos) << one.out;
-    const Called none = run("numbers --literal 1. --config codecs.toml");
-    EXPECT_EQ(none.status, 2);
-    EXPECT_NE(none.err.find("'1.' is not a number of this format"), std::string::npos) << none.err;
-}
-
-TEST_F(Tool, ShrinkLeavesTheSmallestWitness) {
-    configuration({"sound", "exponent-ignored"});
-    std::string document = "[";
-    for (int i = 0; i < 500; ++i) document += R"({"name":"Hour","cast":1721},)";
-    write("long.json", document + R"({"hz":1.5e3}])");
-    const Called r = run("shrink long.json --config codecs.toml");
-    EXPECT_EQ(r.status, 0) << r.err;
-    EXPECT_LE(r.out.size(), 5U) << r.out;
-    EXPECT_NE(r.out.find('e'), std::string::npos);
-    const Called agreed = run("shrink codecs.toml --format json --config codecs.toml");
-    EXPECT_EQ(agreed.status, 2);
-    EXPECT_NE(agreed.err.find("the implementations agree on it"), std::string::npos);
 }
 
 TEST_F(Tool, ImplementationsSayWhatIsHereAndWhatIsNot) {

@@ -141,6 +141,10 @@ int parse_and_run(int argc, char** argv) {
                   "implementation: the behaviours of each; cause: findings by cause; question: answers to open "
                   "questions (default: implementation)")
         ->check(CLI::IsMember({"implementation", "cause", "question"}));
+    c->add_option("--question", run.wanted.question, "show only the results that answer this open question");
+    c->add_option("--answer", run.wanted.answer, "with --question: only those with this answer");
+    c->add_option("--cause", run.wanted.cause, "show only the results with this cause");
+    c->add_flag("--json", run.json, "print the behaviours as JSON Lines (docs/records.md), and nothing else");
     c->add_flag("--list", run.list, "list every finding with the command that repeats it");
     c->add_option("--fail-on", run.fail_on,
                   "finding kinds and bases that make the exit status 1, such as required,altered; or nothing");
@@ -191,7 +195,9 @@ int parse_and_run(int argc, char** argv) {
         ->check(CLI::Range(1, 1'000'000'000));
     c->add_option("--seed", numbers.seed, "seed of the series (default: 1)")
         ->check(CLI::Range(std::int64_t{0}, std::numeric_limits<std::int64_t>::max()));
-    c->add_option("--literal", numbers.literals, "use these literals instead of generated ones");
+    c->add_option("--literal", numbers.literals, "use these literals instead of generated ones")
+        ->type_size(1)
+        ->allow_extra_args(false);
     c->add_option("--workers", numbers.workers, "number of implementations in parallel (default: one per core)")
         ->check(CLI::Range(1, 64));
     c->add_flag("--families", numbers.by_family, "also show which families of literals were stored wrong");

@@ -65,12 +65,20 @@ struct NumberSurvey {
         std::string literal, family;
         StoredLiteral stored;
     };
-    std::map<std::string, std::size_t> answers;  ///< by answer; also "refused", "failed", "not shown"
+    std::map<std::string, std::size_t>
+        answers;  ///< by answer; also "refused", "failed", "not shown"; their sum is `asked`
     std::size_t asked = 0;
-    std::size_t wrong = 0;                    ///< neither exact nor correctly rounded
-    std::optional<Example> worst;             ///< of those wrong: furthest off, the shortest of equals
+    std::size_t wrong = 0;         ///< neither exact nor correctly rounded
+    std::optional<Example> worst;  ///< the worst: a failure, then another number, then the most ulps; the shortest
     std::map<std::string, Example> examples;  ///< the shortest literal of each answer that is wrong
-    std::map<std::string, std::size_t> wrong_by_family;
+    /// Of one family: what was asked, what was stored wrong, and where those literals lie.
+    struct FamilyTally {
+        std::size_t asked = 0, wrong = 0;
+        std::size_t fewest_digits = 0, most_digits = 0;            ///< significant digits of the wrong ones
+        std::int64_t smallest_exponent = 0, largest_exponent = 0;  ///< of the wrong ones, as in d.ddd × 10^exponent
+        std::map<std::string, std::size_t> answers;                ///< that are wrong
+    };
+    std::map<std::string, FamilyTally> families;
 };
 struct NumberSurveyOptions {
     std::uint64_t seed = 1;

@@ -250,9 +250,9 @@ class Task {
     /// Describes three different answers to the same request.
     static std::string otherwise(const Result& first, const Outcome& again, const Outcome& alone) {
         if (first.outcome.kind == again.kind && again.kind == alone.kind)
-            return fmt::format("repeated, it was {} again, with another {}", name_of(again.kind),
+            return fmt::format("the outcome was {} again when repeated, with another {}", name_of(again.kind),
                                info_of(first.operation).output == Content::value ? "value" : "text");
-        return fmt::format("it was {}, then {} when repeated in another order, and {} alone",
+        return fmt::format("the outcome was {}, then {} when repeated in another order, and {} alone",
                            name_of(first.outcome.kind), name_of(again.kind), name_of(alone.kind));
     }
 

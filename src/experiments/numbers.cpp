@@ -7,6 +7,7 @@
 
 #include <nachklang/experiments.hpp>
 #include <nachklang/literals.hpp>
+#include <nachklang/number.hpp>
 #include <nachklang/parallel.hpp>
 
 namespace nachklang {
@@ -43,20 +44,38 @@ std::vector<Row> halves(const Row& row) {
         {{row.literals.begin() + middle, row.literals.end()}, {row.families.begin() + middle, row.families.end()}}};
 }
 
-/// Orders answers by severity: a wrong answer that is not a rounding error is worse than any number of ulps.
+constexpr const char* failed = "failed";
+
+/// Orders answers by severity: a failure is worse than another number, and that is worse than any number of ulps.
 double badness(const StoredLiteral& stored) {
+    if (stored.answer == failed) return std::numeric_limits<double>::infinity();
     if (!stored.wrong) return 0;
     if (stored.answer == "off by ulps") return std::abs(stored.ulps);
     return std::numeric_limits<double>::max();
+}
+
+void note_wrong(NumberSurvey::FamilyTally& tally, const std::string& literal, const std::string& answer) {
+    const bool first = tally.wrong++ == 0;
+    ++tally.answers[answer];
+    const auto value = Decimal::parse(literal);
+    if (!value) return;
+    const std::size_t digits = value->digits().size();
+    const std::int64_t exponent = value->point() - 1;
+    tally.fewest_digits = first ? digits : std::min(tally.fewest_digits, digits);
+    tally.most_digits = first ? digits : std::max(tally.most_digits, digits);
+    tally.smallest_exponent = first ? exponent : std::min(tally.smallest_exponent, exponent);
+    tally.largest_exponent = first ? exponent : std::max(tally.largest_exponent, exponent);
 }
 
 void note(NumberSurvey& survey, const std::string& literal, const std::string& family,
           const StoredLiteral& stored) {
     ++survey.asked;
     ++survey.answers[stored.answer];
-    if (!stored.wrong) return;
-    ++survey.wrong;
-    ++survey.wrong_by_family[family];
+    NumberSurvey::FamilyTally& tally = survey.families[family];
+    ++tally.asked;
+    if (!stored.wrong && stored.answer != failed) return;
+    if (stored.wrong) ++survey.wrong;
+    note_wrong(tally, literal, stored.answer);
     const NumberSurvey::Example example{literal, family, stored};
     const auto [known, is_new] = survey.examples.emplace(stored.answer, example);
     if (!is_new && literal.size() < known->second.literal.size()) known->second = example;
@@ -88,7 +107,7 @@ std::vector<Row> take(const Format& format, NumberSurvey& survey, const Row& row
         return {};
     }
     if (!single) return halves(row);
-    note_all(survey, row, outcome.kind == OutcomeKind::rejected ? "refused" : "failed");
+    note_all(survey, row, outcome.kind == OutcomeKind::rejected ? "refused" : failed);
     return {};
 }
 

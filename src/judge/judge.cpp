@@ -4,7 +4,7 @@
 
 #include <algorithm>
 #include <array>
-#include <set>
+#include <map>
 
 #include <nachklang/judge.hpp>
 
@@ -374,19 +374,30 @@ class Judge {
         }
     }
 
-    /// Answers the question that explains the refusal: the only one that can, or the case's own. If several can, none
-    /// is answered. False if none can.
+    /// Answers the question that explains the refusal: the only one that can, or the case's own. If several can,
+    /// none is answered. Text after the end is an exception: a decoder that takes any text there takes a comment,
+    /// too, so its refusal answers both. False if none can.
     template <class Explains>
     bool refusal_answers(const Explains& explains) {
-        std::set<std::string> questions;
+        std::map<std::string, std::size_t> questions;  // with the first place of each
         for (const Occurrence& occurrence : expectation_.occurrences)
-            if (explains(occurrence)) questions.insert(occurrence.question);
+            if (explains(occurrence)) questions.emplace(occurrence.question, occurrence.offset);
         if (questions.empty()) return false;
+        if (const auto rest =
+                expectation_.cut_short ? questions.find(expectation_.cut_short->question) : questions.end();
+            rest != questions.end() && std::all_of(questions.begin(), questions.end(), [&](const auto& question) {
+                return question.second >= rest->second;
+            })) {
+            answer(rest->first, "refused");
+            questions.erase(rest);
+        }
         const std::string& own = in_.test_case.question;
         if (questions.size() == 1 || questions.contains(own)) {
-            answer(questions.size() == 1 ? *questions.begin() : own, "refused");
-        } else {
-            out_.detail = fmt::format("refused: one of {}", fmt::join(questions, ", "));
+            answer(questions.size() == 1 ? questions.begin()->first : own, "refused");
+        } else if (!questions.empty()) {
+            std::string names;
+            for (const auto& [question, offset] : questions) names += (names.empty() ? "" : ", ") + question;
+            out_.detail = "refused: one of " + names;
         }
         return true;
     }

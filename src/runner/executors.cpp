@@ -103,7 +103,7 @@ class ProcessExecutor final : public Executor {
         const bool repeats = again.failure && again.outcomes.size() == suspect - from;
         incident.outcome = repeats ? again.failure->kind : OutcomeKind::unsteady;
         incident.detail =
-            fmt::format("{} after {} other request{}; alone it was {}",
+            fmt::format("{} after {} other request{}; alone the outcome is {}",
                         repeats ? again.failure->body : failure.body + ", but not when replayed", suspect - from,
                         suspect - from == 1 ? "" : "s", name_of(out.outcomes[suspect].kind));
         out.incidents.push_back(std::move(incident));

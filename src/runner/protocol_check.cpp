@@ -112,12 +112,13 @@ class ProtocolCheck {
         }
         if (passed && must_accept && session.outcomes[0].kind != OutcomeKind::accepted) {
             passed = false;
-            detail = fmt::format("it was {}: {}", name_of(session.outcomes[0].kind),
+            detail = fmt::format("the outcome is {}: {}", name_of(session.outcomes[0].kind),
                                  text::printable_excerpt(session.outcomes[0].body, 100));
         }
         if (passed && session.outcomes[1].kind != OutcomeKind::accepted) {
             passed = false;
-            detail = fmt::format("the small document after it was {}", name_of(session.outcomes[1].kind));
+            detail =
+                fmt::format("the outcome of the small document after it is {}", name_of(session.outcomes[1].kind));
         }
         add(std::move(name), passed, detail);
     }
@@ -129,9 +130,10 @@ class ProtocolCheck {
         const bool passed = !session.failure && session.hello_problem.empty() &&
                             session.outcomes[0].kind == OutcomeKind::unsupported;
         add("a key it does not know is answered unsupported", passed,
-            passed ? ""
-                   : (session.outcomes.empty() ? failure_of(session)
-                                               : fmt::format("it was {}", name_of(session.outcomes[0].kind))));
+            passed
+                ? ""
+                : (session.outcomes.empty() ? failure_of(session)
+                                            : fmt::format("the outcome is {}", name_of(session.outcomes[0].kind))));
     }
 
     void show_nothing() {
@@ -198,7 +200,7 @@ ProtocolReport check_protocol(const Subject& subject, TimingLock& timing_lock) {
             out.checks.push_back({name, outcome.kind == verdict, true,
                                   outcome.kind == verdict
                                       ? ""
-                                      : fmt::format("it was {}: {}", name_of(outcome.kind),
+                                      : fmt::format("the outcome is {}: {}", name_of(outcome.kind),
                                                     text::printable_excerpt(outcome.body, 100))});
         }
         return out;

@@ -113,6 +113,9 @@ void print_one(const Card& card, const std::vector<AnswerGiven>& answers, const 
                 rows_of_answers.push_back({{""}, {line, Cell::Paint::faint}});
     }
     fmt::print("{}", table(rows_of_answers, style, "  "));
+    fmt::print(
+        "  the cases behind an answer: nachklang run --question QUESTION --answer ANSWER --implementation {}\n",
+        s.name());
     if (limits.empty()) return;
     std::vector<std::vector<Cell>> rows{
         {{"LIMIT", Cell::Paint::bold}, {"OPERATION", Cell::Paint::bold}, {"UP TO", Cell::Paint::bold}}};

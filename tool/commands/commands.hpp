@@ -1,6 +1,7 @@
 // One function a command; each returns the exit status.
 #pragma once
 
+#include "ui/search.hpp"
 #include "ui/workspace.hpp"
 
 namespace tool {
@@ -27,6 +28,8 @@ struct RunOptions {
     bool list = false;
     std::string fail_on, profile;
     std::string by = "implementation";
+    Wanted wanted;
+    bool json = false;
 };
 int run(const Common& common, const RunOptions& options);
 

@@ -2,6 +2,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <set>
 
 #include "commands/commands.hpp"
 #include "ui/terminal.hpp"
@@ -12,15 +13,13 @@ using namespace nachklang;
 
 namespace {
 
-std::size_t count_of(const NumberSurvey& survey, std::initializer_list<const char*> answers) {
-    std::size_t out = 0;
-    for (const char* answer : answers)
-        if (const auto found = survey.answers.find(answer); found != survey.answers.end()) out += found->second;
-    return out;
+std::size_t count_of(const NumberSurvey& survey, std::string_view answer) {
+    const auto found = survey.answers.find(std::string(answer));
+    return found == survey.answers.end() ? 0 : found->second;
 }
 
 std::string some(std::size_t count) {
-    return count == 0 ? "·" : std::to_string(count);
+    return count == 0 ? "·" : text::grouped(count);
 }
 
 std::string how(const NumberSurvey::Example& example) {
@@ -28,54 +27,106 @@ std::string how(const NumberSurvey::Example& example) {
     return example.stored.answer;
 }
 
+/// A column: its head, the answers that it counts, and whether they are mistakes. Every answer is in one column.
+struct Column {
+    const char* head;
+    std::vector<std::string_view> answers;
+    Cell::Paint paint = Cell::Paint::none;
+};
+
+/// The columns that the surveys need; the last ones count what no other column names.
+std::vector<Column> columns_of(const std::vector<NumberSurvey>& surveys) {
+    std::vector<Column> out{{"EXACT", {"exact", "kept exactly"}},
+                            {"ROUNDED", {"correctly rounded"}},
+                            {"INFINITY", {"infinity beyond the range"}},
+                            {"REFUSED", {"refused"}},
+                            {"OFF BY ULPS", {"off by ulps"}, Cell::Paint::bad},
+                            {"FAILED", {"failed"}, Cell::Paint::bad},
+                            {"NOT SHOWN", {"not shown"}, Cell::Paint::faint}};
+    Column wrong{"ANOTHER NUMBER", {}, Cell::Paint::bad}, allowed{"COARSER", {}};
+    std::set<std::string_view> known;
+    for (const Column& column : out) known.insert(column.answers.begin(), column.answers.end());
+    for (const NumberSurvey& s : surveys)
+        for (const auto& [answer, count] : s.answers)
+            if (known.insert(answer).second)
+                (s.examples.contains(answer) ? wrong : allowed).answers.push_back(answer);
+    out.insert(out.begin() + 3, allowed);
+    out.insert(out.begin() + 6, wrong);
+    std::erase_if(out, [&](const Column& column) {
+        return std::all_of(surveys.begin(), surveys.end(), [&](const NumberSurvey& s) {
+            return std::all_of(column.answers.begin(), column.answers.end(),
+                               [&](std::string_view answer) { return count_of(s, answer) == 0; });
+        });
+    });
+    return out;
+}
+
 void print_survey(const std::vector<NumberSurvey>& surveys, const Style& style) {
-    std::vector<std::vector<Cell>> rows{{{"IMPLEMENTATION", Cell::Paint::bold},
-                                         {"KEPT", Cell::Paint::bold},
-                                         {"ROUNDED", Cell::Paint::bold},
-                                         {"INFINITY", Cell::Paint::bold},
-                                         {"REJECTED", Cell::Paint::bold},
-                                         {"OFF BY ULPS", Cell::Paint::bold},
-                                         {"OTHER", Cell::Paint::bold},
-                                         {"WORST", Cell::Paint::bold},
-                                         {"REPRESENTED AS", Cell::Paint::bold},
-                                         {"HOW", Cell::Paint::bold}}};
+    const std::vector<Column> columns = columns_of(surveys);
+    std::vector<std::vector<Cell>> rows(1, {{"IMPLEMENTATION", Cell::Paint::bold}});
+    for (const Column& column : columns) rows[0].push_back({column.head, Cell::Paint::bold});
+    for (const char* head : {"ASKED", "WORST", "STORED AS", "HOW"}) rows[0].push_back({head, Cell::Paint::bold});
     for (const NumberSurvey& s : surveys) {
-        const std::size_t off = count_of(s, {"off by ulps"});
-        const std::size_t unshown = count_of(s, {"not shown"}), failed = count_of(s, {"failed"});
-        std::vector<Cell> row{{s.subject->name()},
-                              {some(count_of(s, {"exact", "kept exactly"}))},
-                              {some(count_of(s, {"correctly rounded"}))},
-                              {some(count_of(s, {"infinity beyond the range"}))},
-                              {some(count_of(s, {"refused"}))},
-                              {some(off), off > 0 ? Cell::Paint::bad : Cell::Paint::none},
-                              {some(s.wrong - off), s.wrong > off ? Cell::Paint::bad : Cell::Paint::none}};
+        std::vector<Cell> row{{s.subject->name()}};
+        for (const Column& column : columns) {
+            std::size_t count = 0;
+            for (const std::string_view answer : column.answers) count += count_of(s, answer);
+            row.push_back({some(count), count > 0 ? column.paint : Cell::Paint::none});
+        }
+        row.push_back({text::grouped(s.asked), Cell::Paint::faint});
         if (s.worst) {
-            row.push_back({text::printable_excerpt(s.worst->literal, 30)});
-            row.push_back({text::printable_excerpt(s.worst->stored.stored, 26)});
+            row.push_back({text::printable_excerpt(s.worst->literal, 24)});
+            row.push_back({text::printable_excerpt(s.worst->stored.stored, 24)});
             row.push_back({how(*s.worst)});
-        } else if (failed > 0) {
-            row.push_back({fmt::format("({} failed)", failed), Cell::Paint::bad});
-        } else if (unshown > 0) {
-            row.push_back({fmt::format("({} not shown)", unshown), Cell::Paint::faint});
         }
         rows.push_back(std::move(row));
     }
     fmt::print("{}", table(rows, style));
+    fmt::print(
+        "each row's counts add up to ASKED; COARSER: beyond the range or precision that RFC 8259, 6 asks for\n");
 }
 
+/// "17", "17 to 19".
+template <class Amount>
+std::string range_of(Amount least, Amount most) {
+    return least == most ? std::to_string(least) : fmt::format("{} to {}", least, most);
+}
+
+/// One sentence for each family of literals that is stored wrong, the largest share first.
 void print_families(const std::vector<NumberSurvey>& surveys, const Style& style) {
     for (const NumberSurvey& s : surveys) {
-        if (s.wrong == 0) continue;
+        using Family = std::pair<std::string, NumberSurvey::FamilyTally>;
+        std::vector<Family> wrong;
+        for (const auto& [name, tally] : s.families)
+            if (tally.wrong > 0) wrong.emplace_back(name, tally);
+        if (wrong.empty()) continue;
+        std::stable_sort(wrong.begin(), wrong.end(), [](const Family& a, const Family& b) {
+            return a.second.wrong * b.second.asked > b.second.wrong * a.second.asked;
+        });
         fmt::print("\n{}\n", style.bold(s.subject->name()));
         std::vector<std::vector<Cell>> rows;
-        for (const auto& [family, count] : s.wrong_by_family)
-            rows.push_back({{std::to_string(count), Cell::Paint::bad}, {family}});
-        for (const auto& [answer, example] : s.examples)
-            rows.push_back({{some(s.answers.at(answer))},
-                            {answer},
-                            {text::printable_excerpt(example.literal, 60)},
-                            {text::printable_excerpt(example.stored.stored, 60)}});
+        for (const auto& [name, tally] : wrong) {
+            std::string answers;
+            for (const auto& [answer, count] : tally.answers)
+                answers += fmt::format("{}{} {}", answers.empty() ? "" : ", ", text::grouped(count), answer);
+            rows.push_back({{fmt::format("{:.3g} %", 100.0 * static_cast<double>(tally.wrong) /
+                                                         static_cast<double>(tally.asked)),
+                             Cell::Paint::bad},
+                            {"of " + text::grouped(tally.asked)},
+                            {name},
+                            {range_of(tally.fewest_digits, tally.most_digits) + " digits"},
+                            {"10^" + range_of(tally.smallest_exponent, tally.largest_exponent)},
+                            {answers}});
+        }
         fmt::print("{}", table(rows, style, "  "));
+        rows.clear();
+        for (const auto& [answer, example] : s.examples)
+            rows.push_back({{answer},
+                            {text::printable_excerpt(example.literal, 40)},
+                            {text::printable_excerpt(example.stored.stored, 40)}});
+        if (s.worst)
+            fmt::print("{}  $ nachklang numbers --literal {} {}\n", table(rows, style, "  "), s.worst->literal,
+                       s.subject->name());
     }
 }
 
@@ -125,12 +176,12 @@ int numbers(const Common& common, const NumbersOptions& options) {
     print_survey(surveys, style);
     if (options.by_family) print_families(surveys, style);
     const bool failing = std::any_of(surveys.begin(), surveys.end(), [](const NumberSurvey& s) {
-        return s.wrong > 0 || count_of(s, {"failed"}) > 0;
+        return s.wrong > 0 || count_of(s, "failed") > 0;
     });
     std::size_t asked = 0;
     for (const NumberSurvey& s : surveys) asked = std::max(asked, s.asked);
     if (options.literals.empty())
-        fmt::print("\n{}{} literals of seed {}; to repeat one: nachklang numbers --literal TEXT NAME\n",
+        fmt::print("\n{}{} literals of seed {}; --families shows which literals are stored wrong\n",
                    asked < options.count ? fmt::format("{} of ", asked) : "", options.count, options.seed);
     return failing ? exit_failing : exit_success;
 }

@@ -65,6 +65,7 @@ int run(const Common& common, const RunOptions& options) {
     if (!options.profile.empty() && !any_has_profile(options.profile))
         return report({"--profile", fmt::format("'{}' is not a profile of any format", options.profile),
                        "use one of " + profiles_known()});
+    if (const auto problem = check_wanted(options.wanted)) return report(*problem);
     auto corpora = corpora_of(workspace.value(), options.corpora);
     if (!corpora.ok()) return report(corpora.problem());
     const auto cases = cases_of(std::move(corpora.value()), common);
@@ -92,7 +93,8 @@ int run(const Common& common, const RunOptions& options) {
     Summary summary;
     BehaviourCollector collector;
     LineSink lines(files[0].get(), files[1].get());
-    SinkList sinks({&lines, &summary, &collector});
+    Search search(options.wanted);
+    SinkList sinks({&lines, &summary, &collector, &search});
     CampaignOptions campaign;
     campaign.workers = workers_of(options.workers);
     std::atomic<bool> stop = false;
@@ -110,6 +112,15 @@ int run(const Common& common, const RunOptions& options) {
     const std::vector<Behaviour> behaviours = collector.behaviours();
     lines.behaviours(behaviours);
     if (lines.problem()) return report(*lines.problem());
+    const int status = summary.failing(fail_on.value()) ? exit_failing : exit_success;
+    if (options.json) {
+        for (const Behaviour& behaviour : behaviours) fmt::print("{}\n", line_of(record_of(behaviour)));
+        return status;
+    }
+    if (!options.wanted.everything()) {
+        search.print(common.no_colour);
+        return status;
+    }
     if (options.list) summary.list(common.no_colour);
     if (options.by == "implementation" && !behaviours.empty()) {
         fmt::print("behaviours: what each implementation does, when, and which engines do the same\n");
@@ -121,7 +132,7 @@ int run(const Common& common, const RunOptions& options) {
         fmt::print("for details: --list shows every finding, --results FILE and --disagreements FILE write them\n");
     else
         fmt::print("details: {}\n", text::printable(options.results));
-    return summary.failing(fail_on.value()) ? exit_failing : exit_success;
+    return status;
 }
 
 }  // namespace tool

@@ -1,0 +1,169 @@
+// What the tool shows of results: `run`, `try`, `card`, `compare`, `numbers`, `limits`, `shrink`.
+#include <gtest/gtest.h>
+
+#include <fmt/format.h>
+
+#include <nachklang/store.hpp>
+
+#include "tool_fixture.hpp"
+
+namespace {
+
+using namespace tool_test;
+
+TEST_F(Tool, RunAndCompareShowBehaviours) {
+    configuration({"sound", "cut-at-nul"});
+    const std::string strings = " --config codecs.toml --aspect strings";
+    const Called r = run("run json --results r.jsonl" + strings);
+    EXPECT_NE(r.out.find("Reads a string only up to its first U+0000 if"), std::string::npos) << r.out;
+    EXPECT_EQ(r.out.find("findings by cause"), std::string::npos);
+    EXPECT_NE(slurp(folder_ / "r.jsonl")
+                  .find("{\"record\":\"behaviour\",\"format\":\"json\",\"implementation\":"
+                        "\"cut-at-nul\""),
+              std::string::npos);
+    EXPECT_NE(run("run json --by cause" + strings).out.find("findings by cause"), std::string::npos);
+    const Called asked = run("run json --by question" + strings);
+    EXPECT_NE(asked.out.find("nul-character"), std::string::npos);
+    EXPECT_NE(asked.out.find("     2  kept\n"), std::string::npos) << asked.out;
+    const Called pair = run("compare sound cut-at-nul" + strings);
+    EXPECT_EQ(pair.status, 0) << pair.err;
+    EXPECT_TRUE(pair.out.starts_with("from sound to cut-at-nul: 0 behaviours end, 1 begin, 0 stay\n")) << pair.out;
+    EXPECT_EQ(run("compare sound sound" + strings).status, 2);
+    EXPECT_EQ(run("compare sound tower" + strings).status, 2);
+}
+
+TEST_F(Tool, TryShowsWhereAnswersPart) {
+    configuration({"sound", "minus-lost"});
+    write("note.json", R"({"cents":-12.5})");
+    const Called r = run("try note.json --config codecs.toml");
+    EXPECT_EQ(r.status, 1);
+    EXPECT_NE(r.out.find("reference: accepted"), std::string::npos);
+    EXPECT_NE(r.out.find("altered (fidelity) number/sign-lost  -12.5 became 12.5"), std::string::npos) << r.out;
+    EXPECT_NE(r.out.find("  /cents\n    -12.5  document, sound\n    12.5 binary64  minus-lost\n"),
+              std::string::npos)
+        << r.out;
+    EXPECT_EQ(r.out.find('\x1B'), std::string::npos);  // no terminal, no colour
+    EXPECT_EQ(run("try --case names/empty-name --config codecs.toml").status, 0);
+}
+
+TEST_F(Tool, RunShowsTheCasesBehindAnAnswerOrACause) {
+    configuration({"sound", "minus-lost"});
+    const std::string base = "run json --config codecs.toml --aspect numbers ";
+    const Called answer = run(base + "--question negative-zero --answer kept");
+    EXPECT_NE(answer.out.find("negative-zero answered \"kept\": "), std::string::npos) << answer.out;
+    EXPECT_NE(answer.out.find("sound: "), std::string::npos);
+    EXPECT_NE(answer.out.find("  numbers/negative-zero"), std::string::npos);
+    EXPECT_EQ(answer.out.find("behaviours:"), std::string::npos);
+    EXPECT_NE(run(base + "--question negative-zero --answer lost").out.find("\"lost\": 0 results"),
+              std::string::npos);
+    const Called cause = run(base + "--cause number/sign-lost");
+    EXPECT_NE(cause.out.find("minus-lost: "), std::string::npos) << cause.out;
+    EXPECT_NE(cause.out.find(" became "), std::string::npos);
+    EXPECT_EQ(cause.status, 1);
+    const std::pair<const char*, const char*> wrong[] = {
+        {"--question nonsense", "'nonsense' is not a question of any format"},
+        {"--question negative-zero --answer maybe",
+         "'maybe' is not an answer to negative-zero; use one of kept, lost"},
+        {"--answer lost", "an answer without its question; add --question"},
+        {"--cause number/nonsense", "'number/nonsense' is not a cause of any format"}};
+    for (const auto& [words, problem] : wrong) {
+        const Called r = run(base + words);
+        EXPECT_EQ(r.status, 2) << words;
+        EXPECT_NE(r.err.find(problem), std::string::npos) << r.err;
+    }
+}
+
+TEST_F(Tool, RunPrintsBehavioursAsRecords) {
+    configuration({"sound", "minus-lost"});
+    const Called r = run("run json --config codecs.toml --aspect numbers --json");
+    std::size_t behaviours = 0;
+    for (std::string_view rest = r.out; !rest.empty(); rest.remove_prefix(rest.find('\n') + 1)) {
+        const auto record = nachklang::parse_record(rest.substr(0, rest.find('\n')));
+        ASSERT_TRUE(record.ok()) << rest;
+        const auto* behaviour = std::get_if<nachklang::BehaviourRecord>(&record.value());
+        ASSERT_NE(behaviour, nullptr) << rest;
+        EXPECT_EQ(behaviour->implementation, "minus-lost");
+        ++behaviours;
+    }
+    EXPECT_GT(behaviours, 0U);
+}
+
+TEST_F(Tool, TryReadsWhatACaseIsAbout) {
+    const auto reference = [&](const std::string& name) {
+        const std::string out = run("try --case external/" + name + " --implementation seeded-faults-xml").out;
+        const auto at = out.find("  reference: ");
+        return at == std::string::npos ? out : out.substr(at, out.find('\n', at) - at);
+    };
+    EXPECT_TRUE(reference("unclosed-read").starts_with("  reference: refused")) << reference("unclosed-read");
+    EXPECT_EQ(reference("unclosed-not-read"), "  reference: accepted; raises external-entities");
+    EXPECT_EQ(reference("text-read"), "  reference: accepted");
+}
+
+TEST_F(Tool, CardsTellAnswersAndSeveralOnlyWhereTheyDiffer) {
+    configuration({"sound", "first-duplicate-wins"});
+    const Called one = run("card first-duplicate-wins --config codecs.toml --aspect names");
+    EXPECT_EQ(one.status, 0) << one.err;
+    EXPECT_NE(one.out.find("duplicate-names"), std::string::npos) << one.out;
+    EXPECT_NE(one.out.find("first"), std::string::npos);
+    EXPECT_NE(one.out.find("RFC 8259, 4"), std::string::npos);
+    const Called two = run("card --config codecs.toml --aspect names");
+    EXPECT_NE(two.out.find("duplicate-names"), std::string::npos) << two.out;
+    EXPECT_EQ(two.out.find("empty-name"), std::string::npos) << two.out;  // both keep it
+    EXPECT_EQ(run("card nobody --config codecs.toml").status, 2);
+}
+
+TEST_F(Tool, DepthFindsTheVeryLimit) {
+    configuration({"sound", "depth-limit-16", "crash-when-deep"});
+    const Called card = run("card depth-limit-16 --config codecs.toml --aspect names --limits");
+    EXPECT_NE(card.out.find("array-depth   decode      16, then rejected"), std::string::npos) << card.out;
+    EXPECT_EQ(run("card depth-limit-16 --config codecs.toml --aspect names").out.find("array-depth"),
+              std::string::npos);
+    const Called r = run("limits --config codecs.toml --shape array-depth --most 5000");
+    EXPECT_EQ(r.status, 1) << r.err;
+    const auto line = [&](const std::string& start) {
+        const auto at = r.out.find("\n" + start);
+        return at == std::string::npos ? std::string() : r.out.substr(at + 1, r.out.find('\n', at + 1) - at - 1);
+    };
+    EXPECT_NE(line("sound").find("1,000"), std::string::npos) << r.out;
+    EXPECT_NE(line("depth-limit-16").find(" 16 "), std::string::npos) << r.out;
+    EXPECT_NE(line("depth-limit-16").find("rejected"), std::string::npos);
+    EXPECT_NE(line("crash-when-deep").find(" 500 "), std::string::npos) << r.out;
+    EXPECT_NE(line("crash-when-deep").find("crashed"), std::string::npos);
+    const Called wide = run("limits sound --config codecs.toml --shape '*-width' --shape '*-length' --most 3000");
+    EXPECT_EQ(wide.status, 0) << wide.out;
+    EXPECT_NE(wide.out.find("3,000 and more"), std::string::npos) << wide.out;
+}
+
+TEST_F(Tool, NumbersTellTheWorstOfEach) {
+    configuration({"sound", "nearest-missed-with-exponent", "saturates-at-64-bits"});
+    const Called r = run("numbers --config codecs.toml --count 3000");
+    EXPECT_EQ(r.status, 1) << r.err;
+    EXPECT_NE(r.out.find("3000 literals of seed 1"), std::string::npos) << r.out;
+    const Called sound = run("numbers --config codecs.toml --count 3000 --implementation sound");
+    EXPECT_EQ(sound.status, 0) << sound.out;
+    EXPECT_EQ(sound.out.find("saturated"), std::string::npos);
+    const Called one =
+        run("numbers --config codecs.toml --literal 99999999999999999999 --implementation saturates-at-64-bits "
+            "--families");
+    EXPECT_EQ(one.status, 1);
+    EXPECT_NE(one.out.find("saturated"), std::string::npos) << one.out;
+    const Called none = run("numbers --literal 1. --config codecs.toml");
+    EXPECT_EQ(none.status, 2);
+    EXPECT_NE(none.err.find("'1.' is not a number of this format"), std::string::npos) << none.err;
+}
+
+TEST_F(Tool, ShrinkLeavesTheSmallestWitness) {
+    configuration({"sound", "exponent-ignored"});
+    std::string document = "[";
+    for (int i = 0; i < 500; ++i) document += R"({"name":"Hour","cast":1721},)";
+    write("long.json", document + R"({"hz":1.5e3}])");
+    const Called r = run("shrink long.json --config codecs.toml");
+    EXPECT_EQ(r.status, 0) << r.err;
+    EXPECT_LE(r.out.size(), 5U) << r.out;
+    EXPECT_NE(r.out.find('e'), std::string::npos);
+    const Called agreed = run("shrink codecs.toml --format json --config codecs.toml");
+    EXPECT_EQ(agreed.status, 2);
+    EXPECT_NE(agreed.err.find("the implementations agree on it"), std::string::npos);
+}
+
+}  // namespace
