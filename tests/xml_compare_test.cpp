@@ -124,9 +124,9 @@ INSTANTIATE_TEST_SUITE_P(
         CauseRow{"instruction_added", "<a><b/>x</a>", "<?p y?><a><b/>x</a>", "instruction/added"},
         CauseRow{"instruction_lost", "<?p y?><?q?><a><b/>x</a>", "<?q?><a><b/>x</a>", "instruction/lost"},
         CauseRow{"reference_as_text", "<!DOCTYPE a SYSTEM 's'><a>&e;</a>", "<a>&amp;e;</a>",
-                 "text/reference-not-undone"},
+                 "reference/became-text"},
         CauseRow{"references_as_text", "<!DOCTYPE a SYSTEM 's'><a>x&e;<b/>&e;</a>", "<a>x&amp;e;<b/>&amp;e;</a>",
-                 "text/reference-not-undone"},
+                 "reference/became-text"},
         CauseRow{"text_as_reference", "<a>&amp;e;</a>", "<!DOCTYPE a SYSTEM 's'><a>&e;</a>", "text/lost"},
         CauseRow{"reference_dropped", "<!DOCTYPE a SYSTEM 's'><a>&e;</a>", "<a/>", "text/lost"}),
     [](const auto& info) { return info.param.name; });

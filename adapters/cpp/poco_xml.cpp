@@ -128,6 +128,8 @@ class PocoXml final : public nachklang::adapter::Codec {
                               .at_column(static_cast<std::uint64_t>(std::max(0, error.getColumnNumber())) + 1);
             } catch (const XMLException& error) {
                 refused = Reply::rejected(error.displayText());
+            } catch (const Poco::PoolOverflowException& error) {  // documented: NamePool::insert
+                refused = Reply::rejected(error.displayText());
             }
             return {};
         });

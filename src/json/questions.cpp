@@ -38,7 +38,7 @@ std::vector<Question> make_questions() {
     zero.refusal_from = never;
     std::vector<Question> out{
         open_point("duplicate-names", "RFC 8259, 4",
-                   {"refused", "first", "last", keeps("all"), "all-reordered", "gathered", "merged"},
+                   {"refused", "first", "last", keeps("all"), "all-reordered", "gathered", "joined", "merged"},
                    "which of several members with one name counts"),
         open_point("lone-surrogate", "RFC 8259, 8.2",
                    {"refused", keeps("kept"), "replaced", "question-mark", "dropped", "left-escaped"},

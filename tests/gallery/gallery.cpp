@@ -1,5 +1,8 @@
 // Defects of C and C++ libraries, each shown by a call without any kit: built once for each library with
 // -DGALLERY_name; a line for each defect, its name and what the library does.
+#include <sys/wait.h>
+#include <unistd.h>
+
 #include <cstdio>
 #include <string>
 
@@ -9,6 +12,16 @@ int main() {
     rapidjson::Document full;
     full.Parse<rapidjson::kParseFullPrecisionFlag>("[1.00000000000000000000001e-326]");
     std::printf("rapidjson-full-precision\t%.17g\n", full[0].GetDouble());
+    std::fflush(stdout);
+    const pid_t child = fork();
+    if (child == 0) {
+        rapidjson::Document document;
+        document.Parse<rapidjson::kParseFullPrecisionFlag>("[1.0000000000000000001e-330]");
+        _exit(0);
+    }
+    int status = 0;
+    waitpid(child, &status, 0);
+    std::printf("rapidjson-full-precision-crash\t%s\n", WIFSIGNALED(status) ? "killed by a signal" : "ends");
 }
 #elif defined(GALLERY_json_glib)
 #include <json-glib/json-glib.h>

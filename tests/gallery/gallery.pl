@@ -15,6 +15,7 @@ sub shown {
 }
 
 shown('json-pp-two-to-53', sub { JSON::PP->new->encode([ 2**53 ]) });
+shown('json-pp-number-becomes-text', sub { JSON::PP->new->encode([ 2**53 + 2 ]); JSON::PP->new->encode([ 2**53 + 2 ]) });
 shown('json-xs-huge-exponent', sub { JSON::XS->new->encode(JSON::XS->new->decode('[1e-999999999999999999999]')) });
 shown('json-xs-three-tenths', sub { sprintf '%.17g', JSON::XS->new->decode('[0.3]')->[0] });
 shown('json-pp-huge-exponent', sub { JSON::PP->new->encode(JSON::PP->new->decode('[1e400]')) });

@@ -45,8 +45,9 @@ std::vector<std::size_t> line_starts(const Trace& trace) {
 }
 
 /// What a decoder does with several values of one name: keeps the first or the last, gathers them in an array,
-/// merges the members of objects, or keeps all in another order.
-enum class DuplicatePolicy { first, last, gathered, merged, sorted };
+/// appends later ones to the first one's array, joins arrays, merges the members of objects, or keeps all in
+/// another order.
+enum class DuplicatePolicy { first, last, gathered, appended, joined, merged, sorted };
 
 /// The trace with that done to it.
 class SettledNames {
@@ -115,13 +116,25 @@ class SettledNames {
         if (values.size() == 1 || kept_ == DuplicatePolicy::last || (kept_ == DuplicatePolicy::merged && !objects))
             return put_later({values.back()});
         if (kept_ == DuplicatePolicy::first) return put_later({values.front()});
-        out_ += kept_ == DuplicatePolicy::gathered ? "[\n" : "{\n";
-        work_.push_back({0, kept_ == DuplicatePolicy::gathered ? "]\n" : "}\n"});
-        if (kept_ == DuplicatePolicy::gathered) return put_later(values);
+        const bool into_array = kept_ != DuplicatePolicy::merged;
+        out_ += into_array ? "[\n" : "{\n";
+        work_.push_back({0, into_array ? "]\n" : "}\n"});
         std::vector<std::size_t> members;
-        for (const std::size_t value : values)
-            for (const std::size_t member : children_of(value)) members.push_back(member);
+        for (const std::size_t value : values) {
+            if (opens_up(value, value == values.front())) {
+                for (const std::size_t member : children_of(value)) members.push_back(member);
+            } else {
+                members.push_back(value);
+            }
+        }
         put_later(members);
+    }
+
+    /// Whether the members of a value, and not the value, are put in place of all values.
+    [[nodiscard]] bool opens_up(std::size_t value, bool is_first) const {
+        const bool array = kind_of(value) == ItemKind::array_open;
+        return kept_ == DuplicatePolicy::merged || (kept_ == DuplicatePolicy::joined && array) ||
+               (kept_ == DuplicatePolicy::appended && array && is_first);
     }
 
     const Trace& trace_;
@@ -417,8 +430,10 @@ Comparison compare_values(const Trace& expected, const Trace& got, const Compare
                     got_sorted = resolve_duplicates(got, DuplicatePolicy::sorted);
         Comparison otherwise = ValueComparison(all_sorted, got_sorted, options).run();
         if (otherwise.differences.empty()) return with(std::move(otherwise), "all-reordered");
-        for (const auto& [kept, answer] :
-             {std::pair{DuplicatePolicy::gathered, "gathered"}, {DuplicatePolicy::merged, "merged"}}) {
+        for (const auto& [kept, answer] : {std::pair{DuplicatePolicy::gathered, "gathered"},
+                                           {DuplicatePolicy::appended, "joined"},
+                                           {DuplicatePolicy::joined, "joined"},
+                                           {DuplicatePolicy::merged, "merged"}}) {
             const Trace so = resolve_duplicates(expected, kept);
             otherwise = ValueComparison(so, got, options).run();
             if (otherwise.differences.empty()) return with(std::move(otherwise), answer);

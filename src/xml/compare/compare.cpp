@@ -303,8 +303,8 @@ Comparison compare_values(const Trace& expected, const Trace& got, const Compare
     TreeChoice spelled = choice;
     spelled.references_as_text = true;
     if (count_of(expected, ItemKind::reference) > count_of(got, ItemKind::reference) && alike(spelled)) {
-        out.differences = {
-            {out.differences.front().at, "text/reference-not-undone", "a reference is kept as text", "", ""}};
+        out.differences = {{out.differences.front().at, "reference/became-text",
+                            "a reference that is not expanded became text", "", ""}};
         return out;
     }
     if (out.differences.size() < 2 || walk.same_size()) return out;

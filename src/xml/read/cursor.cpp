@@ -199,6 +199,7 @@ bool Cursor::enter(Entity& entity, std::size_t reference, bool padded) {
     }
     entity.open = true;
     frames_.push_back({text_, at_, reference, &entity});
+    deepest_entity_ = std::max(deepest_entity_, frames_.size());
     if (padded) frames_.back().padded = " " + entity.text + " ";
     text_ = padded ? std::string_view(frames_.back().padded) : std::string_view(entity.text);
     at_ = 0;

@@ -119,6 +119,8 @@ class Cursor {
     /// In the document itself, not in any entity's text.
     [[nodiscard]] bool in_document() const { return frames_.empty(); }
     [[nodiscard]] bool over_budget() const { return over_budget_; }
+    /// How many entities were open at once, at most.
+    [[nodiscard]] std::size_t deepest_entity() const { return deepest_entity_; }
     /// Bytes that entities expanded to so far.
     [[nodiscard]] std::size_t expanded() const { return expanded_; }
 
@@ -156,7 +158,7 @@ class Cursor {
     mutable bool starved_ = false;
     std::deque<Frame> frames_;  // in place: texts lie in them
     std::optional<Failure> failure_;
-    std::size_t expanded_ = 0, longest_name_ = 0;
+    std::size_t expanded_ = 0, longest_name_ = 0, deepest_entity_ = 0;
     bool over_budget_ = false;
     std::optional<std::size_t> wide_name_;
 };

@@ -62,6 +62,7 @@ class DocumentParser {
         out.undeclared_entity = subset_.undeclared_seen();
         out.expanded = c_.expanded();
         out.longest_name = c_.longest_name();
+        out.deepest_entity = c_.deepest_entity();
         return out;
     }
 

@@ -34,7 +34,7 @@ struct ParseNotes {
     bool undeclared_entity = false, unread_entity = false;
     bool odd_space = false;           ///< xml:space with a value that the standard does not know (2.10)
     bool odd_namespace_name = false;  ///< a namespace name that is no URI reference (Namespaces 1.0, 2.1)
-    std::size_t deepest = 0, most_attributes = 0, expanded = 0, longest_name = 0;
+    std::size_t deepest = 0, most_attributes = 0, expanded = 0, longest_name = 0, deepest_entity = 0;
     SubsetNotes subset;
 };
 

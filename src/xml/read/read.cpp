@@ -185,6 +185,7 @@ std::vector<Occurrence> occurrences_of(const ParseNotes& notes, const Declaratio
     occurrence(out, "depth", 0, notes.deepest);
     occurrence(out, "document-size", 0, size);
     if (detected.optional || detected.unmarked) occurrence(out, "encoding", 0, 1);
+    occurrence(out, "entity-depth", 0, notes.deepest_entity);
     occurrence(out, "expansion", 0, notes.expanded);
     if (notes.unread_entity || notes.subset.unread_external) occurrence(out, "external-entities", 0, 1);
     if (wide_name) occurrence(out, "fifth-edition-names", *wide_name, 1);
