@@ -56,7 +56,8 @@ TEST_P(Formats, GiveACanonicalFormThatIsItsOwn) {
         EXPECT_EQ(twice.bytes, once.bytes) << "the form of the form is itself";
         const Reading again = format().read(once.bytes);
         ASSERT_TRUE(again.accepted());
-        // References that were not read have no place in a canonical form, and doubles take the place of longer numbers.
+        // References that were not read have no place in a canonical form, and doubles take the place of longer
+        // numbers.
         const bool narrowed =
             std::any_of(reading.occurrences.begin(), reading.occurrences.end(), [](const Occurrence& t) {
                 return t.question == "external-entities" || t.question == "undeclared-entity" ||

@@ -210,7 +210,8 @@ class DomBuilder final : public nachklang::adapter::MarkupBuilder {
         else
             last_.toElement().setAttributeNS(text_of(name.uri), text_of(name.qname), text_of(value));
     }
-    // Written by QDom itself, on every element that has a namespace; given as attributes, they would be written twice.
+    // Written by QDom itself, on every element that has a namespace; given as attributes, they would be written
+    // twice.
     void declaration(const std::string&, const std::string&) override {}
     void element_end() override { open_.pop_back(); }
     void text(const std::string& bytes) override { add(document_.createTextNode(text_of(bytes))); }

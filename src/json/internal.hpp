@@ -23,8 +23,8 @@ std::optional<std::string> shaped_value(std::size_t shape, std::string_view docu
 std::string row_of(std::span<const std::string> literals);
 std::vector<StoredLiteral> stored_of_row(std::span<const std::string> literals, const Trace& trace);
 std::string shown_value(const Trace& trace, std::size_t most);
-/// The text with each lone surrogate in three bytes as its escape (RFC 8259, 7), which has the same value in a string
-/// and is an error outside of one, too.
+/// The text with each lone surrogate in three bytes as its escape (RFC 8259, 7), which has the same value in a
+/// string and is an error outside of one, too.
 std::string escaped_surrogates(std::string_view text);
 std::vector<Place> places_of(const Trace& trace);
 std::vector<std::string> reformatted(std::string_view before, std::string_view after);
