@@ -162,8 +162,12 @@ std::vector<Behaviour> behaviours_of(const std::vector<Case>& cases, std::span<c
     BehaviourCollector collector;
     run_campaign(
         cases, subjects,
-        [&](const Subject& s) { return std::make_unique<Played>(answers.at(s.implementation.name)); }, {},
-        collector);
+        [&](const Subject& s) {
+            const auto of_mode = answers.find(s.name());
+            return std::make_unique<Played>(of_mode != answers.end() ? of_mode->second
+                                                                     : answers.at(s.implementation.name));
+        },
+        {}, collector);
     return collector.behaviours();
 }
 
@@ -210,6 +214,27 @@ TEST(Behaviours, ListModesAndPeers) {
     EXPECT_EQ(found[0].peers, (std::vector<std::string>{"kin"})) << "a simulated implementation is no peer";
     EXPECT_EQ(found[1].peers, (std::vector<std::string>{"cutting"}));
     EXPECT_TRUE(found[2].simulated);
+}
+
+TEST(Behaviours, OneMistakeOfTwoModesIsOneBehaviourOnWhicheverCases) {
+    const auto cases = small_corpus();
+    std::vector<Subject> subjects;
+    for (const char* mode : {"plain", "pretty"}) {
+        subjects.push_back(played("picky", {"decode"}));
+        subjects.back().mode = mode;
+    }
+    // One case each: no trigger is claimed.
+    const auto refusing = [](const char* document) {
+        return [document](const Request& request) {
+            return *request.body == document ? outcome_of(OutcomeKind::rejected, "no") : sound(request);
+        };
+    };
+    const auto found =
+        behaviours_of(cases, subjects, {{"picky/plain", refusing("[1]")}, {"picky/pretty", refusing("[true]")}});
+    ASSERT_EQ(found.size(), 1U);
+    EXPECT_EQ(found[0].modes, (std::vector<std::string>{"plain", "pretty"}));
+    EXPECT_EQ(found[0].cases.size(), 2U);
+    EXPECT_FALSE(found[0].trigger.inferred());
 }
 
 TEST(Behaviours, ShowAnEncodersOwnMistakeAsItsOwn) {

@@ -223,7 +223,34 @@ class Builder {
         }
         std::vector<Found> triggers = population_.triggers_of(asked, left);
         if (!mistake.rule.empty() && triggers.size() > 1) triggers = {folded(triggers, left)};
-        for (Found& found : triggers) drafts.push_back({mode.first, std::move(found), {mode.first}, shown});
+        for (Found& found : triggers) {
+            if (Draft* alike = alike_of(drafts, found))
+                join(*alike, found, mode.first);
+            else
+                drafts.push_back({mode.first, std::move(found), {mode.first}, shown});
+        }
+    }
+
+    /// A draft with the same features, or with none as well: of one mistake it is one behaviour, on whichever cases
+    /// each mode shows it.
+    [[nodiscard]] Draft* alike_of(std::vector<Draft>& drafts, const Found& found) const {
+        const auto ids_of = [&](const Found& of) {
+            std::vector<std::string> out;
+            for (const Literal& literal : of.literals) out.push_back(literal.id(population_.table()));
+            return out;
+        };
+        const auto known = std::find_if(drafts.begin(), drafts.end(),
+                                        [&](const Draft& draft) { return ids_of(draft.found) == ids_of(found); });
+        return known == drafts.end() ? nullptr : &*known;
+    }
+
+    void join(Draft& draft, const Found& found, const Subject* mode) const {
+        if (std::find(draft.modes.begin(), draft.modes.end(), mode) == draft.modes.end())
+            draft.modes.push_back(mode);
+        for (std::size_t i = 0; i < size_; ++i)
+            if (found.cases.has(i)) draft.found.cases.add(i);
+        draft.found.matching = std::max(draft.found.matching, found.matching);
+        draft.found.caught = with_literals(draft.found).count_with(draft.found.cases);
     }
 
     /// A rule or an extension is a trigger by itself. Of several conjunctions only one that explains most cases is

@@ -19,6 +19,9 @@ class Characters {
 
     void take(std::string_view text) const {
         add_if(!text.empty() && (is_space(text.front()) || is_space(text.back())), "outer-space");
+        add_if(text.find_first_of("\r\n") != std::string_view::npos, "line-end");
+        add_if(text.find('\r') != std::string_view::npos, "any-cr");
+        add_if(text.find_first_of("\r\n\t") != std::string_view::npos, "no-plain-space");
         for (const auto& [what, name] : {std::pair<std::string_view, std::string_view>{"\r\n", "cr-lf"},
                                          {"  ", "double-space"},
                                          {"]]", "bracket"},
