@@ -286,6 +286,14 @@ class XmlFormat final : public Format,
         out.emplace_back("white-space");
         return out;
     }
+    [[nodiscard]] std::span<const Shape> shapes() const override { return all_shapes(); }
+    [[nodiscard]] std::string shaped(std::size_t shape, std::size_t amount) const override {
+        return shaped_document(shape, amount);
+    }
+    [[nodiscard]] std::optional<std::string> shaped_value(std::size_t shape,
+                                                          std::string_view document) const override {
+        return xml::shaped_value(shape, document);
+    }
     [[nodiscard]] std::string sample_document(Sample kind) const override {
         if (kind == Sample::small) return "<bell name='Hour'>412500</bell>";
         if (kind == Sample::large) return "<bell>" + std::string(1 << 20, 'o') + "</bell>";

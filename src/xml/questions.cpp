@@ -25,7 +25,7 @@ std::span<const Question> all_questions() {
         Question::open_point("fifth-edition-names", "XML 1.0, 2.3", {"refused", keeps("accepted")},
                              "whether names follow the fifth edition"),
         Question::limit_from(1000, "name-length", "XML 1.0, production 5", "how long a name may be, in bytes"),
-        Question::limit_from(17, "entity-depth", "XML 1.0, 4.4", "how deep entities may refer to each other"),
+        Question::limit_from(9, "entity-depth", "XML 1.0, 4.4", "how deep entities may refer to each other"),
         Question::limit_from(1024, "expansion", "XML 1.0, 4.4", "how much text entities may expand to, in bytes"),
         Question::open_point("external-entities", "XML 1.0, 4.4.3",
                              {"refused", "not-read", "passed-over", keeps("read")},

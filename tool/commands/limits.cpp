@@ -3,7 +3,8 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <map>
+#include <cmath>
+#include <span>
 
 #include "commands/commands.hpp"
 #include "ui/summary.hpp"
@@ -33,6 +34,29 @@ std::string declared(const Subject& subject, std::string_view question, const Li
 Cell amount(const LimitFound& found, std::size_t most) {
     const bool all = found.complete && found.largest == most;
     return {shown_amount(found, most), all ? Cell::Paint::good : Cell::Paint::none};
+}
+
+/// A bar on a logarithmic scale from 1 to `most`.
+std::string bar(std::size_t amount, std::size_t most) {
+    constexpr double columns = 24;
+    if (amount < 1 || most < 2) return "";
+    const double share = std::log(static_cast<double>(amount)) / std::log(static_cast<double>(most));
+    const auto full = static_cast<std::size_t>(std::lround(share * columns));
+    std::string out;
+    for (std::size_t i = 0; i < static_cast<std::size_t>(columns); ++i) out += i < full ? "█" : "·";
+    return out;
+}
+
+/// Shape by shape, so that implementations compare, and the largest amount first.
+void sort_by_shape(std::vector<LimitFound>& found, std::span<const Shape> shapes) {
+    const auto place = [&](const LimitFound& f) {
+        const auto shape =
+            std::find_if(shapes.begin(), shapes.end(), [&](const Shape& s) { return s.name == f.shape; });
+        return std::pair{shape - shapes.begin(), f.operation};
+    };
+    std::stable_sort(found.begin(), found.end(), [&](const LimitFound& a, const LimitFound& b) {
+        return place(a) != place(b) ? place(a) < place(b) : a.largest > b.largest;
+    });
 }
 
 /// The formats to search; a glob that names no shape of theirs is a problem.
@@ -81,15 +105,18 @@ int limits(const Common& common, const LimitsOptions& options) {
         limits.workers = workers_of(options.workers);
         limits.cancelled = &interrupted();
         limits.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
-        const auto found = find_limits(
+        auto found = find_limits(
             *format, subjects.value(), [&](const Subject& s) { return make_executor(s, timing_lock); }, limits);
         progress.clear();
-        std::vector<std::vector<Cell>> rows{{{"IMPLEMENTATION", Cell::Paint::bold},
-                                             {"SHAPE", Cell::Paint::bold},
-                                             {"OPERATION", Cell::Paint::bold},
-                                             {"UP TO", Cell::Paint::bold},
-                                             {"ONE PAST IT", Cell::Paint::bold},
-                                             {"", Cell::Paint::bold}}};
+        sort_by_shape(found, format->generators()->shapes());
+        std::vector<std::vector<Cell>> rows{
+            {{"SHAPE", Cell::Paint::bold},
+             {"OPERATION", Cell::Paint::bold},
+             {"IMPLEMENTATION", Cell::Paint::bold},
+             {"UP TO", Cell::Paint::bold},
+             {fmt::format("1 TO {}, LOGARITHMIC", text::grouped(options.most)), Cell::Paint::bold},
+             {"ONE PAST IT", Cell::Paint::bold},
+             {"", Cell::Paint::bold}}};
         for (const LimitFound& f : found) {
             const auto shapes = format->generators()->shapes();
             const auto shape =
@@ -98,10 +125,11 @@ int limits(const Common& common, const LimitsOptions& options) {
             const bool bad = is_failure(f.past) || meant.starts_with("NOT");
             failing = failing || bad;
             rows.push_back(
-                {{f.subject->name()},
-                 {std::string(f.shape)},
+                {{std::string(f.shape)},
                  {std::string(name_of(f.operation))},
+                 {f.subject->name()},
                  amount(f, options.most),
+                 {bar(f.largest, options.most), bad ? Cell::Paint::bad : Cell::Paint::good},
                  {f.past, bad ? Cell::Paint::bad : Cell::Paint::none},
                  {text::printable_excerpt(meant + (meant.empty() || f.message.empty() ? "" : "; ") + f.message, 80),
                   Cell::Paint::faint}});
