@@ -6,22 +6,30 @@
 #include <cstdio>
 #include <string>
 
+/// Runs a call in a process of its own.
+template <class Call>
+static const char* how_it_ends(const Call& call) {
+    std::fflush(stdout);
+    const pid_t child = fork();
+    if (child == 0) {
+        call();
+        _exit(0);
+    }
+    int status = 0;
+    waitpid(child, &status, 0);
+    return WIFSIGNALED(status) ? "killed by a signal" : "ends";
+}
+
 #if defined(GALLERY_rapidjson)
 #include <rapidjson/document.h>
 int main() {
     rapidjson::Document full;
     full.Parse<rapidjson::kParseFullPrecisionFlag>("[1.00000000000000000000001e-326]");
     std::printf("rapidjson-full-precision\t%.17g\n", full[0].GetDouble());
-    std::fflush(stdout);
-    const pid_t child = fork();
-    if (child == 0) {
-        rapidjson::Document document;
-        document.Parse<rapidjson::kParseFullPrecisionFlag>("[1.0000000000000000001e-330]");
-        _exit(0);
-    }
-    int status = 0;
-    waitpid(child, &status, 0);
-    std::printf("rapidjson-full-precision-crash\t%s\n", WIFSIGNALED(status) ? "killed by a signal" : "ends");
+    std::printf("rapidjson-full-precision-crash\t%s\n", how_it_ends([] {
+                    rapidjson::Document document;
+                    document.Parse<rapidjson::kParseFullPrecisionFlag>("[1.0000000000000000001e-330]");
+                }));
 }
 #elif defined(GALLERY_json_glib)
 #include <json-glib/json-glib.h>
@@ -107,6 +115,18 @@ int main() {
     };
     std::printf("tinyxml2-two-roots\t%s\n", verdict("<a/><b/>"));
     std::printf("tinyxml2-undeclared-entity\t%s\n", verdict("<a>&e;</a>"));
+}
+#elif defined(GALLERY_expat)
+#include <expat.h>
+int main() {
+    std::printf("expat-entity-depth\t%s\n", how_it_ends([] {
+                    constexpr int most = 60000;
+                    std::string document = "<!DOCTYPE a [";
+                    for (int i = 1; i < most; ++i)
+                        document += "<!ENTITY e" + std::to_string(i) + " '&e" + std::to_string(i + 1) + ";'>";
+                    document += "<!ENTITY e" + std::to_string(most) + " 'x'>]><a>&e1;</a>";
+                    XML_Parse(XML_ParserCreate(nullptr), document.data(), static_cast<int>(document.size()), 1);
+                }));
 }
 #elif defined(GALLERY_pugixml)
 #include <pugixml.hpp>
