@@ -77,6 +77,15 @@ TEST(XmlLayers, WhatAnAdapterLacksIsLeftOutOfTheComparison) {
     EXPECT_TRUE(xml::format().compare(with_comment, shown("comment u8:79\n"), options).differences.empty());
     EXPECT_FALSE(xml::format().compare(with_comment, shown(""), options).differences.empty());
     EXPECT_FALSE(xml::format().compare(with_comment, shown("comment u8:79\n"), {}).differences.empty());
+    // It need not show the document type, and it writes the comment where it stored it.
+    const Trace moved = document("<!--x--><a><!--y--></a>");
+    EXPECT_TRUE(xml::format().compare(with_comment, moved, options).differences.empty());
+    EXPECT_FALSE(xml::format().compare(with_comment, moved).differences.empty());
+    CompareOptions of_text;
+    of_text.of_round_trip = true;
+    of_text.stored_without = {"doctype-content"};
+    EXPECT_TRUE(xml::format().compare(with_comment, moved, of_text).differences.empty());
+    EXPECT_FALSE(xml::format().compare(with_comment, document("<a/>"), of_text).differences.empty());
 }
 
 struct CauseRow {

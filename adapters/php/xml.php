@@ -124,7 +124,7 @@ function encode_dom(string $trace, string $mode): string
                 case 'pi': $top->appendChild($document->createProcessingInstruction($piece[1], $piece[2])); break;
             }
         }
-    }, DOMException::class);
+    }, DOMException::class, ValueError::class);
     $written = library(fn() => $document->saveXML());
     reports_or_refusal($written === false);
     return $written;

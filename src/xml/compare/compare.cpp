@@ -165,11 +165,22 @@ std::string path(const std::vector<Node>& nodes, std::size_t node) {
 /// Comments and instructions are not part of the value layer, but they are compared: instructions must be passed
 /// on (2.6); comments may be dropped (2.5), but those that are reported must be the document's. An encoder must
 /// write the comments that it is given.
-TreeChoice measured(const Trace& got, bool of_encoding) {
+TreeChoice measured(const Trace& expected, const Trace& got, bool of_encoding) {
     TreeChoice out;
+    out.has_doctype = std::any_of(expected.items().begin(), expected.items().end(),
+                                  [](const Item& item) { return item.kind == ItemKind::doctype; });
     out.instructions = true;
     out.comments = of_encoding || std::any_of(got.items().begin(), got.items().end(),
                                               [](const Item& item) { return item.kind == ItemKind::comment; });
+    return out;
+}
+
+/// What an implementation cannot represent. Comments of the document type that it stores among those before the
+/// root are written there, too.
+CannotRepresent effective(const CompareOptions& options) {
+    CannotRepresent out = options.cannot_represent;
+    for (const std::string& word : options.stored_without)
+        if (word == "doctype-content") out.push_back(word);
     return out;
 }
 
@@ -177,8 +188,8 @@ class TreeComparison {
   public:
     TreeComparison(const Trace& expected, const Trace& got, const CompareOptions& options, const TreeChoice& choice)
         : expected_(expected),
-          left_(tree_at(expected, options.layer, options.cannot_represent, choice)),
-          right_(tree_at(got, options.layer, options.cannot_represent, choice)),
+          left_(tree_at(expected, options.layer, effective(options), choice)),
+          right_(tree_at(got, options.layer, effective(options), choice)),
           options_(options) {}
 
     Comparison run() {
@@ -293,7 +304,7 @@ Comparison count_changed(Comparison out, const Trace& expected, const Trace& got
 }  // namespace
 
 Comparison compare_values(const Trace& expected, const Trace& got, const CompareOptions& options) {
-    TreeChoice choice = measured(got, options.of_encoding);
+    TreeChoice choice = measured(expected, got, options.of_encoding);
     TreeComparison walk(expected, got, options, choice);
     Comparison out = walk.run();
     if (out.differences.empty()) return out;

@@ -123,7 +123,7 @@ class Builder {
     [[nodiscard]] bool hides_doctype_content() const {
         if (!cannot_represent_word(cannot_represent_, "doctype-content")) return false;
         // Without a word of the document type itself, any comment before the root may be one of it.
-        return cannot_represent_word(cannot_represent_, "doctype") ||
+        return choice_.has_doctype || cannot_represent_word(cannot_represent_, "doctype") ||
                std::any_of(items_.begin(), items_.end(),
                            [](const Item& item) { return item.kind == ItemKind::doctype; });
     }

@@ -39,6 +39,7 @@ struct TreeChoice {
     bool comments = false, instructions = false;
     bool blank_text = true;           ///< text of nothing but white space
     bool references_as_text = false;  ///< a reference is the text that it is written by
+    bool has_doctype = false;         ///< the document has a document type, whether or not the trace shows it
 };
 /// Names are resolved where a trace tells qualified names only.
 std::vector<Node> tree_at(const Trace& trace, Layer layer, const CannotRepresent& cannot_represent,
