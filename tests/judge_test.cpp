@@ -140,6 +140,21 @@ INSTANTIATE_TEST_SUITE_P(Rows, Reports,
                                                    "too-lenient required verdict/accepted-ill-formed"}),
                          [](const auto& info) { return info.param.name; });
 
+TEST(Reports, ExplainAChangeBeyondALimit) {
+    std::string deep;
+    for (int i = 0; i < 300; ++i) deep = "<a>" + deep + "</a>";
+    const auto finding = [&](const std::string& document, const std::string& reported) {
+        Outcome outcome;
+        outcome.kind = A;
+        outcome.trace = find_format("xml")->read("<a/>").trace;
+        outcome.reported = reported;
+        return in_words(judged(document_case(document, "xml"), outcome));
+    };
+    EXPECT_EQ(finding(deep, "too deep\n"), "open");
+    EXPECT_EQ(finding(deep, ""), "altered fidelity element/lost");
+    EXPECT_EQ(finding("<a><a/></a>", "some error\n"), "altered fidelity element/lost");
+}
+
 TEST(RulesAboutValues, AreRequiredOfDecodersOnly) {
     const Case c = document_case("<a>x\r\ny</a>", "xml");
     const Finding decoded = judged(c, outcome(A, "elem u8:61 u8:61 u8:\ntext u8:780d0a79\nend"));

@@ -44,15 +44,16 @@ public final class AndroidJson extends NachklangAdapter {
     }
 
     private static String scalarText(Object value) throws Exception {
-        String array = new JSONArray(List.of(value == null ? JSONObject.NULL : value)).toString();
+        // put keeps a number that the constructor would turn into text (JSONObject.wrap).
+        String array = new JSONArray().put(value == null ? JSONObject.NULL : value).toString();
         if (array == null) throw new Rejected("toString returned null");
         return array.substring(1, array.length() - 1);
     }
 
     @Override protected String write(Object value, String mode) throws Exception {
         try {
-            Object wrapped = JSONObject.wrap(value);
-            if (wrapped == null) throw new Rejected("JSONObject.wrap returned null");
+            Object wrapped = value instanceof java.util.Map || value instanceof List ? JSONObject.wrap(value) : value;
+            if (wrapped == null && value != null) throw new Rejected("JSONObject.wrap returned null");
             String text = wrapped instanceof JSONObject || wrapped instanceof JSONArray ? wrapped.toString() : scalarText(wrapped);
             if (text == null) throw new Rejected("toString returned null");
             return text;

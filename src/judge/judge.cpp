@@ -198,6 +198,12 @@ class Judge {
             for (const Observed& o : comparison.observed) answer(o.question, o.answer);
         }
         const bool equal = wanted && comparison.differences.empty();
+        if (!equal && !outcome_.reported.empty() && reaches_limit()) {
+            // It went on after its limit, and said so: no refusal, and no silent change.
+            out_.kind = FindingKind::open;
+            out_.detail = "changed beyond a limit, with a report";
+            return;
+        }
         bool listed = false;
         for (const Answer& a : expectation_.answers) {
             // An answer that the comparison read off the value is more specific than a listed answer with an equal
@@ -362,6 +368,10 @@ class Judge {
         if (occurrence.question == in_.test_case.question && in_.test_case.stance == Stance::open) return true;
         const Question* question = find_question(format_, occurrence.question);
         return question != nullptr && occurrence.amount >= question->refusal_from;
+    }
+    [[nodiscard]] bool reaches_limit() const {
+        return std::any_of(expectation_.occurrences.begin(), expectation_.occurrences.end(),
+                           [&](const Occurrence& o) { return is_limit(o) && explains_refusal(o); });
     }
     void limits_answered(const std::string& answered) {
         for (const Occurrence& occurrence : expectation_.occurrences) {
