@@ -106,7 +106,7 @@ class Judge {
         } else {
             out_.kind = expectation_.stance == Stance::open ? FindingKind::open : FindingKind::conforms;
         }
-        limits_answered("accepted");
+        if (!changed_beyond_limit_) limits_answered("accepted");
         const TextDifferences* differences = format_.text_differences();
         if (in_.operation == Operation::encode && is_well() && differences != nullptr)
             for (const Observed& o : differences->encoder_choices(*in_.test_case.value, outcome_.body))
@@ -200,6 +200,7 @@ class Judge {
         const bool equal = wanted && comparison.differences.empty();
         if (!equal && !outcome_.reported.empty() && reaches_limit()) {
             // It went on after its limit, and said so: no refusal, and no silent change.
+            changed_beyond_limit_ = true;
             out_.kind = FindingKind::open;
             out_.detail = "changed beyond a limit, with a report";
             return;
@@ -507,6 +508,7 @@ class Judge {
     const Outcome& outcome_;
     const Format& format_;
     const bool writes_;  // the outcome is a text that was written
+    bool changed_beyond_limit_ = false;
     Finding out_;
 };
 
