@@ -54,6 +54,7 @@ struct PlacedValue {
 struct PlaceAnswer {
     bool absent = false;
     std::string shown, stored;
+    std::string value{};              ///< equal for all spellings of one value
     std::vector<std::size_t> values;  ///< indices of those that hold it
 };
 struct DifferingPlace {

@@ -44,9 +44,13 @@ class PathTable {
     std::vector<std::map<std::string, Place>> held_;
 };
 
-bool same_value(const PlaceAnswer& answer, const Place* place, const std::string& value) {
-    if (answer.absent || place == nullptr) return answer.absent == (place == nullptr);
-    return value == (place->value.empty() ? place->shown : place->value);
+std::string value_of(const Place* place) {
+    if (place == nullptr) return "";
+    return place->value.empty() ? place->shown : place->value;
+}
+
+bool same_value(const PlaceAnswer& answer, const Place* place) {
+    return answer.absent == (place == nullptr) && answer.value == value_of(place);
 }
 
 void sort_answers(std::vector<PlaceAnswer>& answers) {
@@ -62,7 +66,6 @@ DifferingPlace place_at(const PathTable& table, const std::vector<PlacedValue>& 
     DifferingPlace out;
     out.path = path;
     out.stored_only = by_storage;
-    std::vector<std::string> of_answers;
     for (std::size_t i = 0; i < values.size(); ++i) {
         if (by_storage && values[i].is_document) continue;
         const Place* place = table.find(i, path);
@@ -73,15 +76,15 @@ DifferingPlace place_at(const PathTable& table, const std::vector<PlacedValue>& 
         }
         std::size_t at = 0;
         while (at < out.answers.size() &&
-               !(same_value(out.answers[at], place, of_answers[at]) &&
+               !(same_value(out.answers[at], place) &&
                  (!by_storage || place == nullptr || out.answers[at].stored == place->stored)))
             ++at;
         if (at == out.answers.size()) {
-            out.answers.push_back({place == nullptr,
-                                   place == nullptr ? "" : place->shown,
-                                   place == nullptr ? "" : place->stored,
-                                   {}});
-            of_answers.push_back(place == nullptr ? "" : (place->value.empty() ? place->shown : place->value));
+            out.answers.push_back({.absent = place == nullptr,
+                                   .shown = place == nullptr ? "" : place->shown,
+                                   .stored = place == nullptr ? "" : place->stored,
+                                   .value = value_of(place),
+                                   .values = {}});
         }
         if (place != nullptr && out.answers[at].stored != place->stored) out.answers[at].stored.clear();
         out.answers[at].values.push_back(i);

@@ -186,10 +186,17 @@ void print_texts(const std::vector<Shown>& shown, const Style& style) {
     if (gathered.size() > most) fmt::print("  … and {} more texts\n", gathered.size() - most);
 }
 
-void print_values(std::string_view title, const Case& c, const std::vector<Shown>& shown, const Style& style) {
-    if (shown.empty()) return;
-    fmt::print("{}\n", style.bold(title));
-    print_places(*c.format, column_of(c, shown), style);
+/// What was decoded, and of what was written the places where that differs otherwise.
+void print_values(const Case& c, const std::vector<Shown>& stored, const std::vector<Shown>& written,
+                  const Style& style) {
+    const PlaceColumn decoded = column_of(c, stored);
+    if (!stored.empty()) {
+        fmt::print("{}\n", style.bold("value, where answers differ"));
+        print_places(*c.format, decoded, nullptr, style);
+    }
+    if (written.empty()) return;
+    fmt::print("{}\n", style.bold("value of the written text, where answers differ"));
+    print_places(*c.format, column_of(c, written), stored.empty() ? nullptr : &decoded, style);
 }
 
 /// Verdicts, decoded values and written texts of one case; returns whether any finding is failing.
@@ -208,8 +215,7 @@ bool print_case(const Case& c, const ChunkReport& report, const Style& style) {
         }
     }
     print_verdicts(verdicts, style);
-    print_values("value, where answers differ", c, stored, style);
-    print_values("value of the written text, where answers differ", c, written, style);
+    print_values(c, stored, written, style);
     if (!written.empty()) fmt::print("{}\n", style.bold("written"));
     print_texts(written, style);
     return failing;

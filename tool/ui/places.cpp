@@ -4,6 +4,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <set>
 
 #include <nachklang/text.hpp>
 
@@ -89,9 +90,27 @@ std::vector<PlacedValue> PlaceColumn::values() const {
     return out;
 }
 
-void print_places(const Format& format, const PlaceColumn& column, const Style& style) {
-    const std::vector<DifferingPlace> places = differing_places(format, column.values());
+/// Path, and each answer with the names of those that give it.
+static std::string signature_of(const DifferingPlace& place, const PlaceColumn& column) {
+    std::vector<std::string> answers;
+    for (const PlaceAnswer& answer : place.answers)
+        answers.push_back(fmt::format("{}\n{}\n{}", answer.absent, answer.value,
+                                      fmt::join(names_of(answer.values, column), ",")));
+    std::sort(answers.begin(), answers.end());
+    return fmt::format("{}\n{}", place.path, fmt::join(answers, "\n"));
+}
+
+void print_places(const Format& format, const PlaceColumn& column, const PlaceColumn* before, const Style& style) {
+    std::vector<DifferingPlace> places = differing_places(format, column.values());
     if (places.empty()) fmt::print("  none: all hold the same\n");
+    if (before != nullptr) {
+        std::set<std::string> known;
+        for (const DifferingPlace& place : differing_places(format, before->values()))
+            known.insert(signature_of(place, *before));
+        const auto repeated = std::erase_if(
+            places, [&](const DifferingPlace& place) { return known.contains(signature_of(place, column)); });
+        if (repeated > 0) fmt::print("  {}\n", style.faint(fmt::format("{} more as decoded", repeated)));
+    }
     for (std::size_t i = 0; i < std::min(places.size(), most_places); ++i) print_place(places[i], column, style);
     if (places.size() > most_places) fmt::print("  … and {} more places\n", places.size() - most_places);
 }
