@@ -94,10 +94,24 @@ void Summary::incident(const IncidentReport& i) {
     incidents_[i.subject->name()].push_back(line + ": " + i.detail);
 }
 
+std::set<std::string> Summary::aspects_that_fit() const {
+    constexpr std::size_t totals = 18;
+    std::size_t width = totals, names = 0;
+    for (const std::string& aspect : aspects_) width += aspect.size() + 2;
+    for (const std::string& name : order_) names = std::max(names, name.size());
+    if (width + names + 2 <= terminal_width()) return aspects_;
+    std::set<std::string> out;
+    for (const auto& [name, of_aspects] : grid_)
+        for (const auto& [aspect, counts] : of_aspects)
+            if (counts.failing > 0 || counts.permitted > 0) out.insert(aspect);
+    return out;
+}
+
 void Summary::print(bool no_colour, bool by_cause) const {
     const Style style = Style::of_stdout(no_colour);
+    const std::set<std::string> aspects = aspects_that_fit();
     std::vector<Cell> head{{"", Cell::Paint::bold}};
-    for (const std::string& aspect : aspects_) head.push_back({text::printable(aspect), Cell::Paint::bold});
+    for (const std::string& aspect : aspects) head.push_back({text::printable(aspect), Cell::Paint::bold});
     head.push_back({"failing", Cell::Paint::bold});
     head.push_back({"asked", Cell::Paint::bold});
     std::vector<std::vector<Cell>> rows{head};
@@ -105,17 +119,18 @@ void Summary::print(bool no_colour, bool by_cause) const {
     for (const std::string& name : order_) {
         std::vector<Cell> row{{name}};
         std::size_t failing = 0, asked = 0;
-        for (const std::string& aspect : aspects_) {
-            const auto& aspects = grid_.at(name);
-            const auto found = aspects.find(aspect);
-            if (found == aspects.end()) {
+        for (const auto& [aspect, c] : grid_.at(name)) {
+            failing += c.failing;
+            asked += c.asked;
+            unjudged += c.unjudged;
+        }
+        for (const std::string& aspect : aspects) {
+            const auto found = grid_.at(name).find(aspect);
+            if (found == grid_.at(name).end()) {
                 row.push_back({"", Cell::Paint::faint});
                 continue;
             }
             const Counts& c = found->second;
-            failing += c.failing;
-            asked += c.asked;
-            unjudged += c.unjudged;
             std::string cell = c.failing > 0 ? std::to_string(c.failing) : "·";
             if (c.permitted > 0) cell += fmt::format(" +{}p", c.permitted);
             row.push_back({cell, c.failing > 0 ? Cell::Paint::bad
@@ -128,6 +143,10 @@ void Summary::print(bool no_colour, bool by_cause) const {
     fmt::print("{}\n{}",
                style.bold("failures per implementation and aspect (+Np: N deviations that the standard permits)"),
                table(rows, style, "  "));
+    std::string left_out;
+    for (const std::string& aspect : aspects_)
+        if (!aspects.contains(aspect)) left_out += (left_out.empty() ? "" : ", ") + text::printable(aspect);
+    if (!left_out.empty()) fmt::print("  without a failure: {}\n", left_out);
     if (unjudged > 0) fmt::print("  {} results were not judged (finding `unsupported`)\n", unjudged);
 
     if (by_cause)

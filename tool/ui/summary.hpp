@@ -35,6 +35,8 @@ class Summary final : public nachklang::ResultSink {
         std::string implementation, operation, finding, basis, cause, detail, repeat;
         bool declared = false, failing = false;
     };
+    /// All aspects if they fit the terminal, else those in which anything departs.
+    [[nodiscard]] std::set<std::string> aspects_that_fit() const;
     static void print_groups(const char* title, const std::map<std::string, Group>& groups, const Style& style);
 
     std::map<std::string, std::map<std::string, Counts>> grid_;  // implementation, aspect
