@@ -4,16 +4,12 @@
 #include <array>
 
 #include "json/internal.hpp"
+#include "text/repeated.hpp"
 
 namespace nachklang::json {
 namespace {
 
-std::string repeated(std::string_view piece, std::size_t times) {
-    std::string out;
-    out.reserve(piece.size() * times);
-    for (std::size_t i = 0; i < times; ++i) out += piece;
-    return out;
-}
+using text::repeated;
 
 constexpr std::array<Shape, 8> shapes{{{"array-depth", "levels", "depth"},
                                        {"object-depth", "levels", "depth"},

@@ -5,17 +5,13 @@
 
 #include <nachklang/xml.hpp>
 
+#include "text/repeated.hpp"
 #include "xml/internal.hpp"
 
 namespace nachklang::xml {
 namespace {
 
-std::string repeated(std::string_view piece, std::size_t times) {
-    std::string out;
-    out.reserve(piece.size() * times);
-    for (std::size_t i = 0; i < times; ++i) out += piece;
-    return out;
-}
+using text::repeated;
 
 std::string of_elements(std::size_t amount) {
     return repeated("<a>", amount) + repeated("</a>", amount);
