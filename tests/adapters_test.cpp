@@ -55,8 +55,11 @@ constexpr Departure departures[] = {
     {"boost-property-tree", "x<c/>y"},    // texts round a child become one
     {"xml2js", "x<c/>y"},                 // the same
     {"perl-xml-simple", "x<c/>y"},        // they become two elements
-    {"lua-cjson", "[]"},                  // an empty table becomes an object
-    {"php-json/arrays", "{}"},            // an empty array becomes an array
+    {"gson/parser", "\"recast\":null"},   // its writer leaves out members that are null
+    {"gson/adapter", "\"recast\":null"},
+    {"gson/objects", "\"recast\":null"},
+    {"lua-cjson", "[]"},        // an empty table becomes an object
+    {"php-json/arrays", "{}"},  // an empty array becomes an array
 };
 // Modes that make a document of anything: that is what they are for.
 constexpr std::string_view modes_that_refuse_nothing[] = {"repairing", "unvalidated"};

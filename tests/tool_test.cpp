@@ -64,9 +64,6 @@ TEST_P(WrongCalls, GetOneLineAndStatusTwo) {
     write("verdicts.toml",
           "[[implementation]]\nname = \"exits\"\ncommand = [\"/bin/true\", \"{file}\"]\nreach = "
           "\"verdict\"\nformats = [\"json\"]\n");
-    write("of-markup.toml", fmt::format("[[implementation]]\nname = \"marks\"\ncommand = "
-                                        "[\"{}/adapters/seeded-faults-xml-adapter\"]\nformats = [\"xml\"]\n",
-                                        BUILD_FOLDER));
     fs::create_directories(folder_ / "sheets");
     fs::create_directories(folder_ / "empty");
     fs::copy(folder_ / "bad-sheet.toml", folder_ / "sheets/bad.toml");
@@ -118,11 +115,11 @@ INSTANTIATE_TEST_SUITE_P(
                   "can be written"},
         WrongCall{"no_folder_allowed", "read --allow-folder towers bell.xml",
                   "--allow-folder: towers is not a folder; name the folder that may be read"},
-        WrongCall{"shape", "limits --config codecs.toml --shape bells",
-                  "--shape: unknown shape 'bells'; use one of array-depth, object-depth, mixed-depth, array-width, "
-                  "object-width, string-length, name-length, number-length"},
-        WrongCall{"format_without_shapes", "limits --config codecs.toml --format xml",
-                  "--format: xml has no shapes to search; leave it out"},
+        WrongCall{
+            "shape", "limits --config codecs.toml --shape bells",
+            "--shape: unknown shape 'bells'; use one of array-depth, object-depth, mixed-depth, array-width, "
+            "object-width, string-length, name-length, number-length, element-depth, entity-depth, element-width, "
+            "attribute-width, namespace-width, name-length, text-length, value-length"},
         WrongCall{"format_without_numbers", "numbers --config codecs.toml --format xml",
                   "--format: xml has no numbers; name a format that has"},
         WrongCall{"nobody_runs", "run xml --config codecs.toml",
@@ -140,7 +137,7 @@ INSTANTIATE_TEST_SUITE_P(
         WrongCall{"nobody_shows_numbers", "numbers --config verdicts.toml",
                   "--implementation: no selected implementation supports decoding of json with the value shown; "
                   "`nachklang implementations` lists what each supports"},
-        WrongCall{"nobody_is_searched", "limits --config of-markup.toml",
+        WrongCall{"nobody_is_searched", "limits --config codecs.toml --format xml",
                   "--implementation: no selected implementation supports a format with limits to search; "
                   "`nachklang implementations` lists what each supports"},
         WrongCall{
