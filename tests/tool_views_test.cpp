@@ -120,8 +120,8 @@ TEST_F(Tool, DepthFindsTheVeryLimit) {
               std::string::npos);
     const Called r = run("limits --config codecs.toml --shape array-depth --most 5000");
     EXPECT_EQ(r.status, 1) << r.err;
-    const auto line = [&](const std::string& start) {
-        const auto at = r.out.find("\n" + start);
+    const auto line = [&](const std::string& name) {
+        const auto at = r.out.find("\narray-depth  decode      " + name + " ");
         return at == std::string::npos ? std::string() : r.out.substr(at + 1, r.out.find('\n', at + 1) - at - 1);
     };
     EXPECT_NE(line("sound").find("1,000"), std::string::npos) << r.out;
