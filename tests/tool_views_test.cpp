@@ -109,7 +109,7 @@ TEST_F(Tool, CardsTellAnswersAndSeveralOnlyWhereTheyDiffer) {
     const Called two = run("card --config codecs.toml --aspect names");
     EXPECT_NE(two.out.find("duplicate-names"), std::string::npos) << two.out;
     EXPECT_EQ(two.out.find("empty-name"), std::string::npos) << two.out;  // both keep it
-    EXPECT_EQ(run("card nobody --config codecs.toml").status, 2);
+    EXPECT_EQ(run("card unknown-name --config codecs.toml").status, 2);
 }
 
 TEST_F(Tool, DepthFindsTheVeryLimit) {

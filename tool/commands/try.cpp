@@ -189,14 +189,14 @@ void print_texts(const std::vector<Shown>& shown, const Style& style) {
 /// What was decoded, and of what was written the places where that differs otherwise.
 void print_values(const Case& c, const std::vector<Shown>& stored, const std::vector<Shown>& written,
                   const Style& style) {
-    const PlaceColumn decoded = column_of(c, stored);
+    const ColumnPlaces decoded = places_of(*c.format, column_of(c, stored));
     if (!stored.empty()) {
         fmt::print("{}\n", style.bold("value, where answers differ"));
-        print_places(*c.format, decoded, nullptr, style);
+        print_places(decoded, nullptr, style);
     }
     if (written.empty()) return;
     fmt::print("{}\n", style.bold("value of the written text, where answers differ"));
-    print_places(*c.format, column_of(c, written), stored.empty() ? nullptr : &decoded, style);
+    print_places(places_of(*c.format, column_of(c, written)), stored.empty() ? nullptr : &decoded, style);
 }
 
 /// Verdicts, decoded values and written texts of one case; returns whether any finding is failing.

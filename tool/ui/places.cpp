@@ -100,13 +100,18 @@ static std::string signature_of(const DifferingPlace& place, const PlaceColumn& 
     return fmt::format("{}\n{}", place.path, fmt::join(answers, "\n"));
 }
 
-void print_places(const Format& format, const PlaceColumn& column, const PlaceColumn* before, const Style& style) {
+ColumnPlaces places_of(const Format& format, PlaceColumn column) {
     std::vector<DifferingPlace> places = differing_places(format, column.values());
+    return {std::move(column), std::move(places)};
+}
+
+void print_places(const ColumnPlaces& found, const ColumnPlaces* before, const Style& style) {
+    std::vector<DifferingPlace> places = found.places;
+    const PlaceColumn& column = found.column;
     if (places.empty()) fmt::print("  none: all hold the same\n");
     if (before != nullptr) {
         std::set<std::string> known;
-        for (const DifferingPlace& place : differing_places(format, before->values()))
-            known.insert(signature_of(place, *before));
+        for (const DifferingPlace& place : before->places) known.insert(signature_of(place, before->column));
         const auto repeated = std::erase_if(
             places, [&](const DifferingPlace& place) { return known.contains(signature_of(place, column)); });
         if (repeated > 0) fmt::print("  {}\n", style.faint(fmt::format("{} more as decoded", repeated)));

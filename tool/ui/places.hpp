@@ -29,9 +29,15 @@ class PlaceColumn {
     std::vector<Value> values_;
 };
 
+/// The places of a column where its values differ.
+struct ColumnPlaces {
+    PlaceColumn column;
+    std::vector<nachklang::DifferingPlace> places;
+};
+ColumnPlaces places_of(const nachklang::Format& format, PlaceColumn column);
+
 /// Each place once; those that `before` has with the same answers of the same implementations are left out.
-void print_places(const nachklang::Format& format, const PlaceColumn& column, const PlaceColumn* before,
-                  const Style& style);
+void print_places(const ColumnPlaces& found, const ColumnPlaces* before, const Style& style);
 
 /// Names in lines that fit the terminal; of very many the first ones, and how many follow.
 void print_names(const std::vector<std::string>& names, std::string_view indent, const Style& style);
