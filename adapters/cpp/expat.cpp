@@ -4,6 +4,9 @@
 
 #include <expat.h>
 
+#include <algorithm>
+#include <set>
+
 namespace {
 
 using nachklang::adapter::Reply;
@@ -38,7 +41,7 @@ struct Printer {
         if (!text.empty()) in_cdata ? out.cdata(text) : out.text(text);
         text.clear();
     }
-    std::map<std::string, std::string> external{};  // entities by system identifier
+    std::set<std::string, std::less<>> external{};  // names of the external entities declared
 
     static Printer& of(void* user) { return *static_cast<Printer*>(user); }
 
@@ -100,22 +103,28 @@ struct Printer {
         of(user).flush();
         of(user).out.reference(entity);
     }
-    /// Outside entities are not read; what they are called is shown. The handler receives their system identifier
-    /// only.
-    static int XMLCALL outside(XML_Parser parser, const XML_Char* context, const XML_Char*,
-                               const XML_Char* system_id, const XML_Char*) {
+    /// External entities are not read; their names are shown. The handler receives a system identifier, which
+    /// several may share, and all open entities in the order of a salted table: the external one of them is it, as
+    /// none is read.
+    static int XMLCALL outside(XML_Parser parser, const XML_Char* context, const XML_Char*, const XML_Char*,
+                               const XML_Char*) {
         if (context == nullptr) return XML_STATUS_OK;
         Printer& self = of(XML_GetUserData(parser));
-        const auto known = self.external.find(system_id == nullptr ? "" : system_id);
+        std::string name;
+        for (std::string_view rest = context; !rest.empty();) {
+            const std::string_view part = rest.substr(0, rest.find('\f'));
+            if (self.external.contains(part)) name = part;
+            rest.remove_prefix(std::min(rest.size(), part.size() + 1));
+        }
         self.flush();
-        self.out.reference(known == self.external.end() ? "" : known->second);
+        self.out.reference(name);
         return XML_STATUS_OK;
     }
     static void XMLCALL entity(void* user, const XML_Char* name, int is_parameter, const XML_Char* value, int,
                                const XML_Char*, const XML_Char* system_id, const XML_Char*,
                                const XML_Char* notation) {
         if (is_parameter == 0 && value == nullptr && notation == nullptr && system_id != nullptr)
-            of(user).external.emplace(system_id, name);
+            of(user).external.emplace(name);
     }
     static void XMLCALL declare(void* user, const XML_Char* prefix, const XML_Char* uri) {
         of(user).declared.emplace_back(prefix == nullptr ? "" : prefix, uri == nullptr ? "" : uri);

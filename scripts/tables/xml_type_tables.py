@@ -122,6 +122,8 @@ def entities():
         s.open("undeclared-" + name, document, "undeclared-entity", "WFC Entity Declared", "its declaration may be in a file that was not read: no fatal error", value)
     for name, document, value in (("general", "<!DOCTYPE a [<!ENTITY e SYSTEM 'no-such.xml'>]><a>x&e;y</a>", trace(T("a"), E("a", (), "x", R("e"), "y"))),
                                   ("public", "<!DOCTYPE a [<!ENTITY e PUBLIC '-//x//y' 'no-such.xml'>]><a>&e;</a>", trace(T("a"), E("a", (), R("e")))),
+                                  ("shared-identifier", "<!DOCTYPE a [<!ENTITY e SYSTEM 'no-such.xml'><!ENTITY f SYSTEM 'no-such.xml'>]><a>x&f;y&e;</a>", trace(T("a"), E("a", (), "x", R("f"), "y", R("e")))),
+                                  ("shared-identifier-nested", "<!DOCTYPE a [<!ENTITY e SYSTEM 'no-such.xml'><!ENTITY f SYSTEM 'no-such.xml'><!ENTITY g '<b>&f;</b>'>]><a>&g;</a>", trace(T("a"), E("a", (), E("b", (), R("f"))))),
                                   ("nested", "<!DOCTYPE a [<!ENTITY e '<b>&f;</b>'><!ENTITY f SYSTEM 'no-such.xml'>]><a>&e;</a>", trace(T("a"), E("a", (), E("b", (), R("f"))))),
                                   ("parameter", "<!DOCTYPE a [<!ENTITY % p SYSTEM 'no-such.ent'>%p;]><a/>", trace(T("a"), E("a"))),
                                   ("subset", "<!DOCTYPE a SYSTEM 'no-such.dtd'><a/>", trace(T("a"), E("a"))),

@@ -45,6 +45,8 @@ static bool decode(const std::string& d, Tokens& out) {
 }
 #elif defined(PLAIN_expat)
 #include <expat.h>
+
+#include <set>
 static std::string full(const std::string& name) {
     const std::size_t cut = name.find('\n');
     return hexed(cut == std::string::npos ? name : "{" + name.substr(0, cut) + "}" + name.substr(cut + 1));
@@ -66,17 +68,21 @@ static bool decode(const std::string& d, Tokens& out) {
     XML_SetCharacterDataHandler(parser, [](void* c, const char* text, int length) {
         tokens_of(c).push_back("t" + hexed({text, static_cast<std::size_t>(length)}));
     });
+    // The context lists the open entities in any order; as no external one is read, one of them is external.
+    static std::set<std::string> external;
+    external.clear();
+    XML_SetEntityDeclHandler(parser, [](void*, const char* name, int is_parameter, const char* value, int,
+                                        const char*, const char*, const char*, const char* notation) {
+        if (is_parameter == 0 && value == nullptr && notation == nullptr) external.insert(name);
+    });
     XML_SetExternalEntityRefHandler(parser,
                                     [](XML_Parser p, const char* context, const char*, const char*, const char*) {
-                                        // The context lists prefixes with "=", and the entity that is referred to.
-                                        std::string name;
                                         for (std::string rest = context == nullptr ? "" : context; !rest.empty();) {
                                             const std::string part = rest.substr(0, rest.find('\f'));
-                                            if (name.empty() && part.find('=') == std::string::npos) name = part;
+                                            if (external.contains(part))
+                                                tokens_of(XML_GetUserData(p)).push_back("r" + hexed(part));
                                             rest.erase(0, part.size() + 1);
                                         }
-                                        if (!name.empty())
-                                            tokens_of(XML_GetUserData(p)).push_back("r" + hexed(name));
                                         return 1;
                                     });
     XML_SetSkippedEntityHandler(parser, [](void* c, const char* name, int is_parameter) {
