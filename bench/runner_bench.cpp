@@ -21,8 +21,7 @@ Subject subject_for(std::vector<std::string> command, Reach reach) {
     implementation.command = std::move(command);
     implementation.formats = {"json"};
     implementation.reach = reach;
-    TimingLock timing_lock;
-    return handshake(implementation, timing_lock).at(0);
+    return handshake(implementation).at(0);
 }
 
 /// Small documents of 50 bytes, each another one.
@@ -52,8 +51,7 @@ std::vector<Request> large_documents(std::size_t count) {
 
 void outcomes(benchmark::State& state, const Subject& subject, const std::vector<Request>& requests) {
     const std::size_t count = requests.size();
-    TimingLock timing_lock;
-    const auto executor = make_executor(subject, timing_lock);
+    const auto executor = make_executor(subject);
     for (auto _ : state) {
         const Chunk chunk = executor->run(requests);
         if (chunk.outcomes.back().kind != OutcomeKind::accepted) state.SkipWithError("not accepted");

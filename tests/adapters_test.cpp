@@ -71,8 +71,7 @@ bool departs(const Subject& subject, const std::string& document) {
 }
 
 TEST_P(ShippedAdapter, HoldsAndWritesWhatPlainDocumentsSay) {
-    TimingLock timing_lock;
-    for (const Subject& subject : handshake(GetParam(), timing_lock)) {
+    for (const Subject& subject : handshake(GetParam())) {
         ASSERT_TRUE(subject.failed_hello.empty()) << subject.name() << ": " << subject.failed_hello;
         for (const auto& [name, operations] : subject.operations) {
             const Format& format = *find_format(name);
@@ -83,7 +82,7 @@ TEST_P(ShippedAdapter, HoldsAndWritesWhatPlainDocumentsSay) {
                     if (!departs(subject, document))
                         requests.push_back(
                             {operation, &format, std::make_shared<const std::string>(document), true});
-                const Chunk chunk = make_executor(subject, timing_lock)->run(requests);
+                const Chunk chunk = make_executor(subject)->run(requests);
                 ASSERT_EQ(chunk.outcomes.size(), requests.size());
                 std::size_t asked = 0;
                 for (std::size_t i = 0; i < requests.size(); ++i) {
@@ -111,8 +110,7 @@ TEST_P(ShippedAdapter, HoldsAndWritesWhatPlainDocumentsSay) {
 }
 
 TEST_P(ShippedAdapter, RefusesWhatIsNoDocument) {
-    TimingLock timing_lock;
-    for (const Subject& subject : handshake(GetParam(), timing_lock)) {
+    for (const Subject& subject : handshake(GetParam())) {
         if (std::find(std::begin(modes_that_refuse_nothing), std::end(modes_that_refuse_nothing), subject.mode) !=
             std::end(modes_that_refuse_nothing))
             continue;
@@ -128,7 +126,7 @@ TEST_P(ShippedAdapter, RefusesWhatIsNoDocument) {
             }
             // Lenient ones complete what is unfinished; none takes all of these.
             std::size_t refused = 0;
-            for (const Outcome& outcome : make_executor(subject, timing_lock)->run(requests).outcomes) {
+            for (const Outcome& outcome : make_executor(subject)->run(requests).outcomes) {
                 if (outcome.kind == OutcomeKind::accepted) continue;
                 EXPECT_EQ(name_of(outcome.kind), "rejected") << subject.name() << ": " << outcome.body;
                 EXPECT_FALSE(outcome.body.empty()) << subject.name() << " refuses without a message";
@@ -140,9 +138,8 @@ TEST_P(ShippedAdapter, RefusesWhatIsNoDocument) {
 }
 
 TEST_P(ShippedAdapter, HasPlumbingThatHolds) {
-    TimingLock timing_lock;
-    const Subject subject = handshake(GetParam(), timing_lock).at(0);
-    for (const auto& check : check_protocol(subject, timing_lock).checks)
+    const Subject subject = handshake(GetParam()).at(0);
+    for (const auto& check : check_protocol(subject).checks)
         EXPECT_TRUE(check.passed) << subject.name() << ", " << check.name << ": " << check.detail;
 }
 
@@ -156,16 +153,15 @@ INSTANTIATE_TEST_SUITE_P(Here, ShippedAdapter, testing::ValuesIn(general_ones_he
 // The habit it is there to show: what is inside a nested record is not counted, so that a success leaves fields
 // unset.
 TEST(SimulatedTableDecoder, LooksNotInsideNestedRecords) {
-    TimingLock timing_lock;
     for (const Implementation& implementation : found_here()) {
         if (implementation.name != "simulated-table-decoder") continue;
-        const Subject subject = handshake(implementation, timing_lock).at(0);
+        const Subject subject = handshake(implementation).at(0);
         std::vector<Request> requests;
         for (const char* document :
              {R"({"bell":"Hour","cast":1721,"hz":110.5,"tower":{}})", R"({"bell":"Hour","cast":1721})"})
             requests.push_back(
                 {Operation::decode, find_format("json"), std::make_shared<const std::string>(document), true});
-        const Chunk chunk = make_executor(subject, timing_lock)->run(requests);
+        const Chunk chunk = make_executor(subject)->run(requests);
         EXPECT_EQ(name_of(chunk.outcomes[0].kind), "accepted");
         EXPECT_NE(chunk.outcomes[0].trace->text().find("key u8:6e616d65\nunset\n"), std::string::npos);
         EXPECT_EQ(name_of(chunk.outcomes[1].kind), "rejected");

@@ -29,7 +29,7 @@ std::vector<Case> cases_of_aspect(const std::string& aspect) {
 }
 
 /// Two codecs that differ in one fault, as processes.
-std::vector<Subject> two_subjects(TimingLock& timing_lock, const std::string& fault) {
+std::vector<Subject> two_subjects(const std::string& fault) {
     std::vector<Subject> out;
     for (const auto& [name, argument] : {std::pair<std::string, std::string>{"sound", ""}, {"faulty", fault}}) {
         Implementation implementation;
@@ -37,12 +37,12 @@ std::vector<Subject> two_subjects(TimingLock& timing_lock, const std::string& fa
         implementation.command = {BUILD_FOLDER "/adapters/seeded-faults-adapter", argument};
         if (argument.empty()) implementation.command.pop_back();
         implementation.formats = {"json"};
-        out.push_back(handshake(implementation, timing_lock).at(0));
+        out.push_back(handshake(implementation).at(0));
     }
     return out;
 }
 
-std::string records(const std::vector<Case>& cases, const std::vector<Subject>& subjects, TimingLock& timing_lock,
+std::string records(const std::vector<Case>& cases, const std::vector<Subject>& subjects,
                     unsigned workers) {
     std::string out;
     CampaignOptions options;
@@ -54,48 +54,44 @@ std::string records(const std::vector<Case>& cases, const std::vector<Subject>& 
         },
         [&](const IncidentReport& i) { out += line_of(record_of(i)) + "\n"; });
     run_campaign(
-        cases, subjects, [&](const Subject& s) { return make_executor(s, timing_lock); }, options, sink);
+        cases, subjects, [&](const Subject& s) { return make_executor(s); }, options, sink);
     return out;
 }
 
 TEST(Campaign, WritesTheSameRecordsWhateverTheWorkers) {
-    TimingLock timing_lock;
     const auto cases = cases_of_aspect("strings");
-    const auto subjects = two_subjects(timing_lock, "cut-at-nul");
-    const std::string one = records(cases, subjects, timing_lock, 1);
-    EXPECT_EQ(one, records(cases, subjects, timing_lock, 4));
+    const auto subjects = two_subjects("cut-at-nul");
+    const std::string one = records(cases, subjects, 1);
+    EXPECT_EQ(one, records(cases, subjects, 4));
     EXPECT_NE(one.find("\"cause\":\"string/cut-at-nul\""), std::string::npos);
     EXPECT_EQ(static_cast<std::size_t>(std::count(one.begin(), one.end(), '\n')) >= 4 * cases.size(), true);
 }
 
 TEST(Campaign, AnswersThatDependOnWhatWentBeforeAreIncidents) {
-    TimingLock timing_lock;
     const std::string all =
-        records(cases_of_aspect("structure"), two_subjects(timing_lock, "state-kept-after-error"), timing_lock, 2);
+        records(cases_of_aspect("structure"), two_subjects("state-kept-after-error"), 2);
     EXPECT_NE(all.find("\"record\":\"incident\",\"implementation\":\"faulty\""), std::string::npos);
     EXPECT_EQ(all.find("too-strict"), std::string::npos);  // alone each answer is right
 }
 
 TEST(Campaign, CountsWhatIsDoneAndStopsWhenAsked) {
-    TimingLock timing_lock;
     const auto cases = cases_of_aspect("numbers");
-    const auto subjects = two_subjects(timing_lock, "minus-lost");
+    const auto subjects = two_subjects("minus-lost");
     std::atomic<bool> cancelled = true;
     CampaignOptions options;
     options.cancelled = &cancelled;
     std::size_t chunks = 0;
     FunctionSink sink([&](const ChunkReport&) { ++chunks; });
     run_campaign(
-        cases, subjects, [&](const Subject& s) { return make_executor(s, timing_lock); }, options, sink);
+        cases, subjects, [&](const Subject& s) { return make_executor(s); }, options, sink);
     EXPECT_EQ(chunks, 0U);
 }
 
 TEST(Campaign, ThatIsCancelledKeepsWhatIsDone) {
-    TimingLock timing_lock;
     auto corpus = load_corpus(SOURCE_FOLDER "/corpora/json");
     ASSERT_TRUE(corpus.ok());
     const auto& cases = corpus.value().cases;
-    const auto subjects = two_subjects(timing_lock, "minus-lost");
+    const auto subjects = two_subjects("minus-lost");
     std::atomic<bool> cancelled = false;
     CampaignOptions options;
     options.cancelled = &cancelled;
@@ -103,7 +99,7 @@ TEST(Campaign, ThatIsCancelledKeepsWhatIsDone) {
     std::size_t results = 0;
     FunctionSink sink([&](const ChunkReport& report) { results += report.results.size(); });
     run_campaign(
-        cases, subjects, [&](const Subject& s) { return make_executor(s, timing_lock); }, options, sink);
+        cases, subjects, [&](const Subject& s) { return make_executor(s); }, options, sink);
     EXPECT_GT(results, 0U);
     EXPECT_LT(results, 4 * cases.size());
 }
@@ -255,7 +251,6 @@ TEST(Limits, RethrowWhatAWorkerThrew) {
 }
 
 TEST(Records, HoldTheFieldsThatOtherProgramsRead) {
-    TimingLock timing_lock;
     Case c = case_of_document("json", "numbers/tenth", json::format(), R"({"weight_kg":0.1})");
     Subject subject;
     subject.implementation.name = "tower-json";
@@ -294,18 +289,17 @@ TEST(Records, TextThatIsNoUtf8GoesToHexadecimalDigits) {
 
 TEST(Records, ReadBackAndWrittenAgainAreTheSameFile) {
     const Scratch scratch;
-    TimingLock timing_lock;
     const std::string results = scratch.path() + "/r.jsonl", disagreements = scratch.path() + "/d.jsonl";
     {
         auto first = LineFile::create(results), second = LineFile::create(disagreements);
         ASSERT_TRUE(first.ok() && second.ok());
         LineSink sink(first.value().get(), second.value().get());
-        auto subjects = two_subjects(timing_lock, "state-kept-after-error");
-        subjects.push_back(two_subjects(timing_lock, "trailing-comma-taken").at(1));  // for a disagreement
+        auto subjects = two_subjects("state-kept-after-error");
+        subjects.push_back(two_subjects("trailing-comma-taken").at(1));  // for a disagreement
         CampaignOptions options;
         options.profile = "i-json";
         run_campaign(
-            cases_of_aspect("structure"), subjects, [&](const Subject& s) { return make_executor(s, timing_lock); },
+            cases_of_aspect("structure"), subjects, [&](const Subject& s) { return make_executor(s); },
             options, sink);
         ASSERT_FALSE(sink.problem());
     }

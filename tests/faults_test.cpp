@@ -69,12 +69,11 @@ Found run_as_process(const std::string& fault) {
     implementation.name = "seeded-faults";
     implementation.command = {BUILD_FOLDER "/adapters/seeded-faults-adapter", fault};
     implementation.formats = {"json"};
-    TimingLock timing_lock;
-    const std::vector<Subject> subjects = handshake(implementation, timing_lock);
+    const std::vector<Subject> subjects = handshake(implementation);
     Found found;
     FunctionSink sink = sink_into(found);
     run_campaign(
-        corpus(), subjects, [&](const Subject& s) { return make_executor(s, timing_lock); }, {}, sink);
+        corpus(), subjects, [&](const Subject& s) { return make_executor(s); }, {}, sink);
     return found;
 }
 

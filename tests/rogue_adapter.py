@@ -75,6 +75,10 @@ def misbehave(document, request_id):
         sys.exit(7)
     elif way == "shows-nothing-deep" and not silent and document.startswith(b"[["):
         reply(b"unsupported", b"too deep to show", request_id)
+    elif way == "computes" and marked:
+        while time.process_time() < 0.5:
+            pass
+        reply(b"accepted", b"null\n", request_id)
     elif way == "slow":
         time.sleep(0.15)
         reply(b"accepted", b"null\n", request_id)
@@ -91,6 +95,11 @@ if way == "silent":
     time.sleep(60)
 if way == "dies-first":
     sys.exit(9)
+while way == "endless-hello":
+    replies.write(b"x" * 65536)
+while way == "hoards-first":
+    seen.append(bytearray(b"x" * (16 << 20)))
+    time.sleep(0.01)
 if way.startswith("hello:"):
     replies.write(way[6:].replace("\\n", "\n").encode() + b"\n\n")
 else:

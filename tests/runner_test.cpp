@@ -40,9 +40,8 @@ std::vector<Request> requests(const std::vector<std::string>& documents) {
 }
 
 Chunk run(const std::string& way, const std::vector<std::string>& documents) {
-    TimingLock timing_lock;
-    const auto subjects = handshake(rogue(way), timing_lock);
-    return make_executor(subjects.at(0), timing_lock)->run(requests(documents));
+    const auto subjects = handshake(rogue(way));
+    return make_executor(subjects.at(0))->run(requests(documents));
 }
 
 const std::vector<std::string> five{"1", "2", "\"bell\"", "4", "5"};
@@ -115,25 +114,123 @@ TEST(Runner, ARequestsClockDoesNotCountWhatOthersTook) {
     for (const Outcome& outcome : chunk.outcomes) EXPECT_EQ(name_of(outcome.kind), "accepted");
 }
 
-TEST(Runner, WithoutAHelloAllFail) {
-    for (const auto& [way, message] :
-         {std::pair<std::string, std::string>{"no-hello",
-                                              "the first line is 'good morning', not 'nachklang-adapter 1'"},
-          {"dies-first", "it left with status 9 before the hello"}}) {
-        TimingLock timing_lock;
-        const auto subjects = handshake(rogue(way), timing_lock);
+struct FailedHello {
+    const char* way;
+    OutcomeKind outcome;
+    const char* message;
+};
+
+TEST(Runner, WithoutAHelloOneRequestFailsAndTheRestIsNotAsked) {
+    for (const auto& [way, outcome, message] :
+         {FailedHello{"no-hello", OutcomeKind::broken_reply,
+                   "the first line is 'good morning', not 'nachklang-adapter 1'"},
+          {"dies-first", OutcomeKind::crashed, "it left with status 9 before the hello"},
+          {"silent", OutcomeKind::timed_out, "no hello within 0.3 s"},
+          {"endless-hello", OutcomeKind::broken_reply, "its output is not a hello"},
+          {"hoards-first", OutcomeKind::out_of_memory, "too much memory before the hello"}}) {
+        Implementation implementation = rogue(way);
+        if (std::string_view(way) == "silent") implementation.start_s = 0.3;
+        const auto subjects = handshake(implementation);
         ASSERT_EQ(subjects.size(), 1U);
         EXPECT_EQ(subjects[0].failed_hello, message);
-        const Chunk chunk = make_executor(subjects[0], timing_lock)->run(requests({"1", "2"}));
-        for (const Outcome& outcome : chunk.outcomes) EXPECT_EQ(name_of(outcome.kind), "crashed");
+        const Chunk chunk = make_executor(subjects[0])->run(requests({"1", "2", "3"}));
+        ASSERT_EQ(chunk.outcomes.size(), 3U);
+        EXPECT_EQ(name_of(chunk.outcomes[0].kind), name_of(outcome)) << way;
+        for (const std::size_t i : {1, 2}) {
+            EXPECT_EQ(name_of(chunk.outcomes[i].kind), "not-asked");
+            EXPECT_EQ(chunk.outcomes[i].body, std::string("no hello: ") + message);
+        }
+        EXPECT_EQ(chunk.gave_up, std::string("no hello: ") + message);
     }
+}
+
+TEST(Runner, ACommandThatCannotBeRunIsNoAnswerOfALibrary) {
+    Implementation missing = rogue("crash");
+    missing.command = {BUILD_FOLDER "/no-such-adapter"};
+    const auto subjects = handshake(missing);
+    EXPECT_EQ(name_of(make_executor(subjects.at(0))->run(requests({"1"})).outcomes.at(0).kind), "adapter-fault");
+}
+
+TEST(Runner, AfterTenFailuresInARowTheRestIsNotAsked) {
+    const std::vector<std::string> bells(14, "\"bell\"");
+    const Chunk chunk = run("crash", bells);
+    for (std::size_t i = 0; i < bells.size(); ++i)
+        EXPECT_EQ(name_of(chunk.outcomes[i].kind), i < 10 ? "crashed" : "not-asked") << i;
+    EXPECT_EQ(chunk.gave_up, "10 requests in a row failed, the last one: the process was killed by SIGSEGV");
+    // An answer between them, and the executor goes on.
+    std::vector<std::string> mixed;
+    for (int i = 0; i < 14; ++i) mixed.insert(mixed.end(), {i == 6 ? "1" : "\"bell\""});
+    const Chunk other = run("crash", mixed);
+    EXPECT_EQ(other.gave_up, "");
+    EXPECT_EQ(name_of(other.outcomes.back().kind), "crashed");
+}
+
+TEST(Runner, AHangingRowCostsOneDeadlineARequest) {
+    const auto begin = std::chrono::steady_clock::now();
+    const Chunk chunk = run("hang", std::vector<std::string>(3, "\"bell\""));
+    const std::chrono::duration<double> took = std::chrono::steady_clock::now() - begin;
+    for (const Outcome& outcome : chunk.outcomes) EXPECT_EQ(name_of(outcome.kind), "timed-out");
+    EXPECT_LT(took.count(), 3 * 1.0 + 2.5);  // twice the deadline each would be 6 s and the starts
+}
+
+TEST(Runner, TheNextRowMeetsTheSameProcessUntilItIsRestarted) {
+    const auto subjects = handshake(rogue("remembers"));
+    const auto executor = make_executor(subjects.at(0));
+    const auto kind_of_bell = [&] { return name_of(executor->run(requests({"\"bell\""})).outcomes.at(0).kind); };
+    executor->run(requests({"\"frame\""}));
+    EXPECT_EQ(kind_of_bell(), "rejected");
+    executor->run(requests({"\"frame\""}));
+    executor->restart();
+    EXPECT_EQ(kind_of_bell(), "accepted");
+    executor->isolate_rows();
+    executor->run(requests({"\"frame\""}));
+    EXPECT_EQ(kind_of_bell(), "accepted");
+    EXPECT_TRUE(executor->keeps_in_step());
+}
+
+TEST(Runner, ADeathAfterAnEarlierRowIsReplayedWithIt) {
+    const auto subjects = handshake(rogue("sequence"));
+    const auto executor = make_executor(subjects.at(0));
+    executor->run(requests({"1", "\"frame\""}));
+    const Chunk chunk = executor->run(requests({"3", "\"bell\""}));
+    ASSERT_EQ(chunk.incidents.size(), 1U);
+    EXPECT_EQ(name_of(chunk.incidents[0].outcome), "crashed");
+    EXPECT_TRUE(chunk.incidents[0].detail.starts_with("the process was killed by SIGABRT after 3 other requests"))
+        << chunk.incidents[0].detail;
+}
+
+TEST(Runner, ALastReplyThatIsTooLongIsNoticed) {
+    for (const char* way : {"lies-short", "last-words"}) {
+        const auto subjects = handshake(rogue(way));
+        const auto executor = make_executor(subjects.at(0));
+        executor->run(requests({"1", "\"bell\""}));
+        EXPECT_FALSE(executor->keeps_in_step()) << way;
+        executor->isolate_rows();
+        EXPECT_EQ(name_of(executor->run(requests({"\"bell\""})).outcomes.at(0).kind), "broken-reply") << way;
+    }
+}
+
+// More busy threads than processors: the adapter computes for half of its deadline, and is on time by its own
+// clock.
+TEST(Runner, ADeadlineDoesNotCountTheTimeWithoutAProcessor) {
+    std::atomic<bool> over = false;
+    std::vector<std::jthread> load;
+    for (unsigned i = 0; i < 4 * std::max(1U, std::thread::hardware_concurrency()); ++i)
+        load.emplace_back([&] {
+            while (!over) {
+            }
+        });
+    const Chunk computes = run("computes", {"\"bell\""});
+    const Chunk sleeps = run("hang", {"\"bell\""});
+    over = true;
+    EXPECT_EQ(name_of(computes.outcomes.at(0).kind), "accepted") << computes.outcomes.at(0).body;
+    EXPECT_EQ(name_of(sleeps.outcomes.at(0).kind), "timed-out");
 }
 
 TEST(Runner, StartUpHasADeadlineOfItsOwn) {
     Implementation silent = rogue("silent");
     silent.start_s = 0.3;
-    TimingLock timing_lock;
-    EXPECT_EQ(handshake(silent, timing_lock).at(0).failed_hello, "no hello within 0.3 s");
+    EXPECT_EQ(handshake(silent).at(0).failed_hello, "no hello within 0.3 s");
 }
 
 TEST(Runner, ManyRequestsGoThroughOneProcess) {
@@ -145,18 +242,16 @@ TEST(Runner, ManyRequestsGoThroughOneProcess) {
     seeded.name = "seeded-faults";
     seeded.command = {BUILD_FOLDER "/adapters/seeded-faults-adapter"};
     seeded.formats = {"json"};
-    TimingLock timing_lock;
-    const auto subjects = handshake(seeded, timing_lock);
+    const auto subjects = handshake(seeded);
     EXPECT_EQ(subjects.at(0).version, "sound");
-    const Chunk chunk = make_executor(subjects[0], timing_lock)->run(requests(many));
+    const Chunk chunk = make_executor(subjects[0])->run(requests(many));
     ASSERT_EQ(chunk.outcomes.size(), many.size());
     for (std::size_t i = 0; i < 3000; ++i) ASSERT_EQ(chunk.outcomes[i].trace->text(), fmt::format("int {}\n", i));
     EXPECT_EQ(chunk.outcomes[3000].kind, OutcomeKind::accepted);
 }
 
 TEST(Runner, KilledFromOutsideItGoesOn) {
-    TimingLock timing_lock;
-    const auto subjects = handshake(rogue("slow"), timing_lock);
+    const auto subjects = handshake(rogue("slow"));
     std::jthread killer([] {
         std::this_thread::sleep_for(std::chrono::milliseconds(500));
         for (const auto& entry : std::filesystem::directory_iterator("/proc")) {
@@ -166,7 +261,7 @@ TEST(Runner, KilledFromOutsideItGoesOn) {
                 ::kill(std::stoi(entry.path().filename()), SIGKILL);
         }
     });
-    const Chunk chunk = make_executor(subjects[0], timing_lock)->run(requests(std::vector<std::string>(8, "1")));
+    const Chunk chunk = make_executor(subjects[0])->run(requests(std::vector<std::string>(8, "1")));
     for (const Outcome& outcome : chunk.outcomes) EXPECT_EQ(name_of(outcome.kind), "accepted");
     ASSERT_EQ(chunk.incidents.size(), 1U);  // it died, and not when the sequence was replayed
     EXPECT_EQ(name_of(chunk.incidents[0].outcome), "unsteady");
@@ -183,11 +278,10 @@ Implementation command_line(std::vector<std::string> command, Reach reach) {
     return out;
 }
 Outcome run_line(const Implementation& implementation, const std::string& document) {
-    TimingLock timing_lock;
-    const auto subjects = handshake(implementation, timing_lock);
+    const auto subjects = handshake(implementation);
     const Request request{implementation.reach == Reach::round_trip ? Operation::round_trip : Operation::decode,
                           find_format("json"), std::make_shared<const std::string>(document), true};
-    return make_executor(subjects.at(0), timing_lock)->run({&request, 1}).outcomes.at(0);
+    return make_executor(subjects.at(0))->run({&request, 1}).outcomes.at(0);
 }
 
 TEST(CommandLines, TellByTheirExitStatus) {
@@ -259,9 +353,8 @@ TEST(InProcess, GoesThroughTheSameInterface) {
 
 // --- protocol ---
 std::map<std::string, std::string> broken_checks(const std::string& way) {
-    TimingLock timing_lock;
     std::map<std::string, std::string> out;
-    for (const auto& check : check_protocol(handshake(rogue(way), timing_lock).at(0), timing_lock).checks)
+    for (const auto& check : check_protocol(handshake(rogue(way)).at(0)).checks)
         if (!check.passed) out[check.name] = check.detail;
     return out;
 }
@@ -283,8 +376,7 @@ TEST(Plumbing, HoldsForTheSeededFaultsCodec) {
     seeded.name = "seeded-faults";
     seeded.command = {BUILD_FOLDER "/adapters/seeded-faults-adapter"};
     seeded.formats = {"json"};
-    TimingLock timing_lock;
-    const ProtocolReport report = check_protocol(handshake(seeded, timing_lock).at(0), timing_lock);
+    const ProtocolReport report = check_protocol(handshake(seeded).at(0));
     for (const auto& check : report.checks) EXPECT_TRUE(check.passed) << check.name << ": " << check.detail;
 }
 
@@ -307,14 +399,13 @@ TEST(Plumbing, IsHeldAgainstLargeAndDeepDocuments) {
 
 TEST(Plumbing, OfCommandLinesIsTheirExitStatus) {
     const auto checks = [](const char* script, Reach reach) {
-        TimingLock timing_lock;
         Implementation line;
         line.name = "line";
         line.command = {"/bin/sh", "-c", script};
         line.formats = {"json"};
         line.reach = reach;
         std::vector<std::string> out;
-        for (const auto& check : check_protocol(handshake(line, timing_lock).at(0), timing_lock).checks)
+        for (const auto& check : check_protocol(handshake(line).at(0)).checks)
             out.push_back(check.passed ? "passed" : check.detail);
         return out;
     };
@@ -335,8 +426,7 @@ struct HelloRow {
 };
 class Hellos : public testing::TestWithParam<HelloRow> {};
 TEST_P(Hellos, AreReadByTheProtocol) {
-    TimingLock timing_lock;
-    const auto subjects = handshake(rogue(std::string("hello:") + GetParam().hello), timing_lock);
+    const auto subjects = handshake(rogue(std::string("hello:") + GetParam().hello));
     ASSERT_GE(subjects.size(), 1U);
     EXPECT_EQ(subjects[0].failed_hello, GetParam().problem);
 }
@@ -367,11 +457,8 @@ INSTANTIATE_TEST_SUITE_P(
     [](const auto& info) { return info.param.name; });
 
 TEST(Hellos, GiveEachModeWhatIsItsOwn) {
-    TimingLock timing_lock;
-    const auto subjects = handshake(
-        rogue(
-            R"(hello:nachklang-adapter 1\nimplementation halm 2.1 beta\nengine tower\njson decode round-trip\ncannot-represent order\nsetting a=1\nmode plain\nmode writer\njson encode\ncannot-represent names\nsetting a=2\nsetting c=d=e)"),
-        timing_lock);
+    const auto subjects = handshake(rogue(
+        R"(hello:nachklang-adapter 1\nimplementation halm 2.1 beta\nengine tower\njson decode round-trip\ncannot-represent order\nsetting a=1\nmode plain\nmode writer\njson encode\ncannot-represent names\nsetting a=2\nsetting c=d=e)"));
     ASSERT_EQ(subjects.size(), 2U);
     EXPECT_EQ(subjects[0].name() + " " + subjects[0].version + " " + subjects[0].engine,
               "rogue/plain 2.1 beta tower");
@@ -507,45 +594,6 @@ TEST(Configurations, TellWhatIsRunAndWhatIsShipped) {
     ASSERT_EQ(c.corpora[0].rules.size(), 1U);
     EXPECT_EQ(c.corpora[0].rules[0].match, "bad/**");
     EXPECT_EQ(c.corpora[0].rules[0].stance, Stance::reject);
-}
-
-// With glibc's std::shared_mutex a writer waits until no reader is left: four readers that overlap keep it out.
-TEST(TimingLock, AWriterGetsItsTurnBesideReadersThatOverlap) {
-    TimingLock lock;
-    std::atomic<bool> over = false;
-    std::vector<std::jthread> readers;
-    for (int i = 0; i < 4; ++i)
-        readers.emplace_back([&, i] {
-            std::this_thread::sleep_for(std::chrono::milliseconds(5 * i));
-            while (!over) {
-                const std::shared_lock share(lock);
-                std::this_thread::sleep_for(std::chrono::milliseconds(20));
-            }
-        });
-    std::this_thread::sleep_for(std::chrono::milliseconds(50));
-    const auto begun = std::chrono::steady_clock::now();
-    std::jthread([&] { const std::unique_lock alone(lock); }).join();
-    const auto waited = std::chrono::steady_clock::now() - begun;
-    over = true;
-    EXPECT_LT(waited, std::chrono::seconds(2))
-        << "it waits for the readers that hold the lock, and for no later ones";
-}
-
-TEST(TimingLock, KeepsReadersOutWhileAWriterHoldsIt) {
-    TimingLock lock;
-    std::atomic<int> inside = 0;
-    std::jthread reader;
-    {
-        const std::unique_lock alone(lock);
-        reader = std::jthread([&] {
-            const std::shared_lock share(lock);
-            ++inside;
-        });
-        std::this_thread::sleep_for(std::chrono::milliseconds(30));
-        EXPECT_EQ(inside, 0);
-    }
-    reader.join();
-    EXPECT_EQ(inside, 1);
 }
 
 // A library must leave its host's signals alone.

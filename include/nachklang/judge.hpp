@@ -26,10 +26,12 @@ enum class FindingKind : std::uint8_t {
     open,
     failed,
     adapter_fault,  ///< the adapter failed; says nothing about the implementation
-    unsupported
+    unsupported,
+    not_asked  ///< the implementation had failed too often before
 };
 std::string_view name_of(FindingKind kind);
-/// Whether a result says nothing against an implementation: conforms, open, unsupported.
+/// Whether a result says nothing against an implementation: conforms, open, unsupported,
+/// not asked.
 bool is_settled(FindingKind kind);
 
 /// An answer to a question that the document raises.

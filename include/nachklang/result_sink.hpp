@@ -19,7 +19,8 @@ struct RunHeader {
     std::span<const Subject> subjects;
 };
 struct RunEnd {
-    bool cancelled = false;  ///< the run ended before all cases were asked
+    bool cancelled = false;           ///< the run ended before all cases were asked
+    std::span<const double> seconds;  ///< by subject: time of its tasks, with judging; workers run side by side
 };
 
 class ResultSink {

@@ -5,10 +5,8 @@
 // in parallel.
 #pragma once
 
-#include <condition_variable>
 #include <map>
 #include <memory>
-#include <mutex>
 #include <optional>
 #include <set>
 #include <span>
@@ -49,11 +47,14 @@ enum class OutcomeKind : std::uint8_t {
     timed_out,
     out_of_memory,
     broken_reply,
-    unsteady
+    unsteady,
+    not_asked  ///< the executor gave up before; says nothing about the implementation
 };
 std::string_view name_of(OutcomeKind kind);
 /// Whether the implementation itself gave this answer.
 bool is_answer(OutcomeKind kind);
+/// Whether the request reached an implementation that supports it.
+bool was_asked(OutcomeKind kind);
 
 struct Request {
     Operation operation = Operation::decode;
@@ -72,6 +73,8 @@ struct Outcome {
     std::string unit, log;
     double seconds = 0;
 };
+/// The outcome of a request that an executor gave up before, and why.
+Outcome not_asked(std::string why);
 
 /// An answer that depended on what was asked before.
 struct Incident {
@@ -83,38 +86,28 @@ struct Incident {
 struct Chunk {
     std::vector<Outcome> outcomes;  ///< one a request, in their order
     std::vector<Incident> incidents;
+    std::string gave_up;  ///< not empty: why the rest was not asked
 };
 
 class Executor {
   public:
     virtual ~Executor() = default;
-    /// Runs all requests in order, in one process if the implementation is one.
+    /// Runs all requests in order, in one process if the implementation is one. The next row meets the same
+    /// process. After several failures in a row, or without a hello, the rest is not asked.
     virtual Chunk run(std::span<const Request> requests) = 0;
-};
-
-/// Keeps time-outs honest. Every process runs under a share of it; a time-out is confirmed with the lock held
-/// alone, so that a deadline missed because of the machine's load is not booked on an implementation.
-///
-/// A waiting writer goes before readers that come later. std::shared_mutex gives no such promise: with glibc its
-/// readers win, and a confirmation waits until no worker has anything left to run.
-class TimingLock {
-  public:
-    void lock_shared();
-    void unlock_shared();
-    void lock();
-    void unlock();
-
-  private:
-    std::mutex mutex_;
-    std::condition_variable changed_;
-    std::size_t readers_ = 0, writers_waiting_ = 0;
-    bool writing_ = false;
+    /// The next row meets a new process.
+    virtual void restart() {}
+    /// Whether every reply was one to its request. If not, a reply may have answered a request of another row.
+    virtual bool keeps_in_step() { return true; }
+    /// From now on each row meets a process of its own, which is waited for: an answer too many is seen where it
+    /// came.
+    virtual void isolate_rows() {}
 };
 
 /// Starts an adapter once and reads its hello; returns one subject for each mode. A command line is one subject.
-std::vector<Subject> handshake(const Implementation& implementation, TimingLock& timing_lock);
+std::vector<Subject> handshake(const Implementation& implementation);
 /// An executor for one subject; it starts processes as it needs them.
-std::unique_ptr<Executor> make_executor(const Subject& subject, TimingLock& timing_lock);
+std::unique_ptr<Executor> make_executor(const Subject& subject);
 /// Runs a codec inside this process. The codec must outlive the executor. A crash ends this process.
 std::unique_ptr<Executor> make_in_process_executor(adapter::Codec& codec, std::string mode = {});
 Subject handshake(const adapter::Codec& codec, std::string mode = {});
@@ -131,6 +124,6 @@ struct ProtocolReport {
     [[nodiscard]] bool passed() const;
 };
 /// Tests an adapter's framing, ids, bodies, order, standard output and end (see docs/protocol.md).
-ProtocolReport check_protocol(const Subject& subject, TimingLock& timing_lock);
+ProtocolReport check_protocol(const Subject& subject);
 
 }  // namespace nachklang

@@ -88,8 +88,7 @@ void add_answers(OfSubject& subject, Side side, CaseIndex index, const Result& r
 }
 
 void add_asked(OfSubject& subject, Side side, CaseIndex index, const Result& result) {
-    if (result.outcome.kind == OutcomeKind::unsupported || result.outcome.kind == OutcomeKind::adapter_fault)
-        return;
+    if (!was_asked(result.outcome.kind) || result.outcome.kind == OutcomeKind::adapter_fault) return;
     const auto once = [&](std::vector<CaseIndex>& list) {
         if (list.empty() || list.back() != index) list.push_back(index);
     };
@@ -103,7 +102,7 @@ void add_asked(OfSubject& subject, Side side, CaseIndex index, const Result& res
 
 void take(OfFormat& cases, OfSubject& subject, const OfCase& of, FeatureCache& features) {
     const auto asked = [](const Result* r) {
-        return r != nullptr && r->outcome.kind != OutcomeKind::unsupported ? r : nullptr;
+        return r != nullptr && was_asked(r->outcome.kind) ? r : nullptr;
     };
     const Result *decode = asked(of.reads), *round_trip = asked(of.goes_on), *encode = asked(of.writes);
     if (decode != nullptr) {

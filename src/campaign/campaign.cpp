@@ -1,5 +1,6 @@
-// A run is a grid of tasks, chunks of cases by subjects. Chunks depend on the cases alone; workers take tasks in
-// order, and reports leave in order, so that the number of workers changes nothing but the time a run takes.
+// A run is a grid of tasks, chunks of cases by subjects. Chunks depend on the cases alone. A subject's chunks run
+// one after the other, and reports leave in order, so that the number of workers changes nothing but the time a run
+// takes. Within a chunk the subjects that took longest so far go first: no core waits for a slow one at the end.
 #include <algorithm>
 #include <chrono>
 #include <condition_variable>
@@ -15,9 +16,10 @@ namespace {
 using campaign::ChunkCache;
 using campaign::TaskReport;
 
-constexpr std::size_t chunk_cases = 64;
-constexpr std::size_t chunk_bytes = std::size_t{1} << 20;
-constexpr std::size_t chunks_ahead = 4;
+// A chunk costs an implementation two starts: one process for all requests, one for those that are repeated.
+constexpr std::size_t chunk_cases = 512;
+constexpr std::size_t chunk_bytes = std::size_t{8} << 20;
+constexpr std::size_t chunks_ahead = 2;
 
 struct Range {
     std::size_t begin, end;
@@ -49,6 +51,18 @@ struct Slot {
     bool done = false;
 };
 
+/// A subject's way through the chunks.
+struct Progress {
+    std::size_t next = 0;  // chunk
+    bool running = false;
+    double seconds = 0;
+    std::string gave_up;
+};
+
+struct TaskPlace {
+    std::size_t chunk, subject;
+};
+
 class Scheduler {
   public:
     Scheduler(std::span<const Case> cases, std::span<const Subject> subjects, const ExecutorFactory& make,
@@ -59,7 +73,8 @@ class Scheduler {
           options_(options),
           sink_(sink),
           chunks_(chunks_of(cases)),
-          slots_(chunks_.size()) {
+          slots_(chunks_.size()),
+          progress_(subjects.size()) {
         for (auto& row : slots_) row.resize(subjects.size());
         for (std::size_t i = 0; i < chunks_.size(); ++i)
             caches_.push_back(std::make_unique<ChunkCache>(options_.profile));
@@ -68,7 +83,9 @@ class Scheduler {
     void run() {
         sink_.begin({cases_.size(), subjects_});
         if (task_count() > 0) run_chunks();
-        sink_.end({stopped()});
+        std::vector<double> seconds;
+        for (const Progress& p : progress_) seconds.push_back(p.seconds);
+        sink_.end({stopped(), seconds});
         if (failure_) std::rethrow_exception(failure_);
     }
 
@@ -139,26 +156,54 @@ class Scheduler {
         }
     }
 
-    /// Returns the next task, in order; nothing if none is left or the run is over. Workers stay at most a few
-    /// chunks ahead of the reports, so that memory is bounded.
-    std::optional<std::size_t> next_task() {
+    /// Of the tasks that may run now, one of the first chunk, and there the slowest subject. Workers stay at most a
+    /// few chunks ahead of the reports, so that memory is bounded.
+    [[nodiscard]] std::optional<TaskPlace> ready() const {
+        std::optional<TaskPlace> out;
+        for (std::size_t s = 0; s < subjects_.size(); ++s) {
+            const Progress& p = progress_[s];
+            if (p.running || p.next >= std::min(chunks_.size(), emitted_ + chunks_ahead)) continue;
+            if (!out || p.next < out->chunk ||
+                (p.next == out->chunk && p.seconds > progress_[out->subject].seconds))
+                out = TaskPlace{p.next, s};
+        }
+        return out;
+    }
+
+    /// Waits for a task; nothing if none is left or the run is over.
+    std::optional<TaskPlace> next_task() {
         std::unique_lock lock(mutex_);
+        std::optional<TaskPlace> out;
         changed_.wait(lock, [&] {
-            return over_ || next_ >= task_count() || next_ / subjects_.size() < emitted_ + chunks_ahead;
+            if (over_ || started_ == task_count()) return true;
+            out = ready();
+            return out.has_value();
         });
-        if (over_ || next_ >= task_count() || cancelled()) return std::nullopt;
-        return next_++;
+        if (over_ || !out || cancelled()) return std::nullopt;
+        progress_[out->subject].running = true;
+        ++started_;
+        return out;
+    }
+
+    TaskReport run(const TaskPlace& task, const std::string& gave_up) {
+        const Subject& subject = subjects_[task.subject];
+        const auto executor = make_(subject);
+        return campaign::run_task(cases_of(task.chunk), subject, *executor, *caches_[task.chunk], gave_up);
     }
 
     void work() {
         try {
             while (const auto task = next_task()) {
-                const std::size_t chunk = *task / subjects_.size(), subject = *task % subjects_.size();
-                const auto executor = make_(subjects_[subject]);
-                TaskReport report =
-                    campaign::run_task(cases_of(chunk), subjects_[subject], *executor, *caches_[chunk]);
+                Progress& progress = progress_[task->subject];  // no other worker has this subject
+                const auto begin = std::chrono::steady_clock::now();
+                TaskReport report = run(*task, progress.gave_up);
+                const std::chrono::duration<double> took = std::chrono::steady_clock::now() - begin;
                 const std::lock_guard lock(mutex_);
-                slots_[chunk][subject] = {std::move(report), true};
+                progress.gave_up = report.gave_up;
+                progress.seconds += took.count();
+                progress.running = false;
+                ++progress.next;
+                slots_[task->chunk][task->subject] = {std::move(report), true};
                 ++done_;
                 changed_.notify_all();
             }
@@ -180,7 +225,8 @@ class Scheduler {
     std::vector<std::unique_ptr<ChunkCache>> caches_;
     std::mutex mutex_;
     std::condition_variable changed_;
-    std::size_t next_ = 0, done_ = 0, emitted_ = 0;
+    std::vector<Progress> progress_;  // by subject
+    std::size_t started_ = 0, done_ = 0, emitted_ = 0;
     bool over_ = false;
     std::exception_ptr failure_;  // the first one that a worker threw
 };

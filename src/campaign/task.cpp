@@ -27,8 +27,9 @@ bool same_answer(const Format& format, const Settings& settings, const Outcome& 
 
 class Task {
   public:
-    Task(std::span<const Case> cases, const Subject& subject, Executor& executor, ChunkCache& cache)
-        : cases_(cases), subject_(subject), executor_(executor), cache_(cache) {}
+    Task(std::span<const Case> cases, const Subject& subject, Executor& executor, ChunkCache& cache,
+         std::string gave_up)
+        : gave_up_(std::move(gave_up)), cases_(cases), subject_(subject), executor_(executor), cache_(cache) {}
 
     TaskReport run() {
         for (std::size_t i = 0; i < cases_.size(); ++i) add_requests(i);
@@ -40,7 +41,7 @@ class Task {
         judge_all();
         ask_again();
         for (Result& result : results_) keep_value(result);
-        return {by_case(), std::move(incidents_)};
+        return {by_case(), std::move(incidents_), std::move(gave_up_)};
     }
 
   private:
@@ -77,6 +78,17 @@ class Task {
         return order;
     }
 
+    Chunk run(std::span<const Request> requests) {
+        Chunk out;
+        if (gave_up_.empty()) {
+            out = executor_.run(requests);
+            gave_up_ = out.gave_up;
+        } else {
+            out.outcomes.assign(requests.size(), not_asked(gave_up_));
+        }
+        return out;
+    }
+
     /// Asks these requests, in this order.
     void ask(const std::vector<std::size_t>& order) {
         if (order.empty()) return;
@@ -86,7 +98,7 @@ class Task {
             requests.push_back(requests_[i]);
             origin.push_back(origin_[i]);
         }
-        Chunk chunk = executor_.run(requests);
+        Chunk chunk = run(requests);
         for (std::size_t k = 0; k < order.size(); ++k) results_[order[k]].outcome = std::move(chunk.outcomes[k]);
         for (const Incident& incident : chunk.incidents) report(incident, requests, origin);
     }
@@ -132,9 +144,12 @@ class Task {
         if (wanted.empty()) return;
         std::vector<Request> requests;
         for (const auto& [key, request] : wanted) requests.push_back(request);
-        const Chunk chunk = executor_.run(requests);
+        const Chunk chunk = run(requests);
         std::size_t k = 0;
-        for (const auto& [key, request] : wanted) sure_[key] = chunk.outcomes[k++].kind == OutcomeKind::accepted;
+        for (const auto& [key, request] : wanted) {
+            const OutcomeKind kind = chunk.outcomes[k++].kind;
+            if (was_asked(kind)) sure_[key] = kind == OutcomeKind::accepted;
+        }
     }
 
     /// By case, then operation; what was asked inside a container comes after the case itself.
@@ -178,8 +193,9 @@ class Task {
             results_of.push_back(i);
         }
         if (requests.empty()) return;
-        Chunk chunk = executor_.run(requests);
-        for (std::size_t i = 0; i < requests.size(); ++i) second_[results_of[i]] = std::move(chunk.outcomes[i]);
+        Chunk chunk = run(requests);
+        for (std::size_t i = 0; i < requests.size(); ++i)
+            if (was_asked(chunk.outcomes[i].kind)) second_[results_of[i]] = std::move(chunk.outcomes[i]);
         for (const Incident& incident : chunk.incidents) report(incident, requests, origin);
     }
 
@@ -221,14 +237,17 @@ class Task {
         if (again.empty()) return;
         std::vector<Request> requests;
         for (const std::size_t i : again) requests.push_back(requests_[i]);
-        Chunk chunk = executor_.run(requests);
+        executor_.restart();  // a state that an earlier request left behind must not answer twice
+        Chunk chunk = run(requests);
         for (std::size_t k = 0; k < again.size(); ++k) {
             const std::size_t i = again[k];
             const auto same = [&](const Outcome& a, const Outcome& b) {
                 return same_answer(*requests_[i].format, subject_.settings, a, b);
             };
-            if (same(results_[i].outcome, chunk.outcomes[k])) continue;
-            Outcome alone = std::move(executor_.run({&requests_[i], 1}).outcomes.front());
+            if (chunk.outcomes[k].kind == OutcomeKind::not_asked || same(results_[i].outcome, chunk.outcomes[k]))
+                continue;
+            executor_.restart();
+            Outcome alone = std::move(run({&requests_[i], 1}).outcomes.front());
             Incident incident;
             const bool first_was_right = same(results_[i].outcome, alone);
             incident.detail = otherwise(results_[i], chunk.outcomes[k], alone);
@@ -276,6 +295,7 @@ class Task {
 
     std::vector<Result> results_;
     std::vector<IncidentReport> incidents_;
+    std::string gave_up_;
     std::span<const Case> cases_;
     const Subject& subject_;
     Executor& executor_;
@@ -325,8 +345,12 @@ Trace ChunkCache::intern(const Case& c, Operation operation, const LayerDigests&
     return traces_.emplace(std::tuple(&c, operation, digests[layer_count - 1]), trace).first->second;
 }
 
-TaskReport run_task(std::span<const Case> cases, const Subject& subject, Executor& executor, ChunkCache& cache) {
-    return Task(cases, subject, executor, cache).run();
+TaskReport run_task(std::span<const Case> cases, const Subject& subject, Executor& executor, ChunkCache& cache,
+                    const std::string& gave_up) {
+    TaskReport out = Task(cases, subject, executor, cache, gave_up).run();
+    if (executor.keeps_in_step()) return out;
+    executor.isolate_rows();
+    return Task(cases, subject, executor, cache, gave_up).run();
 }
 
 }  // namespace nachklang::campaign

@@ -43,8 +43,11 @@ class ChunkCache {
 struct TaskReport {
     std::vector<Result> results;  ///< by case, then operation
     std::vector<IncidentReport> incidents;
+    std::string gave_up;  ///< not empty: why the executor asks nothing any more
 };
 
-TaskReport run_task(std::span<const Case> cases, const Subject& subject, Executor& executor, ChunkCache& cache);
+/// `gave_up` is that of an earlier report of the subject: if it is not empty, nothing is asked.
+TaskReport run_task(std::span<const Case> cases, const Subject& subject, Executor& executor, ChunkCache& cache,
+                    const std::string& gave_up = {});
 
 }  // namespace nachklang::campaign

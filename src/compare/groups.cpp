@@ -24,7 +24,7 @@ class Comparer {
     std::vector<Disagreement> run() {
         std::map<OutcomeKind, Members> verdicts;
         for (const Participant& participant : participants_)
-            if (participant.outcome != OutcomeKind::unsupported)
+            if (was_asked(participant.outcome))
                 verdicts[participant.outcome].push_back(&participant);
         std::vector<Members> parts;
         for (auto& [kind, part] : verdicts) parts.push_back(part);

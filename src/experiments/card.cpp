@@ -17,7 +17,7 @@ void CardSink::chunk(const ChunkReport& report) {
         Card::Aspect& aspect = card->aspects[result.test_case->aspect];
         const Finding& finding = result.finding;
         ++aspect.asked;
-        if (finding.kind == FindingKind::unsupported) {
+        if (finding.kind == FindingKind::unsupported || finding.kind == FindingKind::not_asked) {
             ++aspect.unsupported;
         } else if (finding.kind != FindingKind::conforms && finding.kind != FindingKind::open) {
             ++(finding.failing() ? aspect.failing : aspect.permitted);

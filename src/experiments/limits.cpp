@@ -41,6 +41,7 @@ Probe probe(const Format& format, Executor& executor, Operation operation, std::
         of_value ? std::make_shared<const std::string>(*format.generators()->shaped_value(shape, *document))
                  : document;
     const std::vector<Request> one{{operation, &format, body, false}};
+    executor.restart();  // memory that earlier documents took is no limit of this one
     const Chunk chunk = executor.run(one);
     const Outcome& outcome = chunk.outcomes.front();
     if (outcome.kind != OutcomeKind::accepted)

@@ -102,8 +102,8 @@ std::vector<Row> take(const Format& format, NumberSurvey& survey, const Row& row
         }
         return {};
     }
-    if (outcome.kind == OutcomeKind::unsupported) {
-        note_all(survey, row, "not shown");
+    if (!was_asked(outcome.kind)) {
+        note_all(survey, row, outcome.kind == OutcomeKind::unsupported ? "not shown" : "not asked");
         return {};
     }
     if (!single) return halves(row);

@@ -23,7 +23,10 @@ class Judge {
     }
 
     Finding run() {
-        if (!expectation_.not_asked.empty()) {
+        if (outcome_.kind == OutcomeKind::not_asked) {
+            out_.kind = FindingKind::not_asked;
+            out_.detail = outcome_.body;
+        } else if (!expectation_.not_asked.empty()) {
             out_.detail = "not judged: " + expectation_.not_asked;
         } else if (!expectation_.unreadable_because.empty() && unknown_encoding()) {
             declare();
@@ -527,14 +530,15 @@ std::shared_ptr<const Reading> ReadingCache::read(const Format& format, std::str
 }
 
 std::string_view name_of(FindingKind kind) {
-    constexpr std::array<std::string_view, 10> names{
+    constexpr std::array<std::string_view, 11> names{
         "conforms",          "too-strict", "too-lenient", "unexplained",   "altered",
-        "ill-formed-output", "open",       "failed",      "adapter-fault", "unsupported"};
+        "ill-formed-output", "open",       "failed",      "adapter-fault", "unsupported", "not-asked"};
     return names[static_cast<std::size_t>(kind)];
 }
 
 bool is_settled(FindingKind kind) {
-    return kind == FindingKind::conforms || kind == FindingKind::open || kind == FindingKind::unsupported;
+    return kind == FindingKind::conforms || kind == FindingKind::open ||
+           kind == FindingKind::unsupported || kind == FindingKind::not_asked;
 }
 
 bool Finding::failing() const {

@@ -9,13 +9,22 @@
 namespace nachklang {
 
 std::string_view name_of(OutcomeKind kind) {
-    constexpr std::array<std::string_view, 12> names{"accepted",  "rejected",      "threw",         "exhausted",
-                                                     "unclear",   "unsupported",   "adapter-fault", "crashed",
-                                                     "timed-out", "out-of-memory", "broken-reply",  "unsteady"};
+    constexpr std::array<std::string_view, 13> names{
+        "accepted", "rejected",  "threw",         "exhausted",    "unclear",  "unsupported", "adapter-fault",
+        "crashed",  "timed-out", "out-of-memory", "broken-reply", "unsteady", "not-asked"};
     return names[static_cast<std::size_t>(kind)];
 }
 bool is_answer(OutcomeKind kind) {
     return kind <= OutcomeKind::unsupported;
+}
+bool was_asked(OutcomeKind kind) {
+    return kind != OutcomeKind::unsupported && kind != OutcomeKind::not_asked;
+}
+Outcome not_asked(std::string why) {
+    Outcome out;
+    out.kind = OutcomeKind::not_asked;
+    out.body = std::move(why);
+    return out;
 }
 
 bool Subject::does(std::string_view format, Operation operation) const {

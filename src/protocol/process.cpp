@@ -15,6 +15,7 @@
 #include <boost/asio.hpp>
 #include <cerrno>
 #include <cstring>
+#include <filesystem>
 #include <fstream>
 #include <thread>
 #include <utility>
@@ -23,10 +24,13 @@ namespace nachklang::protocol {
 namespace {
 
 namespace asio = boost::asio;
+namespace fs = std::filesystem;
+using Clock = std::chrono::steady_clock;
 
 constexpr std::size_t kept_log = std::size_t{64} * 1024;
 constexpr int pipe_bytes = 256 * 1024;
-constexpr auto sample_every = std::chrono::milliseconds(25);
+constexpr auto tick = std::chrono::milliseconds(25);
+constexpr int longest_extension = 5;  // threads of one process may wait for each other
 
 /// A descriptor, closed with it.
 class Descriptor {
@@ -113,26 +117,54 @@ class NoBrokenPipeSignal {
     bool was_pending_ = false;
 };
 
-std::size_t resident_pages(pid_t pid) {
-    std::ifstream in(fmt::format("/proc/{}/statm", pid));
-    std::size_t total = 0, resident = 0;
-    in >> total >> resident;
-    return in ? resident : 0;
+/// The folders of a process's threads under /proc; none if it ended.
+std::vector<fs::path> threads_of(pid_t pid) {
+    std::vector<fs::path> out;
+    std::error_code ended;
+    for (fs::directory_iterator at(fmt::format("/proc/{}/task", pid), ended);
+         !ended && at != fs::directory_iterator(); at.increment(ended))
+        out.push_back(at->path());
+    return out;
 }
 
-/// Resident memory of a process and all its descendants, in bytes.
+/// A process and all its descendants, of all their threads.
+std::vector<pid_t> family_of(pid_t root) {
+    constexpr std::size_t most = 1000;
+    std::vector<pid_t> out{root};
+    for (std::size_t i = 0; i < out.size() && out.size() < most; ++i) {
+        for (const fs::path& thread : threads_of(out[i])) {
+            std::ifstream children(thread / "children");
+            for (pid_t child = 0; children >> child;) out.push_back(child);
+        }
+    }
+    return out;
+}
+
+/// Resident memory of a process and its descendants, in bytes.
 std::size_t resident_bytes(pid_t root) {
     static const auto page = static_cast<std::size_t>(::sysconf(_SC_PAGESIZE));
-    std::vector<pid_t> waiting{root};
     std::size_t pages = 0;
-    while (!waiting.empty() && waiting.size() < 1000) {
-        const pid_t pid = waiting.back();
-        waiting.pop_back();
-        pages += resident_pages(pid);
-        std::ifstream children(fmt::format("/proc/{0}/task/{0}/children", pid));
-        for (pid_t child = 0; children >> child;) waiting.push_back(child);
+    for (const pid_t pid : family_of(root)) {
+        std::ifstream in(fmt::format("/proc/{}/statm", pid));
+        std::size_t total = 0, resident = 0;
+        if (in >> total >> resident) pages += resident;
     }
     return pages * page;
+}
+
+/// For how long the threads of a process and its descendants were ready to run and had no processor: the longest of
+/// the threads, since each started. Where the kernel does not count it, zero. (proc(5), schedstat: the second
+/// number.)
+std::chrono::nanoseconds waited_for_processor(pid_t root) {
+    std::int64_t longest = 0;
+    for (const pid_t pid : family_of(root)) {
+        for (const fs::path& thread : threads_of(pid)) {
+            std::ifstream in(thread / "schedstat");
+            std::int64_t ran = 0, waited = 0;
+            if (in >> ran >> waited) longest = std::max(longest, waited);
+        }
+    }
+    return std::chrono::nanoseconds(longest);
 }
 
 }  // namespace
@@ -143,14 +175,21 @@ std::string Ending::words() const {
     return fmt::format("was killed by SIG{}", name == nullptr ? std::to_string(code) : name);
 }
 
+/// Most requests are answered long before `look_at`: the processor's time is looked at for those that take longer.
+struct Deadline {
+    Clock::time_point look_at, at, latest;
+    std::optional<std::chrono::nanoseconds> waited;  // for a processor, when it was last looked at
+    bool last_turn = false;
+};
+
 struct Child::State {
     explicit State(ChildEvents given)
-        : in(context), out(context), err(context), deadline(context), sampler(context), events(std::move(given)) {}
+        : in(context), out(context), err(context), ticker(context), events(std::move(given)) {}
 
     asio::io_context context;
     asio::writable_pipe in;
     asio::readable_pipe out, err;
-    asio::steady_timer deadline, sampler;
+    asio::steady_timer ticker;
     ChildEvents events;
     pid_t pid = -1;
     std::optional<Ending> ending;
@@ -158,6 +197,7 @@ struct Child::State {
     std::string writing, waiting;  // in the pipe's hands; behind it
     bool closing = false, stopped = false, in_open = true;
     std::size_t memory_limit = 0;
+    std::optional<Deadline> deadline;
     Stop why = Stop::finished;
     std::string out_buffer = std::string(std::size_t{64} * 1024, '\0'),
                 err_buffer = std::string(std::size_t{16} * 1024, '\0');
@@ -203,13 +243,27 @@ struct Child::State {
         in.close(ignored);
         in_open = false;
     }
-    void sample() {
-        sampler.expires_after(sample_every);
-        sampler.async_wait([this](const boost::system::error_code& error) {
+    void watch() {
+        ticker.expires_after(tick);
+        ticker.async_wait([this](const boost::system::error_code& error) {
             if (error || stopped) return;
-            if (resident_bytes(pid) > memory_limit) return halt(Stop::memory);
-            sample();
+            if (memory_limit != 0 && resident_bytes(pid) > memory_limit) return halt(Stop::memory);
+            if (deadline && is_out_of_time()) return halt(Stop::deadline);
+            watch();
         });
+    }
+    /// Moves the deadline by the time in which the process waited for a processor, and looks at it again then.
+    bool is_out_of_time() {
+        const auto now = Clock::now();
+        if (now < deadline->look_at || (deadline->waited && now < deadline->at)) return false;
+        const auto waited = waited_for_processor(pid);
+        const auto more = waited - deadline->waited.value_or(waited);
+        deadline->waited = waited;
+        if (now < deadline->at) return false;
+        deadline->at = std::min<Clock::time_point>(deadline->at + more, deadline->latest);
+        if (deadline->at > now + tick) return false;
+        // It may have answered while this process had no processor itself: one more turn reads that.
+        return std::exchange(deadline->last_turn, true);
     }
     void halt(Stop reason) {
         if (stopped) return;
@@ -273,12 +327,14 @@ void Child::close_input() {
 }
 
 void Child::set_deadline(std::optional<double> seconds) {
-    state_->deadline.cancel();
+    state_->deadline.reset();
     if (!seconds) return;
-    state_->deadline.expires_after(std::chrono::microseconds(static_cast<std::int64_t>(*seconds * 1e6)));
-    state_->deadline.async_wait([state = state_.get()](const boost::system::error_code& error) {
-        if (!error) state->halt(Stop::deadline);
-    });
+    const auto now = Clock::now();
+    const auto time = std::chrono::duration_cast<Clock::duration>(std::chrono::duration<double>(*seconds));
+    state_->deadline = Deadline{now + std::min<Clock::duration>(time / 8, std::chrono::milliseconds(100)),
+                                now + time,
+                                now + longest_extension * time,
+                                {}};
 }
 
 void Child::set_memory_limit(std::size_t megabytes) {
@@ -290,7 +346,7 @@ Child::Stop Child::run() {
     state_->stopped = false;
     state_->why = Stop::finished;
     state_->context.restart();
-    if (state_->memory_limit != 0) state_->sample();
+    state_->watch();
     state_->context.run();
     return state_->why;
 }
@@ -307,10 +363,10 @@ void Child::kill() {
 
 Ending Child::end(double seconds) {
     const NoBrokenPipeSignal guard;
-    const auto until = std::chrono::steady_clock::now() + std::chrono::duration<double>(seconds);
+    const auto until = Clock::now() + std::chrono::duration<double>(seconds);
     auto pause = std::chrono::microseconds(200);
     while (!state_->reap(false)) {
-        if (std::chrono::steady_clock::now() > until) {
+        if (Clock::now() > until) {
             kill();
             state_->reap(true);
             break;

@@ -38,7 +38,8 @@ class Child {
     void write(std::string bytes);
     /// Closes standard input once everything is written.
     void close_input();
-    /// Sets the deadline, counted from now; nothing removes it. A child has one deadline.
+    /// Sets the deadline, counted from now; nothing removes it. A child has one deadline. Time in which it was
+    /// ready to run and other processes had the processors does not count, so that load cannot cause a time-out.
     void set_deadline(std::optional<double> seconds);
     void set_memory_limit(std::size_t megabytes);
 

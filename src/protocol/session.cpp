@@ -1,5 +1,5 @@
-// A session is a small state machine with three events: bytes arrived, everything was written, time or memory ran
-// out.
+// A row of requests is a small state machine with three events: bytes arrived, everything was written, time or
+// memory ran out.
 //
 // A request's clock starts when its last byte was written or when the reply before it arrived, whichever is later.
 // So no request is charged for the time that earlier ones took.
@@ -18,12 +18,56 @@ using Clock = std::chrono::steady_clock;
 constexpr std::size_t longest_head = 4096;
 constexpr std::size_t longest_body = std::size_t{1} << 30;
 
-class Session {
-  public:
-    Session(const Subject& subject, std::span<const Request> requests, const SessionOptions& options)
-        : subject_(subject), requests_(requests), options_(options) {}
+}  // namespace
 
-    SessionResult run() {
+class Session::State {
+  public:
+    State(const Implementation& implementation, const SessionOptions& options)
+        : implementation_(implementation), options_(options) {}
+
+    SessionResult ask(const std::string& mode, std::span<const Request> requests) {
+        mode_ = mode;
+        requests_ = requests;
+        first_id_ += sent_;
+        sent_ = written_ = under_way_bytes_ = promised_ = 0;
+        result_ = SessionResult{};
+        result_.hello = hello_;
+        if (child_ == nullptr && !start()) return std::move(result_);
+        if (hello_) next_row();
+        const Child::Stop why = broken_ ? Child::Stop::finished : child_->run();
+        if (!hello_) {
+            no_hello(why);
+        } else if (result_.outcomes.size() < requests_.size() || broken_) {
+            fail(why);
+        }
+        result_.log = child_->log();
+        if (result_.failure) result_.failure->log = result_.log;
+        return std::move(result_);
+    }
+
+    /// The adapter sees the end of its input and must exit without further output.
+    void finish(SessionResult& result) {
+        if (child_ == nullptr) return;
+        if (!output_ended_) {
+            result.replies_on_stdout = child_->output_is_descriptor_1();
+            child_->close_input();
+            child_->set_deadline(2.0);
+            child_->run();
+        }
+        if (broken_ || buffer_.size() > taken_) {
+            Outcome failure;
+            failure.kind = OutcomeKind::broken_reply;
+            failure.body = broken_ ? broken_why_ : "output without a request";
+            failure.log = child_->log();
+            result.failure = std::move(failure);
+            result.framing_broken = true;
+        }
+        const Ending ending = child_->end(2.0);
+        if (ending.signalled || ending.code != 0) result.exit_problem = ending.words();
+    }
+
+  private:
+    bool start() {
         ChildEvents events;
         events.on_output = [this](std::string_view bytes) { take(bytes); };
         events.on_written = [this] { written(); };
@@ -31,33 +75,32 @@ class Session {
             output_ended_ = true;
             child_->stop();
         };
-        auto started = Child::start(subject_.implementation.command, std::move(events));
+        auto started = Child::start(implementation_.command, std::move(events));
         if (!started.ok()) {
             result_.hello_problem = started.problem().line();
-            return std::move(result_);
+            return false;
         }
         child_ = std::move(started.value());
-        child_->set_memory_limit(subject_.implementation.memory_mb);
-        child_->set_deadline(subject_.implementation.start_s);
-        const Child::Stop why = child_->run();
-        if (!result_.hello) {
-            no_hello(why);
-        } else if (result_.outcomes.size() < requests_.size() || broken_) {
-            fail(why);
-        } else {
-            finish();
-        }
-        result_.log = child_->log();
-        if (result_.failure) result_.failure->log = result_.log;
-        return std::move(result_);
+        child_->set_memory_limit(implementation_.memory_mb);
+        child_->set_deadline(implementation_.start_s);
+        return true;
     }
 
-  private:
+    void next_row() {
+        if (buffer_.size() > taken_) {
+            break_off("output without a request", true);
+            return;
+        }
+        last_reply_ = Clock::now();
+        child_->set_deadline(std::nullopt);
+        send_more();
+    }
+
     void take(std::string_view bytes) {
         if (broken_) return;
         buffer_ += bytes;
         came_at_ = Clock::now();
-        if (!result_.hello && !take_hello()) return;
+        if (!hello_ && !take_hello()) return;
         while (!broken_ && take_reply()) {
         }
         if (result_.outcomes.size() == requests_.size() && !broken_) child_->stop();
@@ -77,7 +120,8 @@ class Session {
             child_->stop();
             return false;
         }
-        result_.hello = std::move(hello.value());
+        hello_ = std::move(hello.value());
+        result_.hello = hello_;
         child_->set_deadline(std::nullopt);
         last_reply_ = Clock::now();
         send_more();
@@ -93,7 +137,7 @@ class Session {
             if (under_way > 0 &&
                 (under_way >= options_.ahead || alone || under_way_bytes_ + size > options_.ahead_bytes))
                 break;
-            batch += request_head(requests_[sent_], sent_, subject_.mode, options_.extra_key);
+            batch += request_head(requests_[sent_], first_id_ + sent_, mode_, options_.extra_key);
             batch += *requests_[sent_].body;
             under_way_bytes_ += size;
             ++sent_;
@@ -107,8 +151,7 @@ class Session {
     /// not read must not hold a run for ever.
     void guard_writing() {
         constexpr double slowest_pipe = 10e6;  // bytes a second
-        child_->set_deadline(2 * subject_.implementation.deadline_s +
-                             static_cast<double>(under_way_bytes_) / slowest_pipe);
+        child_->set_deadline(2 * implementation_.deadline_s + static_cast<double>(under_way_bytes_) / slowest_pipe);
     }
 
     void written() {
@@ -126,7 +169,7 @@ class Session {
         }
         const auto start = std::max(written_at_, last_reply_);
         const double gone = std::chrono::duration<double>(Clock::now() - start).count();
-        child_->set_deadline(std::max(0.0, subject_.implementation.deadline_s - gone));
+        child_->set_deadline(std::max(0.0, implementation_.deadline_s - gone));
     }
 
     bool take_reply() {
@@ -142,7 +185,8 @@ class Session {
         auto head = parse_reply_head(std::string_view(buffer_).substr(taken_, line_end - taken_));
         if (!head.ok()) return break_off(head.problem().what, true);
         const ReplyHead& h = head.value();
-        if (h.id != index) return break_off(fmt::format("the reply to request {} says id={}", index, h.id), false);
+        if (h.id != first_id_ + index)
+            return break_off(fmt::format("the reply to request {} says id={}", first_id_ + index, h.id), false);
         if (h.length > longest_body) return break_off(fmt::format("a reply of {} bytes", h.length), false);
         if (buffer_.size() - line_end - 1 < h.length) {
             promised_ = h.length;
@@ -202,13 +246,18 @@ class Session {
 
     void no_hello(Child::Stop why) {
         if (!result_.hello_problem.empty()) {
+            result_.hello_outcome = OutcomeKind::broken_reply;
         } else if (why == Child::Stop::deadline) {
-            result_.hello_problem = fmt::format("no hello within {} s", subject_.implementation.start_s);
+            result_.hello_outcome = OutcomeKind::timed_out;
+            result_.hello_problem = fmt::format("no hello within {} s", implementation_.start_s);
         } else if (why == Child::Stop::memory) {
+            result_.hello_outcome = OutcomeKind::out_of_memory;
             result_.hello_problem = "too much memory before the hello";
         } else if (output_ended_) {
+            result_.hello_outcome = OutcomeKind::crashed;
             result_.hello_problem = fmt::format("it {} before the hello", child_->end(1).words());
         } else {
+            result_.hello_outcome = OutcomeKind::broken_reply;
             result_.hello_problem = "its output is not a hello";
         }
         child_->kill();
@@ -223,7 +272,7 @@ class Session {
             out_of_time(failure);
         } else if (why == Child::Stop::memory) {
             failure.kind = OutcomeKind::out_of_memory;
-            failure.body = fmt::format("more than {} MB of resident memory", subject_.implementation.memory_mb);
+            failure.body = fmt::format("more than {} MB of resident memory", implementation_.memory_mb);
         } else {
             const Ending ending = child_->end(1);
             failure.kind = OutcomeKind::crashed;
@@ -236,7 +285,7 @@ class Session {
 
     /// A reply that stopped arriving before its end has a wrong length; one that is still arriving is late.
     void out_of_time(Outcome& failure) const {
-        const double deadline = subject_.implementation.deadline_s;
+        const double deadline = implementation_.deadline_s;
         failure.kind = OutcomeKind::timed_out;
         failure.body = fmt::format("no answer within {} s", deadline);
         if (promised_ == 0) return;
@@ -250,41 +299,37 @@ class Session {
         failure.body = fmt::format("a reply announced {} bytes and {} arrived", promised_, came);
     }
 
-    /// All requests are answered: the adapter sees the end of its input and must exit without further output.
-    void finish() {
-        if (!output_ended_) {
-            result_.replies_on_stdout = child_->output_is_descriptor_1();
-            child_->close_input();
-            child_->set_deadline(2.0);
-            child_->run();
-        }
-        if (broken_ || buffer_.size() > taken_) {
-            Outcome failure;
-            failure.kind = OutcomeKind::broken_reply;
-            failure.body = broken_ ? broken_why_ : "output without a request";
-            result_.failure = std::move(failure);
-            result_.framing_broken = true;
-        }
-        const Ending ending = child_->end(2.0);
-        if (ending.signalled || ending.code != 0) result_.exit_problem = ending.words();
-    }
-
-    const Subject& subject_;
+    const Implementation implementation_;
+    const SessionOptions options_;
+    std::string mode_;
     std::span<const Request> requests_;
-    SessionOptions options_;
+    std::optional<Hello> hello_;
     SessionResult result_;
     std::unique_ptr<Child> child_;
     std::string buffer_, broken_why_;
-    std::size_t taken_ = 0, sent_ = 0, written_ = 0, under_way_bytes_ = 0, promised_ = 0;
+    std::size_t taken_ = 0, first_id_ = 0, sent_ = 0, written_ = 0, under_way_bytes_ = 0, promised_ = 0;
     Clock::time_point last_reply_{}, written_at_{}, came_at_{};
     bool broken_ = false, output_ended_ = false;
 };
 
-}  // namespace
+Session::Session(const Implementation& implementation, const SessionOptions& options)
+    : state_(std::make_unique<State>(implementation, options)) {}
+Session::~Session() = default;
+
+SessionResult Session::ask(const std::string& mode, std::span<const Request> requests) {
+    return state_->ask(mode, requests);
+}
+
+void Session::finish(SessionResult& result) {
+    state_->finish(result);
+}
 
 SessionResult run_session(const Subject& subject, std::span<const Request> requests,
                           const SessionOptions& options) {
-    return Session(subject, requests, options).run();
+    Session session(subject.implementation, options);
+    SessionResult result = session.ask(subject.mode, requests);
+    if (result.hello_problem.empty() && !result.failure) session.finish(result);
+    return result;
 }
 
 }  // namespace nachklang::protocol

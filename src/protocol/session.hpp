@@ -1,4 +1,4 @@
-// One life of an adapter process: its hello, a row of requests, its end.
+// One adapter process: its hello, rows of requests, its end.
 #pragma once
 
 #include "protocol/messages.hpp"
@@ -13,6 +13,8 @@ struct SessionResult {
     std::optional<Outcome> failure;
     bool framing_broken = false;  ///< the death is of the framing: the reply before may have lied about its length
     std::string hello_problem;    ///< not empty: why there was no valid hello
+    OutcomeKind hello_outcome =
+        OutcomeKind::adapter_fault;  ///< how a hello failed; a command that cannot be run is no answer of a library
     std::string log;
     std::optional<Hello> hello;
     std::string exit_problem;        ///< how it exited after the end of its input, if not with status 0
@@ -25,6 +27,26 @@ struct SessionOptions {
     std::string extra_key{};          ///< put into every request
 };
 
+/// A process that answers rows of requests, one row after the other. After a failure it is over.
+class Session {
+  public:
+    explicit Session(const Implementation& implementation, const SessionOptions& options = {});
+    ~Session();
+    Session(const Session&) = delete;
+    Session& operator=(const Session&) = delete;
+
+    /// Starts the process if this is the first row. The requests are asked in this mode.
+    SessionResult ask(const std::string& mode, std::span<const Request> requests);
+    /// Ends the input and waits for the end: the adapter must exit without further output. Sets exit_problem, and
+    /// failure if it said more.
+    void finish(SessionResult& result);
+
+  private:
+    class State;
+    std::unique_ptr<State> state_;
+};
+
+/// All requests in a process of their own, which ends after them.
 SessionResult run_session(const Subject& subject, std::span<const Request> requests,
                           const SessionOptions& options = {});
 

@@ -2,13 +2,11 @@
 //
 // When a process dies, the first unanswered request is suspect (and, if the framing broke, the reply before it,
 // whose length may be wrong). The suspect is repeated alone in a new process; the others continue in another one.
-// Its outcome is what it does alone. If it does not fail alone, the sequence is replayed once and recorded as an
-// incident.
+// Its outcome is what it does alone. If it does not fail alone, all that its process was asked is replayed once,
+// and recorded as an incident.
 #include <fmt/format.h>
 
-#include <mutex>
 #include <numeric>
-#include <shared_mutex>
 
 #include "protocol/session.hpp"
 #include "runner/command_line.hpp"
@@ -18,27 +16,40 @@ namespace {
 
 using protocol::SessionResult;
 
+/// Whether a request failed in a way that costs a process.
+bool ends_process(OutcomeKind kind) {
+    return kind == OutcomeKind::crashed || kind == OutcomeKind::timed_out || kind == OutcomeKind::out_of_memory ||
+           kind == OutcomeKind::broken_reply;
+}
+
+/// After so many failures in a row an implementation is not asked on.
+constexpr std::size_t most_in_a_row = 10;
+
+/// Keeps a process from one row of requests to the next. What it answered there is its history: a failure is
+/// replayed with it.
 class ProcessExecutor final : public Executor {
   public:
-    ProcessExecutor(Subject subject, TimingLock& timing_lock)
-        : subject_(std::move(subject)), timing_lock_(timing_lock) {}
+    explicit ProcessExecutor(Subject subject) : subject_(std::move(subject)) {}
+    ~ProcessExecutor() override { restart(); }
+    ProcessExecutor(const ProcessExecutor&) = delete;
+    ProcessExecutor& operator=(const ProcessExecutor&) = delete;
 
     Chunk run(std::span<const Request> requests) override {
         Chunk out;
         out.outcomes.resize(requests.size());
-        std::size_t from = 0;
-        while (from < requests.size()) {
+        std::size_t from = 0, failures = 0;
+        while (from < requests.size() && out.gave_up.empty()) {
             SessionResult session = shared(requests.subspan(from));
+            if (!session.hello_problem.empty()) session = shared(requests.subspan(from));  // asked for twice
             if (!session.hello_problem.empty()) {
-                session = shared(requests.subspan(from));  // a hello is asked for twice
-                if (!session.hello_problem.empty()) {
-                    for (std::size_t i = from; i < requests.size(); ++i) out.outcomes[i] = no_hello(session);
-                    return out;
-                }
+                out.outcomes[from++] = no_hello(session);
+                out.gave_up = "no hello: " + session.hello_problem;
+                break;
             }
             const std::size_t answered = session.outcomes.size();
             std::move(session.outcomes.begin(), session.outcomes.end(),
                       out.outcomes.begin() + static_cast<std::ptrdiff_t>(from));
+            if (answered > 0) failures = 0;
             if (!session.failure) return out;
             const std::size_t suspect = from + answered;
             const bool liar =
@@ -49,29 +60,52 @@ class ProcessExecutor final : public Executor {
                 continue;
             }
             suspect_of_failure(requests, from, suspect, *session.failure, out);
+            history_.clear();
             from = suspect + 1;
+            failures = ends_process(out.outcomes[suspect].kind) ? failures + 1 : 0;
+            if (failures == most_in_a_row)
+                out.gave_up = fmt::format("{} requests in a row failed, the last one: {}", most_in_a_row,
+                                          out.outcomes[suspect].body);
         }
+        for (; from < requests.size(); ++from) out.outcomes[from] = not_asked(out.gave_up);
         return out;
+    }
+    void restart() override {
+        if (live_ == nullptr) return;
+        SessionResult end;
+        live_->finish(end);
+        doubtful_ = doubtful_ || end.failure.has_value();
+        live_.reset();
+        history_.clear();
+    }
+    bool keeps_in_step() override {
+        restart();
+        return !doubtful_;
+    }
+    void isolate_rows() override {
+        restart();
+        isolated_ = true;
+        doubtful_ = false;
     }
 
   private:
     SessionResult shared(std::span<const Request> requests) {
-        const std::shared_lock lock(timing_lock_);
-        return protocol::run_session(subject_, requests);
+        if (isolated_) return protocol::run_session(subject_, requests);
+        if (live_ == nullptr) live_ = std::make_unique<protocol::Session>(subject_.implementation);
+        SessionResult out = live_->ask(subject_.mode, requests);
+        if (out.failure || !out.hello_problem.empty()) {
+            doubtful_ = doubtful_ || (out.failure && out.failure->kind == OutcomeKind::broken_reply);
+            live_.reset();
+        } else {
+            history_.insert(history_.end(), requests.begin(), requests.end());
+        }
+        return out;
     }
-    SessionResult alone(const Request& request) {
-        const std::shared_lock lock(timing_lock_);
-        return protocol::run_session(subject_, {&request, 1});
-    }
-    /// Runs with no other worker active, so that load cannot cause a time-out.
-    SessionResult undisturbed(const Request& request) {
-        const std::unique_lock lock(timing_lock_);
-        return protocol::run_session(subject_, {&request, 1});
-    }
+    SessionResult alone(const Request& request) { return protocol::run_session(subject_, {&request, 1}); }
 
     static Outcome no_hello(const SessionResult& session) {
         Outcome out;
-        out.kind = OutcomeKind::crashed;
+        out.kind = session.hello_outcome;
         out.body = session.hello_problem;
         out.log = session.log;
         return out;
@@ -91,51 +125,57 @@ class ProcessExecutor final : public Executor {
 
     void suspect_of_failure(std::span<const Request> requests, std::size_t from, std::size_t suspect,
                             const Outcome& failure, Chunk& out) {
-        SessionResult session =
-            failure.kind == OutcomeKind::timed_out ? undisturbed(requests[suspect]) : alone(requests[suspect]);
+        const bool was_first = suspect == from && history_.empty();
+        if (was_first && failure.kind == OutcomeKind::timed_out) {  // it was alone, and is not waited for twice
+            out.outcomes[suspect] = failure;
+            return;
+        }
+        SessionResult session = alone(requests[suspect]);
         const bool fails_alone = session.failure.has_value() || !session.hello_problem.empty();
         out.outcomes[suspect] = outcome_of(std::move(session));
-        if (fails_alone || suspect == from) return;
+        if (fails_alone || was_first) return;
         Incident incident;
         incident.sequence.resize(suspect - from + 1);
         std::iota(incident.sequence.begin(), incident.sequence.end(), from);
-        const SessionResult again = shared(requests.subspan(from, suspect - from + 1));
-        const bool repeats = again.failure && again.outcomes.size() == suspect - from;
+        std::vector<Request> all = history_;
+        all.insert(all.end(), requests.begin() + static_cast<std::ptrdiff_t>(from),
+                   requests.begin() + static_cast<std::ptrdiff_t>(suspect) + 1);
+        const SessionResult again = protocol::run_session(subject_, all);
+        const bool repeats = again.failure && again.outcomes.size() + 1 == all.size();
         incident.outcome = repeats ? again.failure->kind : OutcomeKind::unsteady;
         incident.detail =
             fmt::format("{} after {} other request{}; alone the outcome is {}",
-                        repeats ? again.failure->body : failure.body + ", but not when replayed", suspect - from,
-                        suspect - from == 1 ? "" : "s", name_of(out.outcomes[suspect].kind));
+                        repeats ? again.failure->body : failure.body + ", but not when replayed", all.size() - 1,
+                        all.size() == 2 ? "" : "s", name_of(out.outcomes[suspect].kind));
         out.incidents.push_back(std::move(incident));
     }
 
     Subject subject_;
-    TimingLock& timing_lock_;
+    std::unique_ptr<protocol::Session> live_;
+    std::vector<Request> history_;  // what the live process answered
+    bool doubtful_ = false, isolated_ = false;
 };
 
 class CommandLineExecutor final : public Executor {
   public:
-    CommandLineExecutor(Subject subject, TimingLock& timing_lock)
-        : subject_(std::move(subject)), timing_lock_(timing_lock) {}
+    explicit CommandLineExecutor(Subject subject) : subject_(std::move(subject)) {}
 
     Chunk run(std::span<const Request> requests) override {
         Chunk out;
+        std::size_t timed_out = 0;  // in a row; a crash costs little
         for (const Request& request : requests) {
-            Outcome outcome = once<std::shared_lock<TimingLock>>(request);
-            if (outcome.kind == OutcomeKind::timed_out) outcome = once<std::unique_lock<TimingLock>>(request);
-            out.outcomes.push_back(std::move(outcome));
+            out.outcomes.push_back(out.gave_up.empty() ? runner::run_command_line(subject_, request)
+                                                       : not_asked(out.gave_up));
+            timed_out = out.outcomes.back().kind == OutcomeKind::timed_out ? timed_out + 1 : 0;
+            if (timed_out == most_in_a_row)
+                out.gave_up = fmt::format("{} documents in a row got no answer within {} s", most_in_a_row,
+                                          subject_.implementation.deadline_s);
         }
         return out;
     }
 
   private:
-    template <class Lock>
-    Outcome once(const Request& request) {
-        const Lock lock(timing_lock_);
-        return runner::run_command_line(subject_, request);
-    }
     Subject subject_;
-    TimingLock& timing_lock_;
 };
 
 class InProcessExecutor final : public Executor {
@@ -194,7 +234,7 @@ Subject from_hello(const Implementation& implementation, const protocol::Hello& 
 
 }  // namespace
 
-std::vector<Subject> handshake(const Implementation& implementation, TimingLock& timing_lock) {
+std::vector<Subject> handshake(const Implementation& implementation) {
     Subject plain;
     plain.implementation = implementation;
     plain.engine = implementation.name;
@@ -205,7 +245,6 @@ std::vector<Subject> handshake(const Implementation& implementation, TimingLock&
     }
     protocol::SessionResult session;
     for (int attempt = 0; attempt < 2; ++attempt) {
-        const std::shared_lock lock(timing_lock);
         session = protocol::run_session(plain, {});
         if (session.hello_problem.empty()) break;
     }
@@ -227,10 +266,9 @@ std::vector<Subject> handshake(const Implementation& implementation, TimingLock&
     return out;
 }
 
-std::unique_ptr<Executor> make_executor(const Subject& subject, TimingLock& timing_lock) {
-    if (subject.implementation.reach == Reach::trace)
-        return std::make_unique<ProcessExecutor>(subject, timing_lock);
-    return std::make_unique<CommandLineExecutor>(subject, timing_lock);
+std::unique_ptr<Executor> make_executor(const Subject& subject) {
+    if (subject.implementation.reach == Reach::trace) return std::make_unique<ProcessExecutor>(subject);
+    return std::make_unique<CommandLineExecutor>(subject);
 }
 
 std::unique_ptr<Executor> make_in_process_executor(adapter::Codec& codec, std::string mode) {

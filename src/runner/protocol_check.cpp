@@ -20,7 +20,7 @@ std::shared_ptr<const std::string> body(std::string bytes) {
 
 class ProtocolCheck {
   public:
-    ProtocolCheck(const Subject& subject, TimingLock& timing_lock) : subject_(subject), timing_lock_(timing_lock) {
+    explicit ProtocolCheck(const Subject& subject) : subject_(subject) {
         for (const auto& [name, operations] : subject.operations) {
             // The first of the table that it does: a decode shows most.
             for (const OperationInfo& row : nachklang::operations())
@@ -57,14 +57,12 @@ class ProtocolCheck {
     }
     [[nodiscard]] std::string sample(Sample kind) const { return format_->generators()->sample_document(kind); }
     SessionResult run_session(const std::vector<Request>& requests, const protocol::SessionOptions& options = {}) {
-        const std::shared_lock lock(timing_lock_);
         return protocol::run_session(subject_, requests, options);
     }
     /// With more patience: a million lines take a slow language a while.
     SessionResult run_patiently(const Request& request) {
         Subject patient = subject_;
         patient.implementation.deadline_s *= 12;
-        const std::shared_lock lock(timing_lock_);
         return protocol::run_session(patient, {&request, 1});
     }
     /// An encoder is asked for the document's value.
@@ -171,7 +169,6 @@ class ProtocolCheck {
     }
 
     const Subject& subject_;
-    TimingLock& timing_lock_;
     const Format* format_ = nullptr;
     Operation operation_ = Operation::decode;
     ProtocolReport report_;
@@ -183,10 +180,10 @@ bool ProtocolReport::passed() const {
     return std::all_of(checks.begin(), checks.end(), [](const Check& c) { return c.passed; });
 }
 
-ProtocolReport check_protocol(const Subject& subject, TimingLock& timing_lock) {
+ProtocolReport check_protocol(const Subject& subject) {
     if (subject.implementation.reach != Reach::trace) {
         ProtocolReport out;
-        const auto executor = make_executor(subject, timing_lock);
+        const auto executor = make_executor(subject);
         const Format* format = find_format(subject.operations.begin()->first);
         const Operation operation =
             subject.implementation.reach == Reach::round_trip ? Operation::round_trip : Operation::decode;
@@ -205,7 +202,7 @@ ProtocolReport check_protocol(const Subject& subject, TimingLock& timing_lock) {
         }
         return out;
     }
-    return ProtocolCheck(subject, timing_lock).run();
+    return ProtocolCheck(subject).run();
 }
 
 }  // namespace nachklang

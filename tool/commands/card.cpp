@@ -49,7 +49,7 @@ std::string settings_of(const Subject& subject) {
 }
 
 /// How deep each goes, in every format that has such shapes.
-std::vector<LimitFound> limits_of(std::span<const Subject> subjects, TimingLock& timing_lock) {
+std::vector<LimitFound> limits_of(std::span<const Subject> subjects) {
     std::vector<LimitFound> out;
     Progress progress("limits");
     LimitOptions options;
@@ -60,7 +60,7 @@ std::vector<LimitFound> limits_of(std::span<const Subject> subjects, TimingLock&
     for (const Format* format : formats()) {
         if (format->generators() == nullptr || format->generators()->shapes().empty()) continue;
         auto found = find_limits(
-            *format, subjects, [&](const Subject& s) { return make_executor(s, timing_lock); }, options);
+            *format, subjects, [&](const Subject& s) { return make_executor(s); }, options);
         std::move(found.begin(), found.end(), std::back_inserter(out));
     }
     progress.clear();
@@ -192,8 +192,7 @@ void print_differences(const std::vector<Card>& cards, const std::vector<LimitFo
 int card(const Common& common, const CardOptions& chosen) {
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return report(workspace.problem());
-    TimingLock timing_lock;
-    const auto subjects = subjects_of(workspace.value(), with_names(common, chosen.names), timing_lock);
+    const auto subjects = subjects_of(workspace.value(), with_names(common, chosen.names));
     if (!subjects.ok()) return report(subjects.problem());
     auto corpora = corpora_of(workspace.value(), {});
     if (!corpora.ok()) return report(corpora.problem());
@@ -210,11 +209,10 @@ int card(const Common& common, const CardOptions& chosen) {
     options.cancelled = &interrupted();
     options.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
     run_campaign(
-        cases.value(), subjects.value(), [&](const Subject& s) { return make_executor(s, timing_lock); }, options,
-        sinks);
+        cases.value(), subjects.value(), [&](const Subject& s) { return make_executor(s); }, options, sinks);
     progress.clear();
     const std::vector<Card>& cards = gathered.cards();
-    const auto limits = chosen.limits ? limits_of(subjects.value(), timing_lock) : std::vector<LimitFound>{};
+    const auto limits = chosen.limits ? limits_of(subjects.value()) : std::vector<LimitFound>{};
     const Style style = Style::of_stdout(common.no_colour);
     if (cards.size() == 1) {
         print_one(cards.front(), collector.answers(), limits, style);

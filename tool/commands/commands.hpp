@@ -80,7 +80,7 @@ int demo(const Common& common);
 
 /// Shows cases side by side through all subjects; returns whether any finding is failing.
 bool show_side_by_side(const std::vector<nachklang::Case>& cases, const std::vector<nachklang::Subject>& subjects,
-                       nachklang::TimingLock& timing_lock, bool no_colour);
+                       bool no_colour);
 
 /// Set by a signal: tasks that are under way end, results so far are kept.
 std::atomic<bool>& interrupted();

@@ -85,12 +85,11 @@ int compare(const Common& common, const CompareImplementations& options) {
     if (!corpora.ok()) return report(corpora.problem());
     const auto cases = cases_of(std::move(corpora.value()), common);
     if (!cases.ok()) return report(cases.problem());
-    TimingLock timing_lock;
     std::vector<Subject> both;
     for (const std::string& name : {options.first, options.second}) {
         Common one = common;
         one.implementations = {name};
-        auto subjects = subjects_of(workspace.value(), one, timing_lock);
+        auto subjects = subjects_of(workspace.value(), one);
         if (!subjects.ok()) return report(subjects.problem());
         const Subject* found = find_subject(subjects.value(), name);
         if (found == nullptr)
@@ -108,7 +107,7 @@ int compare(const Common& common, const CompareImplementations& options) {
     Progress bar("compare");
     campaign.progress = [&](std::size_t done, std::size_t all) { bar.show(done, all); };
     run_campaign(
-        cases.value(), both, [&](const Subject& s) { return make_executor(s, timing_lock); }, campaign, collector);
+        cases.value(), both, [&](const Subject& s) { return make_executor(s); }, campaign, collector);
     bar.clear();
     const std::vector<Behaviour> behaviours = collector.behaviours();
     std::size_t shared = 0, shared_again = 0;

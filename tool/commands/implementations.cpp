@@ -11,7 +11,6 @@ using namespace nachklang;
 int list_implementations(const Common& common) {
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return report(workspace.problem());
-    TimingLock timing_lock;
     Common all = common;
     std::vector<std::vector<Cell>> rows{{{"IMPLEMENTATION", Cell::Paint::bold},
                                          {"VERSION", Cell::Paint::bold},
@@ -20,7 +19,7 @@ int list_implementations(const Common& common) {
                                          {"OPERATIONS", Cell::Paint::bold},
                                          {"CANNOT REPRESENT", Cell::Paint::bold}}};
     if (!workspace.value().found.empty()) {
-        const auto subjects = subjects_of(workspace.value(), all, timing_lock);
+        const auto subjects = subjects_of(workspace.value(), all);
         if (!subjects.ok()) return report(subjects.problem());
         for (const Subject& s : subjects.value()) {
             if (!s.failed_hello.empty()) {
@@ -54,13 +53,12 @@ int list_implementations(const Common& common) {
 int check_implementations(const Common& common, const std::vector<std::string>& names) {
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return report(workspace.problem());
-    TimingLock timing_lock;
-    const auto subjects = subjects_of(workspace.value(), with_names(common, names), timing_lock);
+    const auto subjects = subjects_of(workspace.value(), with_names(common, names));
     if (!subjects.ok()) return report(subjects.problem());
     const Style style = Style::of_stdout(common.no_colour);
     bool passed = true;
     for (const Subject& subject : subjects.value()) {
-        const ProtocolReport plumbing = check_protocol(subject, timing_lock);
+        const ProtocolReport plumbing = check_protocol(subject);
         fmt::print("{}\n", style.bold(subject.name()));
         std::vector<std::vector<Cell>> rows;
         for (const auto& check : plumbing.checks) {

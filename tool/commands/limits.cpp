@@ -87,8 +87,7 @@ Checked<std::vector<const Format*>> formats_with_shapes(const Common& common,
 int limits(const Common& common, const LimitsOptions& options) {
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return report(workspace.problem());
-    TimingLock timing_lock;
-    const auto subjects = subjects_of(workspace.value(), with_names(common, options.names), timing_lock);
+    const auto subjects = subjects_of(workspace.value(), with_names(common, options.names));
     if (!subjects.ok()) return report(subjects.problem());
     const auto searched = formats_with_shapes(common, options.shapes);
     if (!searched.ok()) return report(searched.problem());
@@ -106,7 +105,7 @@ int limits(const Common& common, const LimitsOptions& options) {
         limits.cancelled = &interrupted();
         limits.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
         auto found = find_limits(
-            *format, subjects.value(), [&](const Subject& s) { return make_executor(s, timing_lock); }, limits);
+            *format, subjects.value(), [&](const Subject& s) { return make_executor(s); }, limits);
         progress.clear();
         sort_by_shape(found, format->generators()->shapes());
         std::vector<std::vector<Cell>> rows{

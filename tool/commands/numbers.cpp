@@ -150,9 +150,8 @@ int numbers(const Common& common, const NumbersOptions& options) {
                            "write it as in a document"});
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return report(workspace.problem());
-    TimingLock timing_lock;
     const Common named = with_names(common, options.names);
-    const auto subjects = subjects_of(workspace.value(), named, timing_lock);
+    const auto subjects = subjects_of(workspace.value(), named);
     if (!subjects.ok()) return report(subjects.problem());
     if (std::none_of(subjects.value().begin(), subjects.value().end(), [&](const Subject& s) {
             return s.does(format->name(), Operation::decode) && s.implementation.reach == Reach::trace;
@@ -169,7 +168,7 @@ int numbers(const Common& common, const NumbersOptions& options) {
     survey.cancelled = &interrupted();
     survey.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
     const auto surveys = survey_numbers(
-        *format, subjects.value(), [&](const Subject& s) { return make_executor(s, timing_lock); }, survey);
+        *format, subjects.value(), [&](const Subject& s) { return make_executor(s); }, survey);
     progress.clear();
 
     const Style style = Style::of_stdout(common.no_colour);

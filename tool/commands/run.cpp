@@ -26,7 +26,7 @@ Checked<std::set<std::string>> parse_fail_on(const std::string& text) {
         }
         if (word.empty()) continue;
         bool known = word == "nothing";
-        for (std::size_t i = 0; i <= static_cast<std::size_t>(FindingKind::unsupported); ++i)
+        for (std::size_t i = 0; i <= static_cast<std::size_t>(FindingKind::not_asked); ++i)
             known = known || name_of(static_cast<FindingKind>(i)) == word;
         for (std::size_t i = 0; i <= static_cast<std::size_t>(Basis::fidelity); ++i)
             known = known || name_of(static_cast<Basis>(i)) == word;
@@ -75,8 +75,7 @@ int run(const Common& common, const RunOptions& options) {
             for (const Problem& problem : check_case(c))
                 fmt::print(stderr, "warning: {}\n", text::printable(problem.line()));
 
-    TimingLock timing_lock;
-    const auto subjects = subjects_of(workspace.value(), common, timing_lock);
+    const auto subjects = subjects_of(workspace.value(), common);
     if (!subjects.ok()) return report(subjects.problem());
     if (const auto problem = unsupported_formats(cases.value(), subjects.value())) return report(*problem);
     // Last of all that may be wrong with a call: a file that is there is emptied.
@@ -106,8 +105,7 @@ int run(const Common& common, const RunOptions& options) {
         bar.show(done, all);
     };
     run_campaign(
-        cases.value(), subjects.value(), [&](const Subject& s) { return make_executor(s, timing_lock); }, campaign,
-        sinks);
+        cases.value(), subjects.value(), [&](const Subject& s) { return make_executor(s); }, campaign, sinks);
     bar.clear();
     const std::vector<Behaviour> behaviours = collector.behaviours();
     lines.behaviours(behaviours);

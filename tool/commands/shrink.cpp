@@ -38,8 +38,8 @@ Signature signature_of(const Disagreement& d) {
 /// Runs candidate documents through all subjects and returns where they disagree.
 class DisagreementProbe {
   public:
-    DisagreementProbe(const Format& format, const std::vector<Subject>& subjects, TimingLock& timing_lock)
-        : format_(format), subjects_(subjects), timing_lock_(timing_lock) {}
+    DisagreementProbe(const Format& format, const std::vector<Subject>& subjects)
+        : format_(format), subjects_(subjects) {}
 
     std::vector<std::vector<Disagreement>> run(std::span<const std::string> documents) const {
         std::vector<Case> cases;
@@ -53,14 +53,13 @@ class DisagreementProbe {
             for (const Disagreement& d : report.disagreements) out[std::stoul(d.case_name)].push_back(d);
         });
         run_campaign(
-            cases, subjects_, [&](const Subject& s) { return make_executor(s, timing_lock_); }, options, sink);
+            cases, subjects_, [&](const Subject& s) { return make_executor(s); }, options, sink);
         return out;
     }
 
   private:
     const Format& format_;
     const std::vector<Subject>& subjects_;
-    TimingLock& timing_lock_;
 };
 
 /// Checked before the search, so that a long search is not lost. An existing file is kept until there is a result.
@@ -82,12 +81,11 @@ int shrink_document(const Common& common, const ShrinkOptions& options) {
     auto bytes = document_of(options.file);
     if (!bytes.ok()) return report(bytes.problem());
     const Format& format = format_of(common, options.file, bytes.value());
-    TimingLock timing_lock;
-    const auto subjects = subjects_of(workspace.value(), common, timing_lock);
+    const auto subjects = subjects_of(workspace.value(), common);
     if (!subjects.ok()) return report(subjects.problem());
     if (!any_supports(subjects.value(), format)) return report(no_support_for(format.name()));
 
-    const DisagreementProbe probe(format, subjects.value(), timing_lock);
+    const DisagreementProbe probe(format, subjects.value());
     const std::string& document = bytes.value();
     auto found = probe.run({&document, 1}).front();
     const auto wanted = std::find_if(found.begin(), found.end(), [&](const Disagreement& d) {

@@ -25,6 +25,7 @@ Cell::Paint paint_of(const Finding& finding) {
         case FindingKind::open:
             return Cell::Paint::open;
         case FindingKind::unsupported:
+        case FindingKind::not_asked:
             return Cell::Paint::faint;
         default:
             return finding.failing() ? Cell::Paint::bad : Cell::Paint::open;
@@ -223,8 +224,7 @@ bool print_case(const Case& c, const ChunkReport& report, const Style& style) {
 
 }  // namespace
 
-bool show_side_by_side(const std::vector<Case>& cases, const std::vector<Subject>& subjects,
-                       TimingLock& timing_lock, bool no_colour) {
+bool show_side_by_side(const std::vector<Case>& cases, const std::vector<Subject>& subjects, bool no_colour) {
     const Style style = Style::of_stdout(no_colour);
     bool failing = false;
     CampaignOptions options;
@@ -241,8 +241,7 @@ bool show_side_by_side(const std::vector<Case>& cases, const std::vector<Subject
                            text::printable(incident.detail));
             });
         run_campaign(
-            {&cases[i], 1}, subjects, [&](const Subject& s) { return make_executor(s, timing_lock); }, options,
-            sink);
+            {&cases[i], 1}, subjects, [&](const Subject& s) { return make_executor(s); }, options, sink);
     }
     return failing;
 }
@@ -268,12 +267,11 @@ int try_documents(const Common& common, const TryOptions& options) {
         if (!chosen.ok()) return report(chosen.problem());
         std::move(chosen.value().begin(), chosen.value().end(), std::back_inserter(cases));
     }
-    TimingLock timing_lock;
-    const auto subjects = subjects_of(workspace.value(), common, timing_lock);
+    const auto subjects = subjects_of(workspace.value(), common);
     if (!subjects.ok()) return report(subjects.problem());
     if (const auto problem = unsupported_formats(cases, subjects.value())) return report(*problem);
     if (common.implementations.empty()) tell_missing(workspace.value());
-    return show_side_by_side(cases, subjects.value(), timing_lock, common.no_colour) ? exit_failing : exit_success;
+    return show_side_by_side(cases, subjects.value(), common.no_colour) ? exit_failing : exit_success;
 }
 
 }  // namespace tool

@@ -109,8 +109,7 @@ Common with_names(const Common& common, const std::vector<std::string>& names) {
     return out;
 }
 
-Checked<std::vector<Subject>> subjects_of(const Workspace& workspace, const Common& common,
-                                          TimingLock& timing_lock) {
+Checked<std::vector<Subject>> subjects_of(const Workspace& workspace, const Common& common) {
     std::vector<const Implementation*> wanted;
     for (const Implementation& implementation : workspace.found) {
         // A glob may name a mode, which only the hello reports. So the part before its '/' selects the adapters to
@@ -124,8 +123,7 @@ Checked<std::vector<Subject>> subjects_of(const Workspace& workspace, const Comm
     }
     std::vector<std::vector<Subject>> subjects_by_adapter(wanted.size());
     const unsigned workers = std::min(4U, std::max(1U, std::thread::hardware_concurrency()));
-    run_parallel(wanted.size(), workers,
-                 [&](std::size_t at) { subjects_by_adapter[at] = handshake(*wanted[at], timing_lock); });
+    run_parallel(wanted.size(), workers, [&](std::size_t at) { subjects_by_adapter[at] = handshake(*wanted[at]); });
     std::vector<Subject> out;
     for (auto& subjects : subjects_by_adapter)
         for (Subject& subject : subjects)

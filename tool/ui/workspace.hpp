@@ -46,8 +46,7 @@ nachklang::Checked<Workspace> open_workspace(const Common& common);
 Common with_names(const Common& common, const std::vector<std::string>& names);
 
 /// Greets the found implementations that a glob names; a name that matches nothing is a problem.
-nachklang::Checked<std::vector<nachklang::Subject>> subjects_of(const Workspace& workspace, const Common& common,
-                                                                nachklang::TimingLock& timing_lock);
+nachklang::Checked<std::vector<nachklang::Subject>> subjects_of(const Workspace& workspace, const Common& common);
 
 /// The corpora named (folders, or names of shipped ones); without names, all of the configuration and all shipped
 /// ones.
