@@ -123,7 +123,7 @@ struct FailedHello {
 TEST(Runner, WithoutAHelloOneRequestFailsAndTheRestIsNotAsked) {
     for (const auto& [way, outcome, message] :
          {FailedHello{"no-hello", OutcomeKind::broken_reply,
-                   "the first line is 'good morning', not 'nachklang-adapter 1'"},
+                      "the first line is 'good morning', not 'nachklang-adapter 1'"},
           {"dies-first", OutcomeKind::crashed, "it left with status 9 before the hello"},
           {"silent", OutcomeKind::timed_out, "no hello within 0.3 s"},
           {"endless-hello", OutcomeKind::broken_reply, "its output is not a hello"},

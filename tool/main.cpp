@@ -12,6 +12,7 @@
 #include <exception>
 #include <functional>
 #include <limits>
+#include <new>
 
 #include "commands/commands.hpp"
 
@@ -26,8 +27,32 @@ std::atomic<bool>& interrupted() {
 
 namespace {
 
-void on_interrupt(int) {
-    tool::interrupted() = true;
+std::atomic<int>& interrupting_signal() {
+    static std::atomic<int> number = 0;
+    return number;
+}
+
+/// The first signal ends what is under way and keeps the results; the second one ends the tool at once.
+void on_interrupt(int number) {
+    if (tool::interrupted().exchange(true)) {
+        std::signal(number, SIG_DFL);
+        std::raise(number);
+    }
+    interrupting_signal() = number;
+}
+
+/// A call that waits is ended by the signal: a read of a FIFO must not hold the tool.
+void handle_signals() {
+    struct sigaction action {};
+    action.sa_handler = on_interrupt;
+    for (const int number : {SIGINT, SIGTERM, SIGHUP, SIGQUIT}) ::sigaction(number, &action, nullptr);
+    std::signal(SIGXFSZ, SIG_IGN);  // a file that is too large is an error of the write, which is reported
+}
+
+/// As a shell reports a program that a signal ended.
+int interrupted_status() {
+    fmt::print(stderr, "interrupted: the output covers only what was done so far\n");
+    return 128 + interrupting_signal();
 }
 
 /// Which filters a command has besides the format. A filter that it does not have is a usage error.
@@ -145,6 +170,7 @@ int parse_and_run(int argc, char** argv) {
     c->add_option("--answer", run.wanted.answer, "with --question: only those with this answer");
     c->add_option("--cause", run.wanted.cause, "show only the results with this cause");
     c->add_flag("--json", run.json, "print the behaviours as JSON Lines (docs/records.md), and nothing else");
+    c->add_flag("--times", run.times, "end with the time that each implementation took");
     c->add_flag("--list", run.list, "list every finding with the command that repeats it");
     c->add_option("--fail-on", run.fail_on,
                   "finding kinds and bases that make the exit status 1, such as required,altered; or nothing");
@@ -240,9 +266,7 @@ int parse_and_run(int argc, char** argv) {
         return tool::report({"--format", fmt::format("unknown format '{}'", common.format),
                              fmt::format("use {}", tool::format_names())});
     const int status = chosen();
-    if (!tool::interrupted()) return status;
-    fmt::print(stderr, "interrupted: the output covers only what was done so far\n");
-    return std::max(status, tool::exit_failing);
+    return tool::interrupted() ? interrupted_status() : status;
 }
 
 }  // namespace
@@ -252,10 +276,21 @@ int main(int argc, char** argv) {
     // them.
     ::mallopt(M_MMAP_THRESHOLD, 1 << 30);
     ::mallopt(M_TRIM_THRESHOLD, 1 << 30);
-    std::signal(SIGINT, on_interrupt);
-    std::signal(SIGTERM, on_interrupt);
+    handle_signals();
     try {
         return printed(parse_and_run(argc, argv));
+    } catch (const nachklang::Cancelled&) {
+        return printed(interrupted_status());
+    } catch (const nachklang::MachineFault& fault) {
+        std::fprintf(stderr,
+                     "nachklang: %s; this says nothing about an implementation, and results so far are kept\n",
+                     fault.what());
+        return tool::exit_internal;
+    } catch (const std::bad_alloc&) {
+        std::fprintf(
+            stderr,
+            "nachklang: no more memory; use fewer --workers, or smaller documents; results so far are kept\n");
+        return tool::exit_internal;
     } catch (const std::exception& error) {
         if (std::ferror(stdout) != 0) return output_lost(errno);
         if (std::ferror(stderr) != 0) return tool::exit_usage;  // standard error is gone, too

@@ -1,6 +1,7 @@
 // What is wrong with a call or a file, and what to do about it: a value, never an exception.
 #pragma once
 
+#include <stdexcept>
 #include <string>
 #include <utility>
 #include <variant>
@@ -28,6 +29,17 @@ class Checked {
 
   private:
     std::variant<T, Problem> content_;
+};
+
+/// The system refused what every run needs: processes, descriptors, memory, room for temporary files. Says nothing
+/// about an implementation, so a run ends with it.
+class MachineFault : public std::runtime_error {
+    using std::runtime_error::runtime_error;
+};
+/// A run was cancelled while an implementation was under way.
+class Cancelled : public std::runtime_error {
+  public:
+    Cancelled() : std::runtime_error("cancelled") {}
 };
 
 }  // namespace nachklang

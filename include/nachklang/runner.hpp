@@ -1,10 +1,11 @@
 // Running implementations: requests, outcomes, and the executors that turn one into the other.
 //
 // Implementations run outside the process and use the adapter protocol (docs/protocol.md); codecs inside this
-// process go through the same interface, Executor. An Executor is used from one thread at a time; several may run
-// in parallel.
+// process go through the same interface, Executor. An Executor is used by one thread, as its processes end with
+// that thread; several may run in parallel.
 #pragma once
 
+#include <atomic>
 #include <map>
 #include <memory>
 #include <optional>
@@ -105,9 +106,11 @@ class Executor {
 };
 
 /// Starts an adapter once and reads its hello; returns one subject for each mode. A command line is one subject.
-std::vector<Subject> handshake(const Implementation& implementation);
-/// An executor for one subject; it starts processes as it needs them.
-std::unique_ptr<Executor> make_executor(const Subject& subject);
+/// Once `cancelled` is true, Cancelled is thrown.
+std::vector<Subject> handshake(const Implementation& implementation, const std::atomic<bool>* cancelled = nullptr);
+/// An executor for one subject; it starts processes as it needs them. Once `cancelled` is true, it throws
+/// Cancelled.
+std::unique_ptr<Executor> make_executor(const Subject& subject, const std::atomic<bool>* cancelled = nullptr);
 /// Runs a codec inside this process. The codec must outlive the executor. A crash ends this process.
 std::unique_ptr<Executor> make_in_process_executor(adapter::Codec& codec, std::string mode = {});
 Subject handshake(const adapter::Codec& codec, std::string mode = {});

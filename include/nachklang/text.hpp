@@ -68,6 +68,10 @@ std::string printable(std::string_view bytes, bool keep_line_ends = false);
 /// At most `most` code points of printable(bytes), with an ellipsis where something was cut.
 std::string printable_excerpt(std::string_view bytes, std::size_t most);
 
+/// The bytes as one word of a POSIX shell: as they are, in single quotes, or as $'…' with octal escapes where a
+/// byte is not printable ASCII. Safe on a terminal and to paste. (POSIX.1-2024, Shell Command Language, 2.2)
+std::string shell_word(std::string_view bytes);
+
 /// Columns that printable text occupies on a terminal: wide characters count two, combining ones zero.
 std::size_t display_width(std::string_view printable_text);
 

@@ -101,9 +101,7 @@ void add_asked(OfSubject& subject, Side side, CaseIndex index, const Result& res
 }
 
 void take(OfFormat& cases, OfSubject& subject, const OfCase& of, FeatureCache& features) {
-    const auto asked = [](const Result* r) {
-        return r != nullptr && was_asked(r->outcome.kind) ? r : nullptr;
-    };
+    const auto asked = [](const Result* r) { return r != nullptr && was_asked(r->outcome.kind) ? r : nullptr; };
     const Result *decode = asked(of.reads), *round_trip = asked(of.goes_on), *encode = asked(of.writes);
     if (decode != nullptr) {
         const CaseIndex index = cases.index_of(*decode, features);

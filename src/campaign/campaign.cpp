@@ -151,7 +151,7 @@ class Scheduler {
                 lock.lock();
             }
             if (whole) return true;
-            if (cancelled() || failure_) return false;
+            if (cancelled() || failure_ || over_) return false;
             changed_.wait_for(lock, std::chrono::milliseconds(200));
         }
     }
@@ -207,6 +207,8 @@ class Scheduler {
                 ++done_;
                 changed_.notify_all();
             }
+        } catch (const Cancelled&) {
+            stop();
         } catch (...) {
             const std::lock_guard lock(mutex_);
             if (!failure_) failure_ = std::current_exception();

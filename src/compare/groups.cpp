@@ -24,8 +24,7 @@ class Comparer {
     std::vector<Disagreement> run() {
         std::map<OutcomeKind, Members> verdicts;
         for (const Participant& participant : participants_)
-            if (was_asked(participant.outcome))
-                verdicts[participant.outcome].push_back(&participant);
+            if (was_asked(participant.outcome)) verdicts[participant.outcome].push_back(&participant);
         std::vector<Members> parts;
         for (auto& [kind, part] : verdicts) parts.push_back(part);
         if (parts.size() > 1) report(Layer::verdict, parts, {});

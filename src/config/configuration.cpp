@@ -116,9 +116,10 @@ class Loader {
         Implementation out;
         out.where = fmt::format("{}:{}", file_, t.source().begin.line);
         out.name = text(t, "name");
-        if (out.name.find_first_of("/ \t\n*?") != std::string::npos)
+        const auto allowed = [](char c) { return c > ' ' && c <= '~' && c != '/' && c != '*' && c != '?'; };
+        if (!std::all_of(out.name.begin(), out.name.end(), allowed))
             fail(t, fmt::format("'{}' is not a valid name", text::printable(out.name)),
-                 "remove blanks, '/', '*' and '?'");
+                 "use printable ASCII without blanks, '/', '*' and '?'");
         const std::string reach = t["reach"].value<std::string>().value_or("trace");
         bool known = false;
         for (const Reach r : {Reach::verdict, Reach::round_trip, Reach::trace}) {

@@ -531,14 +531,14 @@ std::shared_ptr<const Reading> ReadingCache::read(const Format& format, std::str
 
 std::string_view name_of(FindingKind kind) {
     constexpr std::array<std::string_view, 11> names{
-        "conforms",          "too-strict", "too-lenient", "unexplained",   "altered",
-        "ill-formed-output", "open",       "failed",      "adapter-fault", "unsupported", "not-asked"};
+        "conforms", "too-strict", "too-lenient",   "unexplained", "altered",  "ill-formed-output",
+        "open",     "failed",     "adapter-fault", "unsupported", "not-asked"};
     return names[static_cast<std::size_t>(kind)];
 }
 
 bool is_settled(FindingKind kind) {
-    return kind == FindingKind::conforms || kind == FindingKind::open ||
-           kind == FindingKind::unsupported || kind == FindingKind::not_asked;
+    return kind == FindingKind::conforms || kind == FindingKind::open || kind == FindingKind::unsupported ||
+           kind == FindingKind::not_asked;
 }
 
 bool Finding::failing() const {

@@ -3,6 +3,7 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <array>
 #include <charconv>
 
@@ -70,6 +71,11 @@ Checked<Hello> parse_hello(std::string_view text) {
         const std::string_view line = text.substr(0, end);
         text.remove_prefix(end == std::string_view::npos ? text.size() : end + 1);
         ++line_number;
+        if (line.ends_with('\r'))
+            return broken(fmt::format("line {} ends with CR LF: lines end with LF", line_number));
+        if (std::any_of(line.begin(), line.end(), [](char c) { return c < ' ' || c > '~'; }))
+            return broken(fmt::format("line {} is not printable ASCII: '{}'", line_number,
+                                      text::printable_excerpt(line, 60)));
         const auto words = words_of(line);
         CannotRepresent& cannot_represent =
             out.modes.empty() ? out.cannot_represent : out.modes.back().cannot_represent;

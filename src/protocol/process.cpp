@@ -1,12 +1,10 @@
-// Processes by posix_spawn, pipes and clocks by Boost.Asio. The child leads a process group of its own, so that
-// its descendants end with it. Memory is sampled, not limited by address space: managed runtimes reserve far more
-// than they use.
+// Pipes and clocks by Boost.Asio. Memory is sampled, not limited by address space: managed runtimes reserve far
+// more than they use.
 #include "protocol/process.hpp"
 
 #include <fcntl.h>
 #include <fmt/format.h>
 #include <signal.h>
-#include <spawn.h>
 #include <sys/stat.h>
 #include <sys/wait.h>
 #include <unistd.h>
@@ -15,16 +13,15 @@
 #include <boost/asio.hpp>
 #include <cerrno>
 #include <cstring>
-#include <filesystem>
-#include <fstream>
 #include <thread>
 #include <utility>
+
+#include "protocol/spawn.hpp"
 
 namespace nachklang::protocol {
 namespace {
 
 namespace asio = boost::asio;
-namespace fs = std::filesystem;
 using Clock = std::chrono::steady_clock;
 
 constexpr std::size_t kept_log = std::size_t{64} * 1024;
@@ -61,34 +58,6 @@ struct Pipe {
     }
 };
 
-/// Starts a program with three descriptors as its standard ones, as the leader of a group of its own. Returns an
-/// error number, 0 for success. posix_spawn shares the memory until the program runs: a run holds large traces, and
-/// fork would copy the page tables of all of them for every process.
-int spawn(const std::vector<std::string>& command, int in, int out, int err, pid_t& pid) {
-    posix_spawn_file_actions_t actions;
-    posix_spawnattr_t attributes;
-    ::posix_spawn_file_actions_init(&actions);
-    ::posix_spawnattr_init(&attributes);
-    ::posix_spawn_file_actions_adddup2(&actions, in, 0);
-    ::posix_spawn_file_actions_adddup2(&actions, out, 1);
-    ::posix_spawn_file_actions_adddup2(&actions, err, 2);
-    sigset_t broken_pipe, none;
-    sigemptyset(&none);
-    sigemptyset(&broken_pipe);
-    sigaddset(&broken_pipe, SIGPIPE);  // blocked here, not in the child
-    ::posix_spawnattr_setsigdefault(&attributes, &broken_pipe);
-    ::posix_spawnattr_setsigmask(&attributes, &none);
-    ::posix_spawnattr_setpgroup(&attributes, 0);
-    ::posix_spawnattr_setflags(&attributes, POSIX_SPAWN_SETPGROUP | POSIX_SPAWN_SETSIGDEF | POSIX_SPAWN_SETSIGMASK);
-    std::vector<char*> words;
-    for (const std::string& word : command) words.push_back(const_cast<char*>(word.c_str()));
-    words.push_back(nullptr);
-    const int error = ::posix_spawnp(&pid, command.front().c_str(), &actions, &attributes, words.data(), environ);
-    ::posix_spawnattr_destroy(&attributes);
-    ::posix_spawn_file_actions_destroy(&actions);
-    return error;
-}
-
 /// While one exists, writing to a pipe that the child closed gives EPIPE and no signal, on this thread only. A
 /// library must not change the disposition of SIGPIPE for its whole host process.
 class NoBrokenPipeSignal {
@@ -116,56 +85,6 @@ class NoBrokenPipeSignal {
     sigset_t broken_pipe_{}, before_{};
     bool was_pending_ = false;
 };
-
-/// The folders of a process's threads under /proc; none if it ended.
-std::vector<fs::path> threads_of(pid_t pid) {
-    std::vector<fs::path> out;
-    std::error_code ended;
-    for (fs::directory_iterator at(fmt::format("/proc/{}/task", pid), ended);
-         !ended && at != fs::directory_iterator(); at.increment(ended))
-        out.push_back(at->path());
-    return out;
-}
-
-/// A process and all its descendants, of all their threads.
-std::vector<pid_t> family_of(pid_t root) {
-    constexpr std::size_t most = 1000;
-    std::vector<pid_t> out{root};
-    for (std::size_t i = 0; i < out.size() && out.size() < most; ++i) {
-        for (const fs::path& thread : threads_of(out[i])) {
-            std::ifstream children(thread / "children");
-            for (pid_t child = 0; children >> child;) out.push_back(child);
-        }
-    }
-    return out;
-}
-
-/// Resident memory of a process and its descendants, in bytes.
-std::size_t resident_bytes(pid_t root) {
-    static const auto page = static_cast<std::size_t>(::sysconf(_SC_PAGESIZE));
-    std::size_t pages = 0;
-    for (const pid_t pid : family_of(root)) {
-        std::ifstream in(fmt::format("/proc/{}/statm", pid));
-        std::size_t total = 0, resident = 0;
-        if (in >> total >> resident) pages += resident;
-    }
-    return pages * page;
-}
-
-/// For how long the threads of a process and its descendants were ready to run and had no processor: the longest of
-/// the threads, since each started. Where the kernel does not count it, zero. (proc(5), schedstat: the second
-/// number.)
-std::chrono::nanoseconds waited_for_processor(pid_t root) {
-    std::int64_t longest = 0;
-    for (const pid_t pid : family_of(root)) {
-        for (const fs::path& thread : threads_of(pid)) {
-            std::ifstream in(thread / "schedstat");
-            std::int64_t ran = 0, waited = 0;
-            if (in >> ran >> waited) longest = std::max(longest, waited);
-        }
-    }
-    return std::chrono::nanoseconds(longest);
-}
 
 }  // namespace
 
@@ -196,7 +115,9 @@ struct Child::State {
     std::string log;
     std::string writing, waiting;  // in the pipe's hands; behind it
     bool closing = false, stopped = false, in_open = true;
+    bool seen_ended = false;  // a turn ago; a process that it left behind may still hold the pipe
     std::size_t memory_limit = 0;
+    const std::atomic<bool>* cancelled = nullptr;
     std::optional<Deadline> deadline;
     Stop why = Stop::finished;
     std::string out_buffer = std::string(std::size_t{64} * 1024, '\0'),
@@ -247,8 +168,10 @@ struct Child::State {
         ticker.expires_after(tick);
         ticker.async_wait([this](const boost::system::error_code& error) {
             if (error || stopped) return;
+            if (cancelled != nullptr && *cancelled) return halt(Stop::cancelled);
             if (memory_limit != 0 && resident_bytes(pid) > memory_limit) return halt(Stop::memory);
             if (deadline && is_out_of_time()) return halt(Stop::deadline);
+            if (reap(false) && std::exchange(seen_ended, true)) return events.on_output_end();
             watch();
         });
     }
@@ -293,9 +216,10 @@ Child::~Child() {
 Checked<std::unique_ptr<Child>> Child::start(const std::vector<std::string>& command, ChildEvents events) {
     auto state = std::make_unique<State>(std::move(events));
     auto in = Pipe::open(), out = Pipe::open(), err = Pipe::open();
-    if (!in || !out || !err)
-        return Problem{command.front(), std::string("no pipe: ") + std::strerror(errno), "allow more open files"};
+    if (!in || !out || !err) throw MachineFault(std::string("no pipe for an adapter: ") + std::strerror(errno));
     const int error = spawn(command, in->read.get(), out->write.get(), err->write.get(), state->pid);
+    if (error == EAGAIN || error == ENOMEM || error == EMFILE || error == ENFILE)
+        throw MachineFault(std::string("no process for an adapter: ") + std::strerror(error));
     if (error != 0)
         return Problem{command.front(), std::string("cannot be run: ") + std::strerror(error),
                        "install it, make it executable or correct the command"};
@@ -341,6 +265,10 @@ void Child::set_memory_limit(std::size_t megabytes) {
     state_->memory_limit = megabytes << 20;
 }
 
+void Child::set_cancelled(const std::atomic<bool>* cancelled) {
+    state_->cancelled = cancelled;
+}
+
 Child::Stop Child::run() {
     const NoBrokenPipeSignal guard;
     state_->stopped = false;
@@ -348,6 +276,7 @@ Child::Stop Child::run() {
     state_->context.restart();
     state_->watch();
     state_->context.run();
+    if (state_->why == Stop::cancelled) throw Cancelled();
     return state_->why;
 }
 
@@ -357,8 +286,7 @@ void Child::stop() {
 
 void Child::kill() {
     if (state_->ending) return;
-    ::kill(-state_->pid, SIGKILL);
-    ::kill(state_->pid, SIGKILL);
+    kill_family(state_->pid);
 }
 
 Ending Child::end(double seconds) {

@@ -1,6 +1,7 @@
 // One child process with its three pipes, read and written without ever blocking on one of them.
 #pragma once
 
+#include <atomic>
 #include <chrono>
 #include <functional>
 #include <memory>
@@ -27,9 +28,11 @@ struct ChildEvents {
     std::function<void()> on_output_end;  ///< standard output is closed
 };
 
-/// Thrown away, the process and its group are killed.
+/// Thrown away, the process and its family are killed.
 class Child {
   public:
+    /// A program that cannot be run is a Problem; a MachineFault is thrown if the system has no more processes,
+    /// pipes or memory.
     static Checked<std::unique_ptr<Child>> start(const std::vector<std::string>& command, ChildEvents events);
     ~Child();
     Child(const Child&) = delete;
@@ -42,8 +45,10 @@ class Child {
     /// ready to run and other processes had the processors does not count, so that load cannot cause a time-out.
     void set_deadline(std::optional<double> seconds);
     void set_memory_limit(std::size_t megabytes);
+    /// Once this is true, `run` throws Cancelled. It must outlive the child; null: nothing cancels it.
+    void set_cancelled(const std::atomic<bool>* cancelled);
 
-    enum class Stop { finished, deadline, memory };
+    enum class Stop { finished, deadline, memory, cancelled };
     /// Runs until `stop` was called, the deadline passed, or the memory limit.
     Stop run();
     void stop();

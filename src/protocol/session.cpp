@@ -16,7 +16,17 @@ namespace {
 
 using Clock = std::chrono::steady_clock;
 constexpr std::size_t longest_head = 4096;
-constexpr std::size_t longest_body = std::size_t{1} << 30;
+constexpr std::size_t longest_body = std::size_t{256} << 20;
+constexpr std::size_t longest_message = 4096;
+
+/// A message is for people: its beginning, and its length if that is not all.
+std::string kept_message(std::string message) {
+    if (message.size() <= longest_message) return message;
+    const std::size_t all = message.size();
+    message.resize(longest_message);
+    message.shrink_to_fit();
+    return message + fmt::format(" … ({} bytes in all)", all);
+}
 
 }  // namespace
 
@@ -81,6 +91,7 @@ class Session::State {
             return false;
         }
         child_ = std::move(started.value());
+        child_->set_cancelled(options_.cancelled);
         child_->set_memory_limit(implementation_.memory_mb);
         child_->set_deadline(implementation_.start_s);
         return true;
@@ -107,12 +118,13 @@ class Session::State {
     }
 
     bool take_hello() {
-        const auto end = buffer_.starts_with('\n') ? 0 : buffer_.find("\n\n");
+        const auto end = buffer_.starts_with('\n') ? 0 : std::min(buffer_.find("\n\n"), buffer_.find("\r\n\r\n"));
         if (end == std::string::npos) {
             if (buffer_.size() > 64 * longest_head) child_->stop();
             return false;
         }
-        auto hello = parse_hello(std::string_view(buffer_).substr(0, end));
+        const bool cr_lf = buffer_.compare(end, 1, "\r") == 0;
+        auto hello = parse_hello(std::string_view(buffer_).substr(0, end + (cr_lf ? 1 : 0)));
         buffer_.erase(0, end + 2);
         if (!hello.ok()) {
             result_.hello_problem = hello.problem().what;
@@ -218,7 +230,7 @@ class Session::State {
         last_reply_ = now;
         under_way_bytes_ -= request.body->size();
         if (head.reported > 0) {
-            out.reported = body.substr(0, head.reported);
+            out.reported = kept_message(body.substr(0, head.reported));
             body.erase(0, head.reported);
         }
         if (head.kind == OutcomeKind::accepted && request.operation == Operation::decode && request.show) {
@@ -229,7 +241,7 @@ class Session::State {
                 out.body = fmt::format("line {} of the trace: {}", error.line, error.message);
             }
         } else {
-            out.body = std::move(body);
+            out.body = head.kind == OutcomeKind::accepted ? std::move(body) : kept_message(std::move(body));
         }
         result_.outcomes.push_back(std::move(out));
         rearm();

@@ -25,6 +25,7 @@ struct SessionOptions {
     std::size_t ahead = 32;           ///< requests under way
     std::size_t ahead_bytes = 65536;  ///< bytes of bodies under way; a larger one goes alone
     std::string extra_key{};          ///< put into every request
+    const std::atomic<bool>* cancelled = nullptr;
 };
 
 /// A process that answers rows of requests, one row after the other. After a failure it is over.

@@ -3,7 +3,9 @@
 #include <unistd.h>
 
 #include <algorithm>
+#include <cerrno>
 #include <cstdlib>
+#include <cstring>
 #include <filesystem>
 #include <fstream>
 
@@ -23,10 +25,16 @@ class ScratchFile {
     explicit ScratchFile(std::string_view bytes) {
         std::string name = (std::filesystem::temp_directory_path() / "nachklang-XXXXXX").string();
         const int descriptor = ::mkstemp(name.data());
-        if (descriptor < 0) return;
+        if (descriptor < 0) fail(name);
         ::close(descriptor);
         path_ = name;
-        std::ofstream(path_, std::ios::binary).write(bytes.data(), static_cast<std::streamsize>(bytes.size()));
+        std::ofstream file(path_, std::ios::binary);
+        file.write(bytes.data(), static_cast<std::streamsize>(bytes.size()));
+        file.close();
+        if (file) return;
+        std::error_code ignored;
+        std::filesystem::remove(path_, ignored);
+        fail(name);
     }
     ~ScratchFile() {
         std::error_code ignored;
@@ -37,6 +45,10 @@ class ScratchFile {
     [[nodiscard]] const std::string& path() const { return path_; }
 
   private:
+    /// A document cut short would make a right implementation look wrong.
+    [[noreturn]] static void fail(const std::string& name) {
+        throw MachineFault(name + ": cannot be written: " + std::strerror(errno) + "; make room, or set TMPDIR");
+    }
     std::string path_;
 };
 
@@ -46,14 +58,15 @@ std::string first_lines(const std::string& log) {
 
 }  // namespace
 
-Outcome run_command_line(const Subject& subject, const Request& request) {
+Outcome run_command_line(const Subject& subject, const Request& request, const std::atomic<bool>* cancelled) {
     const Implementation& implementation = subject.implementation;
     std::vector<std::string> command = implementation.command;
     const bool by_file = std::any_of(command.begin(), command.end(),
                                      [](const std::string& w) { return w.find("{file}") != std::string::npos; });
-    const ScratchFile file(by_file ? std::string_view(*request.body) : std::string_view{});
+    std::optional<ScratchFile> file;
+    if (by_file) file.emplace(*request.body);
     for (std::string& word : command)
-        if (const auto at = word.find("{file}"); at != std::string::npos) word.replace(at, 6, file.path());
+        if (const auto at = word.find("{file}"); at != std::string::npos) word.replace(at, 6, file->path());
 
     std::string output;
     bool ended = false;
@@ -74,6 +87,7 @@ Outcome run_command_line(const Subject& subject, const Request& request) {
     }
     const auto child = std::move(started.value());
     running = child.get();
+    child->set_cancelled(cancelled);
     child->set_memory_limit(implementation.memory_mb);
     child->set_deadline(implementation.deadline_s);
     if (!by_file) child->write(*request.body);

@@ -29,8 +29,9 @@ constexpr std::size_t most_in_a_row = 10;
 /// replayed with it.
 class ProcessExecutor final : public Executor {
   public:
-    explicit ProcessExecutor(Subject subject) : subject_(std::move(subject)) {}
-    ~ProcessExecutor() override { restart(); }
+    ProcessExecutor(Subject subject, const std::atomic<bool>* cancelled)
+        : subject_(std::move(subject)), options_{.cancelled = cancelled} {}
+    ~ProcessExecutor() override = default;
     ProcessExecutor(const ProcessExecutor&) = delete;
     ProcessExecutor& operator=(const ProcessExecutor&) = delete;
 
@@ -90,8 +91,8 @@ class ProcessExecutor final : public Executor {
 
   private:
     SessionResult shared(std::span<const Request> requests) {
-        if (isolated_) return protocol::run_session(subject_, requests);
-        if (live_ == nullptr) live_ = std::make_unique<protocol::Session>(subject_.implementation);
+        if (isolated_) return protocol::run_session(subject_, requests, options_);
+        if (live_ == nullptr) live_ = std::make_unique<protocol::Session>(subject_.implementation, options_);
         SessionResult out = live_->ask(subject_.mode, requests);
         if (out.failure || !out.hello_problem.empty()) {
             doubtful_ = doubtful_ || (out.failure && out.failure->kind == OutcomeKind::broken_reply);
@@ -101,7 +102,7 @@ class ProcessExecutor final : public Executor {
         }
         return out;
     }
-    SessionResult alone(const Request& request) { return protocol::run_session(subject_, {&request, 1}); }
+    SessionResult alone(const Request& request) { return protocol::run_session(subject_, {&request, 1}, options_); }
 
     static Outcome no_hello(const SessionResult& session) {
         Outcome out;
@@ -140,7 +141,7 @@ class ProcessExecutor final : public Executor {
         std::vector<Request> all = history_;
         all.insert(all.end(), requests.begin() + static_cast<std::ptrdiff_t>(from),
                    requests.begin() + static_cast<std::ptrdiff_t>(suspect) + 1);
-        const SessionResult again = protocol::run_session(subject_, all);
+        const SessionResult again = protocol::run_session(subject_, all, options_);
         const bool repeats = again.failure && again.outcomes.size() + 1 == all.size();
         incident.outcome = repeats ? again.failure->kind : OutcomeKind::unsteady;
         incident.detail =
@@ -151,6 +152,7 @@ class ProcessExecutor final : public Executor {
     }
 
     Subject subject_;
+    protocol::SessionOptions options_;
     std::unique_ptr<protocol::Session> live_;
     std::vector<Request> history_;  // what the live process answered
     bool doubtful_ = false, isolated_ = false;
@@ -158,13 +160,14 @@ class ProcessExecutor final : public Executor {
 
 class CommandLineExecutor final : public Executor {
   public:
-    explicit CommandLineExecutor(Subject subject) : subject_(std::move(subject)) {}
+    CommandLineExecutor(Subject subject, const std::atomic<bool>* cancelled)
+        : subject_(std::move(subject)), cancelled_(cancelled) {}
 
     Chunk run(std::span<const Request> requests) override {
         Chunk out;
         std::size_t timed_out = 0;  // in a row; a crash costs little
         for (const Request& request : requests) {
-            out.outcomes.push_back(out.gave_up.empty() ? runner::run_command_line(subject_, request)
+            out.outcomes.push_back(out.gave_up.empty() ? runner::run_command_line(subject_, request, cancelled_)
                                                        : not_asked(out.gave_up));
             timed_out = out.outcomes.back().kind == OutcomeKind::timed_out ? timed_out + 1 : 0;
             if (timed_out == most_in_a_row)
@@ -176,6 +179,7 @@ class CommandLineExecutor final : public Executor {
 
   private:
     Subject subject_;
+    const std::atomic<bool>* cancelled_;
 };
 
 class InProcessExecutor final : public Executor {
@@ -234,7 +238,7 @@ Subject from_hello(const Implementation& implementation, const protocol::Hello& 
 
 }  // namespace
 
-std::vector<Subject> handshake(const Implementation& implementation) {
+std::vector<Subject> handshake(const Implementation& implementation, const std::atomic<bool>* cancelled) {
     Subject plain;
     plain.implementation = implementation;
     plain.engine = implementation.name;
@@ -245,7 +249,7 @@ std::vector<Subject> handshake(const Implementation& implementation) {
     }
     protocol::SessionResult session;
     for (int attempt = 0; attempt < 2; ++attempt) {
-        session = protocol::run_session(plain, {});
+        session = protocol::run_session(plain, {}, {.cancelled = cancelled});
         if (session.hello_problem.empty()) break;
     }
     if (!session.hello_problem.empty()) {
@@ -266,9 +270,9 @@ std::vector<Subject> handshake(const Implementation& implementation) {
     return out;
 }
 
-std::unique_ptr<Executor> make_executor(const Subject& subject) {
-    if (subject.implementation.reach == Reach::trace) return std::make_unique<ProcessExecutor>(subject);
-    return std::make_unique<CommandLineExecutor>(subject);
+std::unique_ptr<Executor> make_executor(const Subject& subject, const std::atomic<bool>* cancelled) {
+    if (subject.implementation.reach == Reach::trace) return std::make_unique<ProcessExecutor>(subject, cancelled);
+    return std::make_unique<CommandLineExecutor>(subject, cancelled);
 }
 
 std::unique_ptr<Executor> make_in_process_executor(adapter::Codec& codec, std::string mode) {

@@ -26,7 +26,7 @@ LineFile::~LineFile() = default;
 Checked<std::unique_ptr<LineFile>> LineFile::create(const std::string& path) {
     auto file = std::make_unique<File>();
     file->path = path;
-    file->handle = std::fopen(path.c_str(), "wb");
+    file->handle = std::fopen(path.c_str(), "wbe");
     if (file->handle == nullptr)
         return Problem{path, std::string("cannot be written: ") + std::strerror(errno),
                        "name a file in a folder that can be written"};

@@ -3,6 +3,8 @@
 #include <fmt/format.h>
 #include <unicode/uchar.h>
 
+#include <algorithm>
+
 #include <nachklang/text.hpp>
 
 namespace nachklang::text {
@@ -71,6 +73,25 @@ std::string printable_up_to(std::string_view bytes, std::size_t most, bool keep_
 
 std::string printable(std::string_view bytes, bool keep_line_ends) {
     return printable_up_to(bytes, bytes.size() + 1, keep_line_ends);
+}
+
+std::string shell_word(std::string_view bytes) {
+    constexpr std::string_view plain = "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-_./,:=+@%";
+    if (!bytes.empty() && bytes.find_first_not_of(plain) == std::string_view::npos) return std::string(bytes);
+    const bool ascii = std::all_of(bytes.begin(), bytes.end(), [](char c) { return c >= ' ' && c <= '~'; });
+    std::string out = ascii ? "'" : "$'";
+    for (const char c : bytes) {
+        if (ascii && c == '\'') {
+            out += "'\\''";
+        } else if (!ascii && (c == '\'' || c == '\\')) {
+            out += {'\\', c};
+        } else if (c >= ' ' && c <= '~') {
+            out.push_back(c);
+        } else {
+            out += fmt::format("\\{:03o}", static_cast<unsigned char>(c));
+        }
+    }
+    return out + "'";
 }
 
 std::string printable_excerpt(std::string_view bytes, std::size_t most) {

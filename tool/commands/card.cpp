@@ -60,7 +60,7 @@ std::vector<LimitFound> limits_of(std::span<const Subject> subjects) {
     for (const Format* format : formats()) {
         if (format->generators() == nullptr || format->generators()->shapes().empty()) continue;
         auto found = find_limits(
-            *format, subjects, [&](const Subject& s) { return make_executor(s); }, options);
+            *format, subjects, [&](const Subject& s) { return make_executor(s, &interrupted()); }, options);
         std::move(found.begin(), found.end(), std::back_inserter(out));
     }
     progress.clear();
@@ -209,7 +209,8 @@ int card(const Common& common, const CardOptions& chosen) {
     options.cancelled = &interrupted();
     options.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
     run_campaign(
-        cases.value(), subjects.value(), [&](const Subject& s) { return make_executor(s); }, options, sinks);
+        cases.value(), subjects.value(), [&](const Subject& s) { return make_executor(s, &interrupted()); },
+        options, sinks);
     progress.clear();
     const std::vector<Card>& cards = gathered.cards();
     const auto limits = chosen.limits ? limits_of(subjects.value()) : std::vector<LimitFound>{};

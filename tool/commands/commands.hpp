@@ -29,7 +29,7 @@ struct RunOptions {
     std::string fail_on, profile;
     std::string by = "implementation";
     Wanted wanted;
-    bool json = false;
+    bool json = false, times = false;
 };
 int run(const Common& common, const RunOptions& options);
 
@@ -81,8 +81,5 @@ int demo(const Common& common);
 /// Shows cases side by side through all subjects; returns whether any finding is failing.
 bool show_side_by_side(const std::vector<nachklang::Case>& cases, const std::vector<nachklang::Subject>& subjects,
                        bool no_colour);
-
-/// Set by a signal: tasks that are under way end, results so far are kept.
-std::atomic<bool>& interrupted();
 
 }  // namespace tool

@@ -107,7 +107,8 @@ int compare(const Common& common, const CompareImplementations& options) {
     Progress bar("compare");
     campaign.progress = [&](std::size_t done, std::size_t all) { bar.show(done, all); };
     run_campaign(
-        cases.value(), both, [&](const Subject& s) { return make_executor(s); }, campaign, collector);
+        cases.value(), both, [&](const Subject& s) { return make_executor(s, &interrupted()); }, campaign,
+        collector);
     bar.clear();
     const std::vector<Behaviour> behaviours = collector.behaviours();
     std::size_t shared = 0, shared_again = 0;

@@ -105,7 +105,7 @@ int limits(const Common& common, const LimitsOptions& options) {
         limits.cancelled = &interrupted();
         limits.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
         auto found = find_limits(
-            *format, subjects.value(), [&](const Subject& s) { return make_executor(s); }, limits);
+            *format, subjects.value(), [&](const Subject& s) { return make_executor(s, &interrupted()); }, limits);
         progress.clear();
         sort_by_shape(found, format->generators()->shapes());
         std::vector<std::vector<Cell>> rows{

@@ -105,7 +105,8 @@ int run(const Common& common, const RunOptions& options) {
         bar.show(done, all);
     };
     run_campaign(
-        cases.value(), subjects.value(), [&](const Subject& s) { return make_executor(s); }, campaign, sinks);
+        cases.value(), subjects.value(), [&](const Subject& s) { return make_executor(s, &interrupted()); },
+        campaign, sinks);
     bar.clear();
     const std::vector<Behaviour> behaviours = collector.behaviours();
     lines.behaviours(behaviours);
@@ -126,6 +127,7 @@ int run(const Common& common, const RunOptions& options) {
     }
     if (options.by == "question") print_questions(collector.answers(), common.no_colour);
     summary.print(common.no_colour, options.by == "cause");
+    if (options.times) summary.print_times(common.no_colour);
     if (options.results.empty())
         fmt::print("for details: --list shows every finding, --results FILE and --disagreements FILE write them\n");
     else

@@ -53,7 +53,7 @@ class DisagreementProbe {
             for (const Disagreement& d : report.disagreements) out[std::stoul(d.case_name)].push_back(d);
         });
         run_campaign(
-            cases, subjects_, [&](const Subject& s) { return make_executor(s); }, options, sink);
+            cases, subjects_, [&](const Subject& s) { return make_executor(s, &interrupted()); }, options, sink);
         return out;
     }
 

@@ -241,7 +241,8 @@ bool show_side_by_side(const std::vector<Case>& cases, const std::vector<Subject
                            text::printable(incident.detail));
             });
         run_campaign(
-            {&cases[i], 1}, subjects, [&](const Subject& s) { return make_executor(s); }, options, sink);
+            {&cases[i], 1}, subjects, [&](const Subject& s) { return make_executor(s, &interrupted()); }, options,
+            sink);
     }
     return failing;
 }

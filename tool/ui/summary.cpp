@@ -43,6 +43,27 @@ auto by_size(const Groups& groups) {
 
 }  // namespace
 
+void Summary::begin(const RunHeader& header) {
+    for (const Subject& subject : header.subjects) subjects_.push_back(subject.name());
+}
+
+void Summary::end(const RunEnd& how) {
+    for (std::size_t i = 0; i < how.seconds.size(); ++i) seconds_.emplace_back(how.seconds[i], subjects_.at(i));
+    std::stable_sort(seconds_.begin(), seconds_.end(),
+                     [](const auto& a, const auto& b) { return a.first > b.first; });
+}
+
+void Summary::print_times(bool no_colour) const {
+    double all = 0;
+    for (const auto& [seconds, name] : seconds_) all += seconds;
+    std::vector<std::vector<Cell>> rows;
+    for (const auto& [seconds, name] : seconds_)
+        rows.push_back(
+            {{fmt::format("{:8.1f} s", seconds)}, {fmt::format("{:4.1f} %", 100 * seconds / all)}, {name}});
+    const Style style = Style::of_stdout(no_colour);
+    fmt::print("{}\n{}", style.bold("time by implementation, with judging"), table(rows, style, "  "));
+}
+
 void Summary::chunk(const ChunkReport& report) {
     for (const Result& r : report.results) {
         ++results_;
@@ -54,6 +75,10 @@ void Summary::chunk(const ChunkReport& report) {
         ++kinds_[std::string(name_of(r.finding.kind))];
         if (r.finding.kind == FindingKind::open) ++counts.open;
         if (r.finding.kind == FindingKind::unsupported) ++counts.unjudged;
+        if (r.finding.kind == FindingKind::not_asked) {
+            --counts.asked;
+            ++not_asked_[{name, r.finding.detail}];
+        }
         for (const Advice& a : r.finding.advice) {
             Group& group = advice_[fmt::format(
                 "{} {}, {}", info_of(r.operation).output == Content::value ? "read:   " : "written:",
@@ -148,6 +173,8 @@ void Summary::print(bool no_colour, bool by_cause) const {
         if (!aspects.contains(aspect)) left_out += (left_out.empty() ? "" : ", ") + text::printable(aspect);
     if (!left_out.empty()) fmt::print("  without a failure: {}\n", left_out);
     if (unjudged > 0) fmt::print("  {} results were not judged (finding `unsupported`)\n", unjudged);
+    for (const auto& [what, count] : not_asked_)
+        fmt::print("  {}: {} requests were not asked ({})\n", what.first, count, text::printable(what.second));
 
     if (by_cause)
         print_groups("findings by cause: number of cases, cause, implementations, and a command that repeats one",

@@ -17,15 +17,19 @@ class Summary final : public nachklang::ResultSink {
   public:
     void chunk(const nachklang::ChunkReport& report) override;
     void incident(const nachklang::IncidentReport& report) override;
+    void begin(const nachklang::RunHeader& header) override;
+    void end(const nachklang::RunEnd& how) override;
+    /// The time of each implementation, the longest first.
+    void print_times(bool no_colour) const;
     /// Implementations by aspects, findings by cause if they are asked for, disagreements by cause.
     void print(bool no_colour, bool by_cause) const;
-    /// Every finding that is not `conforms`, `open` or `unsupported`, with the line that repeats it.
+    /// Every finding that is not `conforms`, `open`, `unsupported` or `not-asked`, with the line that repeats it.
     void list(bool no_colour) const;
     [[nodiscard]] bool failing(const std::set<std::string>& fail_on) const;
 
   private:
     struct Counts {
-        std::size_t asked = 0, failing = 0, permitted = 0, open = 0, unjudged = 0;
+        std::size_t asked = 0, failing = 0, permitted = 0, open = 0, unjudged = 0, not_asked = 0;
     };
     struct Group {
         std::set<std::string> cases, implementations;
@@ -45,7 +49,10 @@ class Summary final : public nachklang::ResultSink {
     std::map<std::string, Group> findings_, disagreements_, advice_;
     std::map<std::string, std::size_t> kinds_;
     std::vector<Listed> listed_;
-    std::map<std::string, std::vector<std::string>> incidents_;  // by implementation
+    std::map<std::string, std::vector<std::string>> incidents_;             // by implementation
+    std::map<std::pair<std::string, std::string>, std::size_t> not_asked_;  // implementation, why
+    std::vector<std::string> subjects_;
+    std::vector<std::pair<double, std::string>> seconds_;  // the longest first
     std::size_t results_ = 0;
 };
 

@@ -123,7 +123,9 @@ Checked<std::vector<Subject>> subjects_of(const Workspace& workspace, const Comm
     }
     std::vector<std::vector<Subject>> subjects_by_adapter(wanted.size());
     const unsigned workers = std::min(4U, std::max(1U, std::thread::hardware_concurrency()));
-    run_parallel(wanted.size(), workers, [&](std::size_t at) { subjects_by_adapter[at] = handshake(*wanted[at]); });
+    run_parallel(wanted.size(), workers,
+                 [&](std::size_t at) { subjects_by_adapter[at] = handshake(*wanted[at], &interrupted()); });
+    if (interrupted()) throw Cancelled();
     std::vector<Subject> out;
     for (auto& subjects : subjects_by_adapter)
         for (Subject& subject : subjects)
@@ -273,15 +275,10 @@ unsigned workers_of(unsigned asked) {
 }
 
 std::string repeat_line(const Case& c, const std::string& implementation) {
-    const auto quoted = [](const std::string& word) {
-        const bool plain =
-            word.find_first_not_of("abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-_./") ==
-            std::string::npos;
-        return plain ? word : "'" + text::printable(word) + "'";
-    };
     const bool of_sheet = c.source.rfind(".toml:") != std::string::npos;
-    return of_sheet ? fmt::format("nachklang try --case {} --implementation {}", quoted(c.name), implementation)
-                    : fmt::format("nachklang try {} --implementation {}", quoted(c.source), implementation);
+    const std::string file = c.source.starts_with('-') ? "./" + c.source : c.source;
+    return fmt::format("nachklang try {}{} --implementation {}", of_sheet ? "--case " : "",
+                       text::shell_word(of_sheet ? c.name : file), text::shell_word(implementation));
 }
 
 }  // namespace tool

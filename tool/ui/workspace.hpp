@@ -2,6 +2,7 @@
 // cases.
 #pragma once
 
+#include <atomic>
 #include <optional>
 #include <span>
 #include <string>
@@ -25,6 +26,9 @@ struct Common {
 
 /// Exit statuses (docs/findings.md).
 inline constexpr int exit_success = 0, exit_failing = 1, exit_usage = 2, exit_internal = 3;
+
+/// Set by a signal: tasks that are under way end, results so far are kept.
+std::atomic<bool>& interrupted();
 
 /// Prints a problem's one line; returns wrong_call.
 int report(const nachklang::Problem& problem);

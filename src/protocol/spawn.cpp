@@ -1,0 +1,124 @@
+// See spawn.hpp.
+#include "protocol/spawn.hpp"
+
+#include <fcntl.h>
+#include <fmt/format.h>
+#include <signal.h>
+#include <sys/prctl.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+#include <algorithm>
+#include <array>
+#include <cerrno>
+#include <filesystem>
+#include <fstream>
+
+namespace nachklang::protocol {
+namespace {
+
+namespace fs = std::filesystem;
+
+/// In the child, before the program runs. It shares the parent's memory and calls the system only.
+[[noreturn]] void become(const std::array<int, 3>& standard, pid_t parent, char* const* words,
+                         volatile int& error) {
+    ::setsid();
+    ::prctl(PR_SET_PDEATHSIG, SIGKILL);
+    if (::getppid() != parent) ::_exit(127);  // it died before
+    for (int i = 0; i < 3; ++i) ::dup2(standard[static_cast<std::size_t>(i)], i);
+    // What is ignored stays ignored in the program, and what is blocked stays blocked.
+    for (const int number : {SIGPIPE, SIGINT, SIGTERM, SIGHUP, SIGQUIT, SIGXFSZ}) ::signal(number, SIG_DFL);
+    sigset_t none;
+    ::sigemptyset(&none);
+    ::sigprocmask(SIG_SETMASK, &none, nullptr);
+    ::execvp(words[0], words);
+    error = errno;
+    ::_exit(127);
+}
+
+/// The folders of a process's threads under /proc; none if it ended.
+std::vector<fs::path> threads_of(pid_t pid) {
+    std::vector<fs::path> out;
+    std::error_code ended;
+    for (fs::directory_iterator at(fmt::format("/proc/{}/task", pid), ended);
+         !ended && at != fs::directory_iterator(); at.increment(ended))
+        out.push_back(at->path());
+    return out;
+}
+
+/// A process and all its descendants, of all their threads.
+std::vector<pid_t> family_of(pid_t root) {
+    constexpr std::size_t most = 1000;
+    std::vector<pid_t> out{root};
+    for (std::size_t i = 0; i < out.size() && out.size() < most; ++i) {
+        for (const fs::path& thread : threads_of(out[i])) {
+            std::ifstream children(thread / "children");
+            for (pid_t child = 0; children >> child;) out.push_back(child);
+        }
+    }
+    return out;
+}
+
+}  // namespace
+
+std::size_t resident_bytes(pid_t root) {
+    static const auto page = static_cast<std::size_t>(::sysconf(_SC_PAGESIZE));
+    std::size_t pages = 0;
+    for (const pid_t pid : family_of(root)) {
+        std::ifstream in(fmt::format("/proc/{}/statm", pid));
+        std::size_t total = 0, resident = 0;
+        if (in >> total >> resident) pages += resident;
+    }
+    return pages * page;
+}
+
+std::chrono::nanoseconds waited_for_processor(pid_t root) {
+    std::int64_t longest = 0;
+    for (const pid_t pid : family_of(root)) {
+        for (const fs::path& thread : threads_of(pid)) {
+            std::ifstream in(thread / "schedstat");
+            std::int64_t ran = 0, waited = 0;
+            if (in >> ran >> waited) longest = std::max(longest, waited);
+        }
+    }
+    return std::chrono::nanoseconds(longest);
+}
+
+void kill_family(pid_t root) {
+    const std::vector<pid_t> family = family_of(root);
+    ::kill(-root, SIGKILL);
+    for (const pid_t pid : family) ::kill(pid, SIGKILL);
+}
+
+int spawn(const std::vector<std::string>& command, int in, int out, int err, pid_t& pid) {
+    std::vector<char*> words;
+    for (const std::string& word : command) words.push_back(const_cast<char*>(word.c_str()));
+    words.push_back(nullptr);
+    // Above the standard ones, wherever they were opened: dup2 onto itself would leave it closed in the program.
+    std::array<int, 3> standard{};
+    for (const auto& [i, given] : {std::pair<std::size_t, int>{0, in}, {1, out}, {2, err}}) {
+        standard[i] = ::fcntl(given, F_DUPFD_CLOEXEC, 3);
+        if (standard[i] >= 0) continue;
+        const int failed = errno;
+        for (std::size_t k = 0; k < i; ++k) ::close(standard[k]);
+        return failed;
+    }
+    // No handler of this process may run in the child, which shares its memory.
+    sigset_t all, before;
+    ::sigfillset(&all);
+    ::pthread_sigmask(SIG_BLOCK, &all, &before);
+    volatile int error = 0;
+    const pid_t parent = ::getpid();
+    // fork would copy the page tables of a run's large traces for every process; posix_spawn has no parent-death
+    // signal.
+    const pid_t child = ::vfork();  // NOLINT(clang-analyzer-security.insecureAPI.vfork)
+    if (child == 0) become(standard, parent, words.data(), error);
+    if (child < 0) error = errno;
+    ::pthread_sigmask(SIG_SETMASK, &before, nullptr);
+    for (const int descriptor : standard) ::close(descriptor);
+    if (child > 0 && error != 0) ::waitpid(child, nullptr, 0);
+    pid = child;
+    return error;
+}
+
+}  // namespace nachklang::protocol
