@@ -19,12 +19,13 @@ namespace {
 using namespace nachklang;
 using namespace nachklang::played_codec;
 
+/// No aspect: all, which are several chunks.
 std::vector<Case> cases_of_aspect(const std::string& aspect) {
     auto corpus = load_corpus(SOURCE_FOLDER "/corpora/json");
     if (!corpus.ok()) throw std::runtime_error(corpus.problem().line());
     std::vector<Case> out;
     for (Case& c : corpus.value().cases)
-        if (c.aspect == aspect) out.push_back(std::move(c));
+        if (aspect.empty() || c.aspect == aspect) out.push_back(std::move(c));
     return out;
 }
 
@@ -42,8 +43,7 @@ std::vector<Subject> two_subjects(const std::string& fault) {
     return out;
 }
 
-std::string records(const std::vector<Case>& cases, const std::vector<Subject>& subjects,
-                    unsigned workers) {
+std::string records(const std::vector<Case>& cases, const std::vector<Subject>& subjects, unsigned workers) {
     std::string out;
     CampaignOptions options;
     options.workers = workers;
@@ -59,19 +59,40 @@ std::string records(const std::vector<Case>& cases, const std::vector<Subject>& 
 }
 
 TEST(Campaign, WritesTheSameRecordsWhateverTheWorkers) {
-    const auto cases = cases_of_aspect("strings");
+    const auto cases = cases_of_aspect("");
     const auto subjects = two_subjects("cut-at-nul");
     const std::string one = records(cases, subjects, 1);
     EXPECT_EQ(one, records(cases, subjects, 4));
     EXPECT_NE(one.find("\"cause\":\"string/cut-at-nul\""), std::string::npos);
-    EXPECT_EQ(static_cast<std::size_t>(std::count(one.begin(), one.end(), '\n')) >= 4 * cases.size(), true);
+    EXPECT_GE(static_cast<std::size_t>(std::count(one.begin(), one.end(), '\n')), 2 * cases.size());
 }
 
 TEST(Campaign, AnswersThatDependOnWhatWentBeforeAreIncidents) {
-    const std::string all =
-        records(cases_of_aspect("structure"), two_subjects("state-kept-after-error"), 2);
+    const std::string all = records(cases_of_aspect("structure"), two_subjects("state-kept-after-error"), 2);
     EXPECT_NE(all.find("\"record\":\"incident\",\"implementation\":\"faulty\""), std::string::npos);
     EXPECT_EQ(all.find("too-strict"), std::string::npos);  // alone each answer is right
+}
+
+// An object breaks it for good, so every later answer is wrong, and wrong in the same way when it is repeated.
+TEST(Campaign, DamageThatLastsIsBookedOnTheDocumentThatDidIt) {
+    Implementation damaged;
+    damaged.name = "damaged";
+    damaged.command = {"python3", SOURCE_FOLDER "/tests/rogue_adapter.py", "damaged"};
+    damaged.formats = {"json"};
+    const std::vector<Subject> subjects{handshake(damaged).at(0)};
+    auto cases = cases_of_aspect("structure");
+    cases.resize(60);
+    std::size_t threw = 0;
+    FunctionSink sink([&](const ChunkReport& report) {
+        for (const Result& r : report.results) {
+            const bool is_object = r.test_case->document->starts_with('{');
+            EXPECT_EQ(r.outcome.kind == OutcomeKind::threw, is_object) << r.test_case->name;
+            threw += is_object ? 1 : 0;
+        }
+    });
+    run_campaign(
+        cases, subjects, [&](const Subject& s) { return make_executor(s); }, {}, sink);
+    EXPECT_GT(threw, 0U);
 }
 
 TEST(Campaign, CountsWhatIsDoneAndStopsWhenAsked) {
@@ -220,7 +241,7 @@ class Throwing final : public Executor {
 TEST(Campaign, RethrowsWhatAWorkerThrewAndKeepsWhatIsDone) {
     seeded_faults::JsonCodec codec;
     const std::vector<Subject> subjects{handshake(codec)};
-    const auto cases = cases_of_aspect("numbers");
+    const auto cases = cases_of_aspect("");
     for (const unsigned workers : {1U, 4U}) {
         CampaignOptions options;
         options.workers = workers;
@@ -299,8 +320,8 @@ TEST(Records, ReadBackAndWrittenAgainAreTheSameFile) {
         CampaignOptions options;
         options.profile = "i-json";
         run_campaign(
-            cases_of_aspect("structure"), subjects, [&](const Subject& s) { return make_executor(s); },
-            options, sink);
+            cases_of_aspect("structure"), subjects, [&](const Subject& s) { return make_executor(s); }, options,
+            sink);
         ASSERT_FALSE(sink.problem());
     }
     std::set<std::size_t> kinds;

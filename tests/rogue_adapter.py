@@ -79,6 +79,8 @@ def misbehave(document, request_id):
         while time.process_time() < 0.5:
             pass
         reply(b"accepted", b"null\n", request_id)
+    elif way == "damaged" and any(d.startswith(b"{") for d in [document] + seen):
+        reply(b"threw", b"broken at request %d" % request_id, request_id)
     elif way == "slow":
         time.sleep(0.15)
         reply(b"accepted", b"null\n", request_id)
@@ -101,7 +103,7 @@ while way == "hoards-first":
     seen.append(bytearray(b"x" * (16 << 20)))
     time.sleep(0.01)
 if way.startswith("hello:"):
-    replies.write(way[6:].replace("\\n", "\n").encode() + b"\n\n")
+    replies.write(way[6:].encode().decode("unicode_escape").encode("latin-1") + b"\n\n")
 else:
     replies.write(b"nachklang-adapter 1\nimplementation rogue 1.0\njson decode\n\n")
 replies.flush()

@@ -537,7 +537,7 @@ INSTANTIATE_TEST_SUITE_P(
         ConfigurationRow{"no_name", "[[implementation]]\ncommand = ['y']\n",
                          ":1: 'name' is missing or is not a string; add name = \"…\""},
         ConfigurationRow{"name_of_two_words", "[[implementation]]\nname = 'a b'\ncommand = ['y']\n",
-                         ":1: 'a b' is not a valid name; remove blanks, '/', '*' and '?'"},
+                         ":1: 'a b' is not a valid name; use printable ASCII without blanks, '/', '*' and '?'"},
         ConfigurationRow{"no_command", "[[implementation]]\nname = 'x'\n",
                          ":1: 'command' is missing; write command = [\"program\", \"argument\"]"},
         ConfigurationRow{"no_formats", "[[implementation]]\nname = 'x'\ncommand = ['y']\n",

@@ -58,20 +58,25 @@ int interrupted_status() {
 /// Which filters a command has besides the format. A filter that it does not have is a usage error.
 enum class Selection { nothing, implementations, cases, both };
 
+/// A list that takes one argument an occurrence: `--literal 0.1 NAME` leaves NAME to the command.
+void add_list(CLI::App& command, const char* name, std::vector<std::string>& list, const char* about) {
+    command.add_option(name, list, about)->type_size(1)->allow_extra_args(false);
+}
+
 void add_common(CLI::App& command, tool::Common& common, Selection selection) {
     if (selection != Selection::nothing)
         command.add_option("--config", common.config,
                            "the configuration file (default: nachklang.toml in the working folder, if it exists)");
     if (selection == Selection::implementations || selection == Selection::both)
-        command.add_option("--implementation", common.implementations,
-                           "use only these implementations: names or globs, such as rapidjson or 'rapidjson/*'");
+        add_list(command, "--implementation", common.implementations,
+                 "use only these implementations: names or globs, such as rapidjson or 'rapidjson/*'");
     if (selection == Selection::cases || selection == Selection::both) {
-        command.add_option("--aspect", common.aspects, "use only cases of these aspects: names or globs");
-        command.add_option("--case", common.cases, "use only these cases: names or globs");
+        add_list(command, "--aspect", common.aspects, "use only cases of these aspects: names or globs");
+        add_list(command, "--case", common.cases, "use only these cases: names or globs");
     }
     command.add_option("--format", common.format,
                        "json or xml: use only this format; read documents as this format");
-    command.add_flag("--no-colour", common.no_colour, "print without colours (NO_COLOR does the same)");
+    command.add_flag("--no-colour,--no-color", common.no_colour, "print without colours (NO_COLOR does the same)");
 }
 
 /// The options that formats list for reading and for their canonical forms, each once.
@@ -98,6 +103,38 @@ void add_format_options(CLI::App& command, nachklang::Choices& choices) {
         if (const nachklang::CanonicalForm* form = format->canonical_form())
             for (const nachklang::Option& option : form->canonical_options()) add(option);
     }
+}
+
+/// Insertions, removals, changes and swaps of neighbours that make one word of the other.
+std::size_t distance(std::string_view a, std::string_view b) {
+    std::vector<std::vector<std::size_t>> d(a.size() + 1, std::vector<std::size_t>(b.size() + 1));
+    for (std::size_t i = 0; i <= a.size(); ++i)
+        for (std::size_t k = 0; k <= b.size(); ++k) {
+            if (i == 0 || k == 0) {
+                d[i][k] = i + k;
+                continue;
+            }
+            d[i][k] =
+                std::min({d[i - 1][k] + 1, d[i][k - 1] + 1, d[i - 1][k - 1] + (a[i - 1] == b[k - 1] ? 0U : 1U)});
+            if (i > 1 && k > 1 && a[i - 1] == b[k - 2] && a[i - 2] == b[k - 1])
+                d[i][k] = std::min(d[i][k], d[i - 2][k - 2] + 1);
+        }
+    return d[a.size()][b.size()];
+}
+
+/// The problem with a first word that is no command, and the command that may have been meant.
+std::optional<nachklang::Problem> unknown_command(const CLI::App& app, std::string_view word) {
+    if (word.empty() || word.front() == '-') return std::nullopt;
+    std::string nearest;
+    for (const CLI::App* command : app.get_subcommands({})) {
+        if (command->get_name() == word) return std::nullopt;
+        if (nearest.empty() || distance(word, command->get_name()) < distance(word, nearest))
+            nearest = command->get_name();
+    }
+    const bool close = distance(word, nearest) <= std::max<std::size_t>(1, word.size() / 2);
+    return nachklang::Problem{
+        "command line", fmt::format("'{}' is no command", word),
+        close ? fmt::format("did you mean `nachklang {}`?", nearest) : "`nachklang --help` lists the commands"};
 }
 
 /// On EPIPE, die of SIGPIPE as other tools do. Any other error that keeps output from arriving is reported.
@@ -151,13 +188,15 @@ int parse_and_run(int argc, char** argv) {
     c = command("try", "compare all implementations on documents or cases", app, Selection::both,
                 [&] { return tool::try_documents(common, attempt); });
     c->add_option("FILE", attempt.files, "documents");
-    c->add_option("--corpus", attempt.corpora, "corpora that --case searches: folders or names of shipped ones");
+    add_list(*c, "--corpus", attempt.corpora, "corpora that --case searches: folders or names of shipped ones");
 
     tool::RunOptions run;
     c = command("run", "run corpora through all implementations", app, Selection::both,
                 [&] { return tool::run(common, run); });
     c->add_option("CORPUS", run.corpora, "folders, or names of shipped corpora (default: all shipped ones)");
-    c->add_option("--results", run.results, "write every result to this file, one JSON line each");
+    c->add_option("--results", run.results,
+                  "write every result to this file, one JSON line each; - is standard output, and nothing else is "
+                  "printed there");
     c->add_option("--disagreements", run.disagreements,
                   "write every disagreement to this file, one JSON line each");
     c->add_option("--workers", run.workers, "number of processes in parallel (default: one per core)")
@@ -172,8 +211,9 @@ int parse_and_run(int argc, char** argv) {
     c->add_flag("--json", run.json, "print the behaviours as JSON Lines (docs/records.md), and nothing else");
     c->add_flag("--times", run.times, "end with the time that each implementation took");
     c->add_flag("--list", run.list, "list every finding with the command that repeats it");
-    c->add_option("--fail-on", run.fail_on,
-                  "finding kinds and bases that make the exit status 1, such as required,altered; or nothing");
+    c->add_option(
+        "--fail-on", run.fail_on,
+        "finding kinds and bases that make the exit status 1, such as required,altered; also incident; or nothing");
     c->add_option("--profile", run.profile,
                   "also report violations of a profile (i-json, jcs); they never fail the run");
 
@@ -182,7 +222,7 @@ int parse_and_run(int argc, char** argv) {
                 Selection::cases, [&] { return tool::compare(common, pair); });
     c->add_option("FROM", pair.first, "an implementation, or a mode such as rapidjson/default")->required();
     c->add_option("TO", pair.second, "another one")->required();
-    c->add_option("--corpus", pair.corpora, "folders, or names of shipped corpora (default: all shipped ones)");
+    add_list(*c, "--corpus", pair.corpora, "folders, or names of shipped corpora (default: all shipped ones)");
 
     tool::ShrinkOptions shrink;
     c = command("shrink", "find the smallest document that still shows a disagreement", app,
@@ -206,8 +246,8 @@ int parse_and_run(int argc, char** argv) {
                 "step beyond",
                 app, Selection::implementations, [&] { return tool::limits(common, limits); });
     c->add_option("NAME", limits.names, "names or globs");
-    c->add_option("--shape", limits.shapes,
-                  "names or globs of shapes, such as '*-width' or '*' (default: '*-depth')");
+    add_list(*c, "--shape", limits.shapes,
+             "names or globs of shapes, such as '*-width' or '*' (default: '*-depth')");
     c->add_option("--most", limits.most, "stop the search at this amount (default: 1000000)")
         ->check(CLI::Range(1, 100'000'000));
     c->add_option("--workers", limits.workers, "number of implementations in parallel (default: one per core)")
@@ -221,9 +261,7 @@ int parse_and_run(int argc, char** argv) {
         ->check(CLI::Range(1, 1'000'000'000));
     c->add_option("--seed", numbers.seed, "seed of the series (default: 1)")
         ->check(CLI::Range(std::int64_t{0}, std::numeric_limits<std::int64_t>::max()));
-    c->add_option("--literal", numbers.literals, "use these literals instead of generated ones")
-        ->type_size(1)
-        ->allow_extra_args(false);
+    add_list(*c, "--literal", numbers.literals, "use this literal instead of generated ones");
     c->add_option("--workers", numbers.workers, "number of implementations in parallel (default: one per core)")
         ->check(CLI::Range(1, 64));
     c->add_flag("--families", numbers.by_family, "also show which families of literals were stored wrong");
@@ -253,6 +291,8 @@ int parse_and_run(int argc, char** argv) {
     command("demo", "run the main commands on the demo data", app, Selection::nothing,
             [&] { return tool::demo(common); });
 
+    if (argc > 1)
+        if (const auto problem = unknown_command(app, argv[1])) return tool::report(*problem);
     try {
         app.parse(argc, argv);
     } catch (const CLI::CallForHelp& help) {

@@ -72,7 +72,12 @@ struct BehaviourRecord {
     std::vector<std::string> also, peers;
     std::uint64_t engines = 0;  ///< engines asked
 };
-using Record = std::variant<RunRecord, ResultRecord, IncidentRecord, DisagreementRecord, BehaviourRecord>;
+/// The last line: without it the run was killed.
+struct EndRecord {
+    bool interrupted = false;
+};
+using Record =
+    std::variant<RunRecord, ResultRecord, IncidentRecord, DisagreementRecord, BehaviourRecord, EndRecord>;
 
 RunRecord record_of(const RunHeader& header);
 ResultRecord record_of(const Result& result);
@@ -90,6 +95,7 @@ Checked<std::vector<Record>> read_records(const std::string& path);
 /// A file of lines. Every line is checked when it is written: a full disk is a Problem, and the lines so far stay.
 class LineFile {
   public:
+    /// `-` is standard output.
     static Checked<std::unique_ptr<LineFile>> create(const std::string& path);
     ~LineFile();
     LineFile(const LineFile&) = delete;
@@ -111,8 +117,8 @@ class LineSink final : public ResultSink {
     void chunk(const ChunkReport& report) override;
     void incident(const IncidentReport& report) override;
     void end(const RunEnd& how) override;
-    /// After the run: adds its behaviours to the results.
-    void behaviours(const std::vector<Behaviour>& list);
+    /// After the run: adds its behaviours and the end to the results.
+    void finish(const std::vector<Behaviour>& behaviours);
     /// The first thing that went wrong; later records are dropped.
     [[nodiscard]] const std::optional<Problem>& problem() const { return problem_; }
 
@@ -121,6 +127,7 @@ class LineSink final : public ResultSink {
     void flush();
     LineFile* results_;
     LineFile* disagreements_;
+    bool interrupted_ = false;
     std::optional<Problem> problem_;
 };
 

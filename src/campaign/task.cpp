@@ -239,31 +239,87 @@ class Task {
         for (const std::size_t i : again) requests.push_back(requests_[i]);
         executor_.restart();  // a state that an earlier request left behind must not answer twice
         Chunk chunk = run(requests);
+        std::map<std::string, std::vector<std::size_t>> same_twice;  // by failure
         for (std::size_t k = 0; k < again.size(); ++k) {
             const std::size_t i = again[k];
-            const auto same = [&](const Outcome& a, const Outcome& b) {
-                return same_answer(*requests_[i].format, subject_.settings, a, b);
-            };
-            if (chunk.outcomes[k].kind == OutcomeKind::not_asked || same(results_[i].outcome, chunk.outcomes[k]))
+            const Outcome& second = chunk.outcomes[k];
+            if (second.kind == OutcomeKind::not_asked) continue;
+            if (is_same(i, results_[i].outcome, second)) {
+                if (may_be_damage(results_[i])) same_twice[failure_of(results_[i])].push_back(i);
                 continue;
-            executor_.restart();
-            Outcome alone = std::move(run({&requests_[i], 1}).outcomes.front());
+            }
+            Outcome alone = ask_alone(i);
+            const bool first_was_right = is_same(i, results_[i].outcome, alone);
             Incident incident;
-            const bool first_was_right = same(results_[i].outcome, alone);
-            incident.detail = otherwise(results_[i], chunk.outcomes[k], alone);
-            for (const std::size_t j : asking_order()) {  // the requests before it the first time
-                if (j == i) break;
-                incident.sequence.push_back(j);
-            }
-            incident.sequence.push_back(i);
-            if (first_was_right) {
+            incident.detail = otherwise(results_[i], second, alone);
+            incident.sequence = asked_until(i);
+            if (first_was_right)
                 incident.sequence.assign(again.begin(), again.begin() + static_cast<std::ptrdiff_t>(k) + 1);
-            } else {
-                results_[i].outcome = std::move(alone);
-                judge_one(i);
-            }
+            else
+                replace(i, std::move(alone));
             report(incident, requests_, origin_);
         }
+        for (const auto& [failure, members] : same_twice) confirm_alone(members);
+    }
+
+    /// A document that damages a library for good fails both rows of requests, and those after it in both. Of the
+    /// requests that failed alike the first and the last are asked alone; if one answers otherwise, all are.
+    void confirm_alone(const std::vector<std::size_t>& members) {
+        bool damaged = settle_alone(members.front());
+        if (members.size() > 1 && settle_alone(members.back())) damaged = true;
+        if (!damaged || members.size() < 3) return;
+        for (std::size_t k = 1; k + 1 < members.size(); ++k) settle_alone(members[k]);
+    }
+
+    /// Whether the request answers otherwise alone, which is then its outcome.
+    bool settle_alone(std::size_t i) {
+        Outcome alone = ask_alone(i);
+        if (alone.kind == OutcomeKind::not_asked || is_same(i, results_[i].outcome, alone)) return false;
+        Incident incident;
+        incident.detail = fmt::format("the outcome was {} twice after other requests, and {} alone",
+                                      name_of(results_[i].outcome.kind), name_of(alone.kind));
+        incident.sequence = asked_until(i);
+        replace(i, std::move(alone));
+        report(incident, requests_, origin_);
+        return true;
+    }
+
+    /// Failures that a broken state of the library may have caused: undocumented ones, and refusals of what is
+    /// valid.
+    static bool may_be_damage(const Result& result) {
+        const OutcomeKind kind = result.outcome.kind;
+        return kind == OutcomeKind::threw || kind == OutcomeKind::exhausted ||
+               (kind == OutcomeKind::rejected && result.finding.kind == FindingKind::too_strict);
+    }
+    /// The same for failures whose messages differ in numbers alone.
+    static std::string failure_of(const Result& result) {
+        constexpr std::size_t enough = 80;
+        std::string out = fmt::format("{} ", name_of(result.outcome.kind));
+        for (const char c : result.outcome.body.substr(0, enough))
+            if (c < '0' || c > '9') out += c;
+        return out;
+    }
+
+    bool is_same(std::size_t i, const Outcome& a, const Outcome& b) const {
+        return same_answer(*requests_[i].format, subject_.settings, a, b);
+    }
+    Outcome ask_alone(std::size_t i) {
+        executor_.restart();
+        return std::move(run({&requests_[i], 1}).outcomes.front());
+    }
+    void replace(std::size_t i, Outcome outcome) {
+        results_[i].outcome = std::move(outcome);
+        judge_one(i);
+    }
+    /// The requests of the first row up to this one.
+    [[nodiscard]] std::vector<std::size_t> asked_until(std::size_t i) const {
+        std::vector<std::size_t> out;
+        for (const std::size_t j : asking_order()) {
+            if (j == i) break;
+            out.push_back(j);
+        }
+        out.push_back(i);
+        return out;
     }
 
     /// Describes three different answers to the same request.

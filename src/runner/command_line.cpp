@@ -23,7 +23,9 @@ using protocol::Ending;
 class ScratchFile {
   public:
     explicit ScratchFile(std::string_view bytes) {
-        std::string name = (std::filesystem::temp_directory_path() / "nachklang-XXXXXX").string();
+        std::error_code missing;
+        std::string name = (std::filesystem::temp_directory_path(missing) / "nachklang-XXXXXX").string();
+        if (missing) fail("the folder for temporary files");
         const int descriptor = ::mkstemp(name.data());
         if (descriptor < 0) fail(name);
         ::close(descriptor);

@@ -12,7 +12,7 @@ struct LineFile::File {
     std::FILE* handle = nullptr;
     std::string path;
     ~File() {
-        if (handle != nullptr) std::fclose(handle);
+        if (handle != nullptr && handle != stdout) std::fclose(handle);
     }
     [[nodiscard]] Problem problem() const {
         return {path, std::string("cannot be written: ") + std::strerror(errno),
@@ -26,7 +26,7 @@ LineFile::~LineFile() = default;
 Checked<std::unique_ptr<LineFile>> LineFile::create(const std::string& path) {
     auto file = std::make_unique<File>();
     file->path = path;
-    file->handle = std::fopen(path.c_str(), "wbe");
+    file->handle = path == "-" ? stdout : std::fopen(path.c_str(), "wbe");
     if (file->handle == nullptr)
         return Problem{path, std::string("cannot be written: ") + std::strerror(errno),
                        "name a file in a folder that can be written"};
@@ -64,11 +64,13 @@ void LineSink::incident(const IncidentReport& report) {
     write(results_, record_of(report));
     flush();
 }
-void LineSink::end(const RunEnd&) {
+void LineSink::end(const RunEnd& how) {
+    interrupted_ = how.cancelled;
     flush();
 }
-void LineSink::behaviours(const std::vector<Behaviour>& list) {
-    for (const Behaviour& behaviour : list) write(results_, record_of(behaviour));
+void LineSink::finish(const std::vector<Behaviour>& behaviours) {
+    for (const Behaviour& behaviour : behaviours) write(results_, record_of(behaviour));
+    write(results_, EndRecord{interrupted_});
     flush();
 }
 

@@ -107,6 +107,10 @@ std::string text_of(const IncidentRecord& i) {
     return out.dump();
 }
 
+std::string text_of(const EndRecord& e) {
+    return Json({{"record", "end"}, {"interrupted", e.interrupted}}).dump();
+}
+
 std::string text_of(const DisagreementRecord& d) {
     Json out;
     out["record"] = "disagreement";
@@ -340,6 +344,7 @@ Checked<Record> parse_record(std::string_view line) {
         if (kind == "incident") record.emplace(incident_from(in));
         if (kind == "behaviour") record.emplace(behaviour_from(in));
         if (kind == "disagreement") record.emplace(disagreement_from(in));
+        if (kind == "end") record.emplace(EndRecord{in.at("interrupted").get<bool>()});
         if (record) return std::move(*record);
         return Problem{"record", fmt::format("'{}' is not a kind of record", text::printable(kind)),
                        "see docs/records.md"};

@@ -26,7 +26,8 @@ struct RunOptions {
     std::string results, disagreements;
     unsigned workers = 0;
     bool list = false;
-    std::string fail_on, profile;
+    std::optional<std::string> fail_on;
+    std::string profile;
     std::string by = "implementation";
     Wanted wanted;
     bool json = false, times = false;

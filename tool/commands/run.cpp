@@ -2,6 +2,8 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <filesystem>
+#include <sstream>
 
 #include <nachklang/store.hpp>
 
@@ -16,25 +18,27 @@ using namespace nachklang;
 
 namespace {
 
-Checked<std::set<std::string>> parse_fail_on(const std::string& text) {
+bool may_fail(const std::string& word) {
+    if (word == "nothing" || word == "incident") return true;
+    for (std::size_t i = 0; i <= static_cast<std::size_t>(FindingKind::not_asked); ++i)
+        if (name_of(static_cast<FindingKind>(i)) == word) return true;
+    for (std::size_t i = 0; i <= static_cast<std::size_t>(Basis::fidelity); ++i)
+        if (name_of(static_cast<Basis>(i)) == word) return true;
+    return false;
+}
+
+/// Words between commas; blanks around them do not count.
+Checked<std::set<std::string>> parse_fail_on(const std::optional<std::string>& text) {
     std::set<std::string> out;
-    std::string word;
-    for (const char c : text + ",") {
-        if (c != ',') {
-            word += c;
-            continue;
-        }
-        if (word.empty()) continue;
-        bool known = word == "nothing";
-        for (std::size_t i = 0; i <= static_cast<std::size_t>(FindingKind::not_asked); ++i)
-            known = known || name_of(static_cast<FindingKind>(i)) == word;
-        for (std::size_t i = 0; i <= static_cast<std::size_t>(Basis::fidelity); ++i)
-            known = known || name_of(static_cast<Basis>(i)) == word;
-        if (!known)
+    if (!text) return out;
+    std::istringstream words(*text + ",");
+    for (std::string word; std::getline(words, word, ',');) {
+        word.erase(0, word.find_first_not_of(' '));
+        word.erase(word.find_last_not_of(' ') + 1);
+        if (!may_fail(word))
             return Problem{"--fail-on", fmt::format("'{}' is neither a finding kind nor a basis", word),
-                           "use for example required,altered or nothing"};
+                           "use for example required,altered; incident; or nothing"};
         out.insert(word);
-        word.clear();
     }
     return out;
 }
@@ -54,6 +58,28 @@ std::string profiles_known() {
 }
 
 using File = std::unique_ptr<LineFile>;
+
+/// Two outputs in one file would destroy each other, and an output over a document would destroy that.
+std::optional<Problem> check_outputs(const RunOptions& options, std::span<const Case> cases) {
+    namespace fs = std::filesystem;
+    std::error_code ignored;
+    const auto same = [&](const std::string& a, const std::string& b) {
+        return fs::absolute(a, ignored).lexically_normal() == fs::absolute(b, ignored).lexically_normal() ||
+               fs::equivalent(a, b, ignored);
+    };
+    if (!options.results.empty() && !options.disagreements.empty() && same(options.results, options.disagreements))
+        return Problem{"--disagreements", fmt::format("{} is the file of --results, too", options.results),
+                       "name another file"};
+    for (const std::string& output : {options.results, options.disagreements}) {
+        if (!fs::is_regular_file(output, ignored)) continue;
+        for (const Case& c : cases)
+            if (same(output, c.source.substr(0, c.source.rfind(".toml:") == std::string::npos
+                                                    ? std::string::npos
+                                                    : c.source.rfind(".toml:") + 5)))
+                return Problem{output, "is a file of the corpus and would be overwritten", "name another file"};
+    }
+    return std::nullopt;
+}
 
 }  // namespace
 
@@ -78,6 +104,7 @@ int run(const Common& common, const RunOptions& options) {
     const auto subjects = subjects_of(workspace.value(), common);
     if (!subjects.ok()) return report(subjects.problem());
     if (const auto problem = unsupported_formats(cases.value(), subjects.value())) return report(*problem);
+    if (const auto problem = check_outputs(options, cases.value())) return report(*problem);
     // Last of all that may be wrong with a call: a file that is there is emptied.
     std::vector<File> files;
     for (const std::string& path : {options.results, options.disagreements}) {
@@ -109,13 +136,14 @@ int run(const Common& common, const RunOptions& options) {
         campaign, sinks);
     bar.clear();
     const std::vector<Behaviour> behaviours = collector.behaviours();
-    lines.behaviours(behaviours);
+    lines.finish(behaviours);
     if (lines.problem()) return report(*lines.problem());
     const int status = summary.failing(fail_on.value()) ? exit_failing : exit_success;
     if (options.json) {
         for (const Behaviour& behaviour : behaviours) fmt::print("{}\n", line_of(record_of(behaviour)));
         return status;
     }
+    if (options.results == "-" || options.disagreements == "-") return status;
     if (!options.wanted.everything()) {
         search.print(common.no_colour);
         return status;

@@ -174,7 +174,9 @@ void Summary::print(bool no_colour, bool by_cause) const {
     if (!left_out.empty()) fmt::print("  without a failure: {}\n", left_out);
     if (unjudged > 0) fmt::print("  {} results were not judged (finding `unsupported`)\n", unjudged);
     for (const auto& [what, count] : not_asked_)
-        fmt::print("  {}: {} requests were not asked ({})\n", what.first, count, text::printable(what.second));
+        fmt::print("  {}: {} not asked ({})\n", what.first,
+                   count == 1 ? "1 request was" : fmt::format("{} requests were", text::grouped(count)),
+                   text::printable(what.second));
 
     if (by_cause)
         print_groups("findings by cause: number of cases, cause, implementations, and a command that repeats one",
@@ -228,7 +230,8 @@ void Summary::list(bool no_colour) const {
 }
 
 bool Summary::failing(const std::set<std::string>& fail_on) const {
-    if (!incidents_.empty() && !fail_on.contains("nothing")) return true;
+    const bool incidents = fail_on.empty() || fail_on.contains("incident");
+    if (!incidents_.empty() && incidents) return true;
     return std::any_of(listed_.begin(), listed_.end(), [&](const Listed& l) {
         if (l.declared || fail_on.contains("nothing")) return false;
         if (fail_on.empty()) return l.failing;

@@ -7,6 +7,7 @@
 #include <cstdlib>
 #include <filesystem>
 #include <map>
+#include <set>
 #include <thread>
 #include <tuple>
 
@@ -163,7 +164,9 @@ Checked<std::vector<Corpus>> corpora_of(const Workspace& workspace, const std::v
         folders.emplace_back(by_name ? (shipped / name).string() : name, std::vector<FileRule>{});
     }
     std::vector<Corpus> out;
+    std::set<fs::path> loaded;  // a corpus that is named twice is run once
     for (const auto& [folder, rules] : folders) {
+        if (!loaded.insert(fs::weakly_canonical(folder, ignored)).second) continue;
         auto corpus = load_corpus(folder, rules);
         if (!corpus.ok()) return corpus.problem();
         out.push_back(std::move(corpus.value()));
