@@ -157,21 +157,49 @@ TEST_P(XmlForm, IsTheOneSpelling) {
 
 INSTANTIATE_TEST_SUITE_P(
     Rows, XmlForm,
-    testing::Values(FormRow{"empty_tag_and_declaration", "<?xml version='1.0'?>\n<bell />\n", "<bell></bell>"},
-                    FormRow{"comments_go", "<!--a--><bell>x<!--b-->y</bell><!--c-->", "<bell>xy</bell>"},
-                    FormRow{"instructions_round_the_root", "<?a b?><bell><?c?></bell><?d  e ?>",
-                            "<?a b?>\n<bell><?c?></bell>\n<?d e ?>"},
-                    FormRow{"escapes", "<b a='&#9;&#10;&#13;&quot;&lt;&gt;&amp;'>&lt;&gt;&amp;&#13;\"\r\n</b>",
-                            "<b a=\"&#x9;&#xA;&#xD;&quot;&lt;>&amp;\">&lt;&gt;&amp;&#xD;\"\n</b>"},
-                    FormRow{"cdata", "<b><![CDATA[<&>]]></b>", "<b>&lt;&amp;&gt;</b>"},
-                    FormRow{"attributes_by_namespace_then_name",
-                            "<b xmlns:q='u:1' xmlns:p='u:2' p:a='1' q:b='2' c='3' a='4'/>",
-                            "<b xmlns:p=\"u:2\" xmlns:q=\"u:1\" a=\"4\" c=\"3\" q:b=\"2\" p:a=\"1\"></b>"},
-                    FormRow{"superfluous_declarations",
-                            "<b xmlns='u:1' xmlns:p='u:2'><c xmlns='u:1' xmlns:p='u:2'/><d xmlns=''/></b>",
-                            "<b xmlns=\"u:1\" xmlns:p=\"u:2\"><c></c><d xmlns=\"\"></d></b>"},
-                    FormRow{"nothing_to_undeclare", "<b xmlns=''><c xmlns=''/></b>", "<b><c></c></b>"}),
+    testing::Values(
+        FormRow{"empty_tag_and_declaration", "<?xml version='1.0'?>\n<bell />\n", "<bell></bell>"},
+        FormRow{"comments_go", "<!--a--><bell>x<!--b-->y</bell><!--c-->", "<bell>xy</bell>"},
+        FormRow{"instructions_round_the_root", "<?a b?><bell><?c?></bell><?d  e ?>",
+                "<?a b?>\n<bell><?c?></bell>\n<?d e ?>"},
+        FormRow{"escapes", "<b a='&#9;&#10;&#13;&quot;&lt;&gt;&amp;'>&lt;&gt;&amp;&#13;\"\r\n</b>",
+                "<b a=\"&#x9;&#xA;&#xD;&quot;&lt;>&amp;\">&lt;&gt;&amp;&#xD;\"\n</b>"},
+        FormRow{"cdata", "<b><![CDATA[<&>]]></b>", "<b>&lt;&amp;&gt;</b>"},
+        FormRow{"attributes_by_namespace_then_name", "<b xmlns:q='u:1' xmlns:p='u:2' p:a='1' q:b='2' c='3' a='4'/>",
+                "<b xmlns:p=\"u:2\" xmlns:q=\"u:1\" a=\"4\" c=\"3\" q:b=\"2\" p:a=\"1\"></b>"},
+        FormRow{"superfluous_declarations",
+                "<b xmlns='u:1' xmlns:p='u:2'><c xmlns='u:1' xmlns:p='u:2'/><d xmlns=''/></b>",
+                "<b xmlns=\"u:1\" xmlns:p=\"u:2\"><c></c><d xmlns=\"\"></d></b>"},
+        FormRow{"a_scope_ends_with_its_element",
+                "<b xmlns:p='u:1'><p:c xmlns:p='u:2'/><p:d/><e xmlns='u:3'><f xmlns=''/><g/></e><h/></b>",
+                "<b xmlns:p=\"u:1\"><p:c xmlns:p=\"u:2\"></p:c><p:d></p:d><e xmlns=\"u:3\"><f "
+                "xmlns=\"\"></f><g></g></e><h></h></b>"},
+        FormRow{"declared_twice_on_the_way_down",
+                "<b xmlns:p='u:1'><c xmlns:p='u:2'><p:d xmlns:p='u:1'/><p:e/></c><p:f/></b>",
+                "<b xmlns:p=\"u:1\"><c xmlns:p=\"u:2\"><p:d xmlns:p=\"u:1\"></p:d><p:e></p:e></c><p:f></p:f></b>"},
+        FormRow{"nothing_to_undeclare", "<b xmlns=''><c xmlns=''/></b>", "<b><c></c></b>"}),
     [](const auto& row) { return row.param.name; });
+
+// A map of the namespaces in force for each open element would take 7 GB and a minute and a half.
+TEST(XmlForm, TakesNamespacesOfEveryLevel) {
+    constexpr std::size_t levels = 8000;
+    std::string document, ends;
+    for (std::size_t i = 0; i < levels; ++i) {
+        document += fmt::format("<b xmlns:p{0}=\"u:{0}\">", i);
+        ends += "</b>";
+    }
+    EXPECT_EQ(xml::format().canonical_form()->canonical(document + ends).bytes, document + ends);
+}
+
+// What an element has by default counts as expansion.
+TEST(XmlForm, DefaultsAreBounded) {
+    std::string document = "<!DOCTYPE b [<!ATTLIST b";
+    for (int i = 0; i < 2000; ++i) document += fmt::format(" a{} CDATA 'bell'", i);
+    document += ">]><b>";
+    for (int i = 0; i < 8000; ++i) document += "<b/>";
+    document += "</b>";
+    EXPECT_FALSE(xml::format().read(document).unreadable_because.empty());
+}
 
 TEST(XmlForm, IsRefusedForARelativeNamespaceName) {
     const Canonical canonical = xml::format().canonical_form()->canonical("<b xmlns='tower/bells'/>");

@@ -95,6 +95,41 @@ TEST(Campaign, DamageThatLastsIsBookedOnTheDocumentThatDidIt) {
     EXPECT_GT(threw, 0U);
 }
 
+/// "OPERATION OUTCOME BODY" of each result on two documents, the second of which contains "bell".
+std::vector<std::string> outcomes_of(const char* way) {
+    Implementation rogue;
+    rogue.name = "rogue";
+    rogue.command = {"python3", SOURCE_FOLDER "/tests/rogue_adapter.py", way};
+    rogue.formats = {"json"};
+    rogue.deadline_s = 1;
+    const std::vector<Subject> subjects{handshake(rogue).at(0)};
+    std::vector<std::string> out;
+    FunctionSink sink([&](const ChunkReport& report) {
+        for (const Result& r : report.results)
+            out.push_back(fmt::format("{} {} {}", name_of(r.operation), name_of(r.outcome.kind), r.outcome.body));
+    });
+    const std::vector<Case> cases{case_of_document("c", "null", json::format(), "null"),
+                                  case_of_document("c", "bell", json::format(), "\"bell\"")};
+    run_campaign(
+        cases, subjects, [&](const Subject& s) { return make_executor(s); }, {}, sink);
+    return out;
+}
+
+TEST(Campaign, AValueThatTheAdapterShowsTooSlowlyIsNoFailureOfTheLibrary) {
+    EXPECT_EQ(
+        outcomes_of("shows-slowly"),
+        (std::vector<std::string>{"decode accepted ",
+                                  "decode unsupported the adapter could not show the value (no answer within 1 "
+                                  "s); without showing it, the document was accepted"}));
+}
+
+TEST(Campaign, ARoundTripIsNotAskedIfItsDecodeHung) {
+    const auto outcomes = outcomes_of("hangs-in-both");
+    ASSERT_EQ(outcomes.size(), 4U);
+    EXPECT_EQ(outcomes[2], "decode timed-out no answer within 1 s");
+    EXPECT_EQ(outcomes[3], "round-trip not-asked its decode failed: no answer within 1 s");
+}
+
 TEST(Campaign, CountsWhatIsDoneAndStopsWhenAsked) {
     const auto cases = cases_of_aspect("numbers");
     const auto subjects = two_subjects("minus-lost");

@@ -41,7 +41,7 @@ def misbehave(document, request_id):
         os.kill(os.getpid(), signal.SIGSEGV)
     elif way == "leave" and marked:
         sys.exit(3)
-    elif way == "hang" and marked:
+    elif way in ("hang", "hangs-in-both") and marked:
         time.sleep(60)
     elif way == "flood" and marked:
         while True:
@@ -81,6 +81,8 @@ def misbehave(document, request_id):
         reply(b"accepted", b"null\n", request_id)
     elif way == "damaged" and any(d.startswith(b"{") for d in [document] + seen):
         reply(b"threw", b"broken at request %d" % request_id, request_id)
+    elif way == "shows-slowly" and marked and not silent:
+        time.sleep(60)
     elif way == "slow":
         time.sleep(0.15)
         reply(b"accepted", b"null\n", request_id)
@@ -105,7 +107,8 @@ while way == "hoards-first":
 if way.startswith("hello:"):
     replies.write(way[6:].encode().decode("unicode_escape").encode("latin-1") + b"\n\n")
 else:
-    replies.write(b"nachklang-adapter 1\nimplementation rogue 1.0\njson decode\n\n")
+    also = b" round-trip" if way == "hangs-in-both" else b""
+    replies.write(b"nachklang-adapter 1\nimplementation rogue 1.0\njson decode%s\n\n" % also)
 replies.flush()
 if way == "deaf":
     # It closes its input while requests are under way: writing to it gives EPIPE.

@@ -157,8 +157,8 @@ INSTANTIATE_TEST_SUITE_P(
             "sheet", "run sheets",
             "sheets/bad.toml:1: a sheet must begin with [sheet]; add [sheet] with format, aspect and standard"},
         WrongCall{"fail_on", "run json --fail-on bells",
-                  "--fail-on: 'bells' is neither a finding kind nor a basis; use for example required,altered or "
-                  "nothing"},
+                  "--fail-on: 'bells' is neither a finding kind nor a basis; use for example required,altered; "
+                  "incident; or nothing"},
         WrongCall{"results", "run json --results /no/such/folder/r",
                   "/no/such/folder/r: cannot be written: No such file or directory; name a file in a folder that "
                   "can be written"},

@@ -1,14 +1,67 @@
 # tDOM: a document to its tree and back. It is built on Expat, and reads from a channel that it has opened itself: it
 # finds the encoding, and Expat is given the bytes. Text that Tcl has decoded before has lost what was ill-formed.
+#
+# Started with the pipe of the replies as descriptor 3, and 1 where standard error goes (docs/protocol.md).
 package require tdom
 
-set channel [tDOM::xmlOpenFile [lindex $argv 0]]
-# Line ends are the parser's matter; Tcl would also change bytes of UTF-16 that look like them.
-fconfigure $channel -translation lf
-# Without -keepEmpties it drops text of nothing but white space.
-if {[catch {dom parse -keepEmpties -channel $channel tree} message]} {
-    puts stderr $message
-    exit 1
+set replies [open /dev/fd/3 w]
+fconfigure stdin -translation binary
+fconfigure $replies -translation binary
+
+proc reply {kind body id {place ""}} {
+    puts -nonewline $::replies "$kind [string length $body] id=$id$place\n$body"
+    flush $::replies
 }
-fconfigure stdout -encoding utf-8 -translation lf
-puts -nonewline [$tree asXML -indent none]
+
+# tDOM opens files only.
+set scratch [file tempfile path]
+fconfigure $scratch -translation binary
+
+proc round_trip {document id} {
+    chan truncate $::scratch 0
+    seek $::scratch 0
+    puts -nonewline $::scratch $document
+    flush $::scratch
+    # Opening the channel finds the encoding, and refuses some. Without -keepEmpties it drops text of nothing but white
+    # space. The tree goes with the variable.
+    set failed [catch {
+        set channel [tDOM::xmlOpenFile $::path]
+        # Line ends are the parser's matter; Tcl would also change bytes of UTF-16 that look like them.
+        fconfigure $channel -translation lf
+        dom parse -keepEmpties -channel $channel tree
+    } message]
+    if {[info exists channel]} {close $channel}
+    if {$failed} {
+        set place ""
+        if {[regexp {at line (\d+) character (\d+)} $message -> line column]} {
+            set place " line=$line column=[expr {$column + 1}]"
+        }
+        reply rejected [encoding convertto utf-8 $message] $id $place
+        return
+    }
+    set failed [catch {$tree asXML -indent none} written]
+    reply [expr {$failed ? "threw" : "accepted"}] [encoding convertto utf-8 $written] $id
+}
+
+puts -nonewline $replies "nachklang-adapter 1\nimplementation tdom [package present tdom]\nxml round-trip\n\n"
+flush $replies
+while {[gets stdin head] >= 0} {
+    set keys [lassign [split $head " "] operation format length]
+    set document [read stdin $length]
+    set id 0
+    set known [expr {$operation eq "round-trip" && $format eq "xml"}]
+    foreach key $keys {
+        if {![regexp {^(id|mode|show)=(.*)$} $key -> name value]} {
+            set known 0
+        } elseif {$name eq "id"} {
+            set id $value
+        }
+    }
+    if {$known} {
+        round_trip $document $id
+    } else {
+        reply unsupported "an unknown operation or key" $id
+    }
+}
+close $scratch
+file delete $path

@@ -34,7 +34,12 @@ class Task {
     TaskReport run() {
         for (std::size_t i = 0; i < cases_.size(); ++i) add_requests(i);
         if (requests_.empty()) return {};
-        ask(asking_order());
+        auto order = asking_order();
+        const auto continuing = std::stable_partition(
+            order.begin(), order.end(), [&](std::size_t i) { return !info_of(requests_[i].operation).continues; });
+        ask({order.begin(), continuing});
+        ask_unshown();
+        ask(still_to_continue({continuing, order.end()}));
         ask_enclosed();
         ask_sure_documents();
         second_round_trips();
@@ -102,6 +107,48 @@ class Task {
         for (std::size_t k = 0; k < order.size(); ++k) results_[order[k]].outcome = std::move(chunk.outcomes[k]);
         for (const Incident& incident : chunk.incidents) report(incident, requests, origin);
     }
+    /// A value that is decoded in time may take an adapter longer to show than its deadline, or more memory: that
+    /// is no failure of the library. Such requests are asked once more without showing the value.
+    void ask_unshown() {
+        std::vector<std::size_t> costly;
+        std::vector<Request> requests;
+        for (std::size_t i = 0; i < results_.size(); ++i) {
+            if (!is_costly(results_[i].outcome.kind) || info_of(requests_[i].operation).output != Content::value)
+                continue;
+            costly.push_back(i);
+            requests.push_back(requests_[i]);
+            requests.back().show = false;
+        }
+        if (requests.empty() || subject_.implementation.reach != Reach::trace) return;
+        executor_.restart();
+        const Chunk chunk = run(requests);
+        for (std::size_t k = 0; k < costly.size(); ++k) {
+            if (chunk.outcomes[k].kind != OutcomeKind::accepted) continue;
+            Outcome& outcome = results_[costly[k]].outcome;
+            outcome.body = fmt::format(
+                "the adapter could not show the value ({}); without showing it, the document "
+                "was accepted",
+                outcome.body);
+            outcome.kind = OutcomeKind::unsupported;
+        }
+    }
+    static bool is_costly(OutcomeKind kind) {
+        return kind == OutcomeKind::timed_out || kind == OutcomeKind::out_of_memory;
+    }
+
+    /// Without the requests that continue one which took all its time or memory: they would fail at the same place.
+    std::vector<std::size_t> still_to_continue(const std::vector<std::size_t>& continuing) {
+        std::vector<std::size_t> out;
+        for (const std::size_t i : continuing) {
+            const Outcome* begun = i > 0 && origin_[i - 1] == origin_[i] ? &results_[i - 1].outcome : nullptr;
+            if (begun != nullptr && is_costly(begun->kind))
+                results_[i].outcome = not_asked("its decode failed: " + begun->body);
+            else
+                out.push_back(i);
+        }
+        return out;
+    }
+
     /// A document that was refused is asked once more inside a container, where its format has such a form: the
     /// answer decides whether it was refused for its place.
     void ask_enclosed() {

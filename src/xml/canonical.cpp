@@ -4,6 +4,7 @@
 #include <charconv>
 #include <map>
 #include <set>
+#include <utility>
 
 #include <nachklang/xml.hpp>
 
@@ -49,10 +50,31 @@ bool is_absolute(std::string_view uri) {
 
 using Namespaces = std::map<std::string, std::string>;  // prefix to name
 
-std::string value_of(const Namespaces& namespaces, const std::string& prefix) {
-    const auto found = namespaces.find(prefix);
-    return found == namespaces.end() ? "" : found->second;
-}
+/// Namespaces by prefix that go back to what they were when their element ends: a map for each open element would
+/// take the square of the depth.
+class Scoped {
+  public:
+    explicit Scoped(Namespaces outer) : names_(std::move(outer)) {}
+    [[nodiscard]] const Namespaces& names() const { return names_; }
+    /// The name that a prefix is bound to; empty if it is unbound.
+    [[nodiscard]] const std::string& operator[](const std::string& prefix) const {
+        static const std::string none;
+        const auto found = names_.find(prefix);
+        return found == names_.end() ? none : found->second;
+    }
+    void bind(const std::string& prefix, std::string uri) {
+        std::string& name = names_[prefix];
+        before_.emplace_back(prefix, std::exchange(name, std::move(uri)));
+    }
+    [[nodiscard]] std::size_t mark() const { return before_.size(); }
+    void go_back(std::size_t mark) {
+        for (; before_.size() > mark; before_.pop_back()) names_[before_.back().first] = before_.back().second;
+    }
+
+  private:
+    Namespaces names_;
+    std::vector<std::pair<std::string, std::string>> before_;
+};
 
 std::string prefix_of(std::string_view qname) {
     const auto colon = qname.find(':');
@@ -87,7 +109,7 @@ Tag tag_at(std::span<const Item> items, std::size_t i) {
     return out;
 }
 
-/// What an element inherits: namespaces in scope, and attributes such as xml:lang.
+/// What the written part inherits: namespaces in scope, and attributes such as xml:lang.
 struct Context {
     Namespaces in_force;
     std::map<std::string, Attribute> xml_attributes;  // by qualified name
@@ -115,6 +137,8 @@ class CanonicalWriter {
             }
             if (item.kind == ItemKind::element_end) {
                 out_ += "</" + open_.back().name + ">";
+                in_force_.go_back(open_.back().in_force);
+                rendered_.go_back(open_.back().rendered);
                 open_.pop_back();
                 root_closed_ = open_.empty();
             } else if (item.kind == ItemKind::text || item.kind == ItemKind::cdata) {
@@ -133,28 +157,27 @@ class CanonicalWriter {
   private:
     struct Open {
         std::string name;
-        Context context;
-        Namespaces rendered;
+        std::size_t in_force, rendered;  // marks
     };
 
     /// Writes the start tag of the element item at `i`; returns the index after its attributes.
     std::size_t start_tag(std::size_t i, const Context& around) {
         Tag tag = tag_at(items_, i);
         const bool apex = open_.empty();
-        Open open{tag.name, apex ? around : open_.back().context, apex ? Namespaces{} : open_.back().rendered};
+        if (apex) in_force_ = Scoped(around.in_force);
+        open_.push_back({tag.name, in_force_.mark(), rendered_.mark()});
         if (apex && !options_.exclusive) inherit(tag, around);
-        open.context.enter(tag);
+        for (const auto& [prefix, uri] : tag.declared) in_force_.bind(prefix, uri);
         out_ += "<" + tag.name;
-        for (const std::string& prefix : candidates(tag, open)) {
-            const std::string uri = value_of(open.context.in_force, prefix);
-            if (prefix == "xml" || uri == value_of(open.rendered, prefix)) continue;
+        for (const std::string& prefix : candidates(tag, apex)) {
+            const std::string& uri = in_force_[prefix];
+            if (prefix == "xml" || uri == rendered_[prefix]) continue;
             out_ += " xmlns" + (prefix.empty() ? "" : ":" + prefix) + "=\"" + escaped(uri, true) + "\"";
-            open.rendered[prefix] = uri;
+            rendered_.bind(prefix, uri);
         }
         std::sort(tag.attributes.begin(), tag.attributes.end());
         for (const Attribute& a : tag.attributes) out_ += " " + a.qname + "=\"" + escaped(a.value, true) + "\"";
         out_ += ">";
-        open_.push_back(std::move(open));
         return tag.next;
     }
 
@@ -166,18 +189,19 @@ class CanonicalWriter {
                 tag.attributes.push_back(inherited.second);
     }
 
-    /// The prefixes whose declarations may have to be written, in order.
-    [[nodiscard]] std::set<std::string> candidates(const Tag& tag, const Open& open) const {
+    /// The prefixes whose declarations may have to be written, in order. Inclusively, what is in force inside an
+    /// element that was written is written, so only the element's own declarations can differ.
+    [[nodiscard]] std::set<std::string> candidates(const Tag& tag, bool apex) const {
         std::set<std::string> out;
         if (!options_.exclusive) {
-            for (const auto& [prefix, uri] : open.context.in_force) out.insert(prefix);
+            for (const auto& [prefix, uri] : apex ? in_force_.names() : tag.declared) out.insert(prefix);
             return out;
         }
         out.insert(prefix_of(tag.name));
         for (const Attribute& a : tag.attributes)
             if (a.qname.find(':') != std::string::npos) out.insert(prefix_of(a.qname));
         for (const std::string& prefix : options_.prefixes)
-            if (open.context.in_force.contains(prefix)) out.insert(prefix);
+            if (in_force_.names().contains(prefix)) out.insert(prefix);
         return out;
     }
 
@@ -191,6 +215,7 @@ class CanonicalWriter {
     std::span<const Item> items_;
     const CanonicalOptions& options_;
     std::vector<Open> open_;
+    Scoped in_force_{{}}, rendered_{{}};
     bool root_closed_ = false, whole_ = true;
     std::string out_;
 };

@@ -187,16 +187,19 @@ bool Cursor::fail(std::string_view expected, std::string_view clause) {
     return fail_at(at_, fmt::format("expected {}, found {}", expected, found), clause);
 }
 
+bool Cursor::spend(std::size_t bytes, std::size_t at) {
+    expanded_ += bytes;
+    if (expanded_ <= expansion_budget) return true;
+    over_budget_ = true;
+    return fail_at(at, "more expansion than the budget allows", "4.4");
+}
+
 bool Cursor::enter(Entity& entity, std::size_t reference, bool padded) {
     if (entity.open) {
         const std::string shown = (entity.parameter ? "%" : "&") + text::printable_excerpt(entity.name, 30) + ";";
         return fail_at(reference, fmt::format("the entity {} refers to itself", shown), "WFC No Recursion");
     }
-    expanded_ += entity.text.size();
-    if (expanded_ > expansion_budget) {
-        over_budget_ = true;
-        return fail_at(reference, "more expansion than the budget allows", "4.4");
-    }
+    if (!spend(entity.text.size(), reference)) return false;
     entity.open = true;
     frames_.push_back({text_, at_, reference, &entity});
     deepest_entity_ = std::max(deepest_entity_, frames_.size());

@@ -111,6 +111,9 @@ class Cursor {
     // Enters an entity whose reference began at `reference`. False if that would recur or exceed the expansion
     // budget.
     bool enter(Entity& entity, std::size_t reference, bool padded = false);
+    // Counts what the document expands to besides, such as attributes that an element has by default. False if that
+    // exceeds the budget.
+    bool spend(std::size_t bytes, std::size_t at);
     void finish();
     [[nodiscard]] std::size_t depth() const { return frames_.size(); }
     [[nodiscard]] const Entity* entity() const { return frames_.empty() ? nullptr : frames_.back().entity; }

@@ -6,6 +6,8 @@
 #include <string>
 #include <string_view>
 #include <unordered_map>
+#include <unordered_set>
+#include <utility>
 #include <vector>
 
 namespace nachklang::xml {
@@ -29,10 +31,22 @@ struct AttributeDeclaration {
     std::string value;  ///< the default, normalised
 };
 
+/// Of one element, in the order of their declarations; of one attribute declared twice the first binds (3.3).
+class AttributeDeclarations {
+  public:
+    void add(AttributeDeclaration declaration) {
+        if (names_.insert(declaration.name).second) list_.push_back(std::move(declaration));
+    }
+    [[nodiscard]] const std::vector<AttributeDeclaration>& list() const { return list_; }
+
+  private:
+    std::vector<AttributeDeclaration> list_;
+    std::unordered_set<std::string> names_;
+};
+
 struct Declarations {
     std::map<std::string, Entity, std::less<>> general, parameter;
-    /// By element; of one attribute declared twice the first binds (3.3).
-    std::unordered_map<std::string, std::vector<AttributeDeclaration>> attributes;
+    std::unordered_map<std::string, AttributeDeclarations> attributes;  ///< by element
     bool has_external_subset = false;
     bool has_parameter_reference = false;
     bool standalone = false;

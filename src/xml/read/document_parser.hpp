@@ -15,6 +15,7 @@
 
 #include <algorithm>
 #include <bit>
+#include <unordered_map>
 #include <unordered_set>
 
 #ifdef __SSE2__
@@ -216,7 +217,7 @@ class DocumentParser {
         c_.move(1);
         if (c_.starved()) return true;
         phase_ = Phase::content;
-        if (!d_.attributes.empty()) apply_declarations(element, begin);
+        if (!d_.attributes.empty() && !apply_declarations(element, begin)) return false;
         notes_.most_attributes = std::max(notes_.most_attributes, count_);
         open_.push(element);
         notes_.deepest = std::max(notes_.deepest, open_.size());
@@ -275,16 +276,16 @@ class DocumentParser {
     }
 
     /// Types and defaults of the declared attributes (3.3.2, 3.3.3).
-    void apply_declarations(std::string_view element, std::size_t at) {
+    bool apply_declarations(std::string_view element, std::size_t at) {
         const auto declared = d_.attributes.find(std::string(element));
-        if (declared == d_.attributes.end()) return;
-        const std::size_t given = count_;
-        for (const AttributeDeclaration& a : declared->second) {
-            std::size_t i = 0;
-            while (i < given && attributes_[i].name != a.name) ++i;
-            if (i < given) {
-                if (a.tokenised) tokenise(attributes_[i]);
+        if (declared == d_.attributes.end()) return true;
+        std::unordered_map<std::string_view, std::size_t> given;
+        for (std::size_t i = 0; i < count_; ++i) given.emplace(attributes_[i].name, i);
+        for (const AttributeDeclaration& a : declared->second.list()) {
+            if (const auto found = given.find(a.name); found != given.end()) {
+                if (a.tokenised) tokenise(attributes_[found->second]);
             } else if (a.defaulted) {
+                if (!c_.spend(a.name.size() + a.value.size(), at)) return false;
                 Attribute& out = add_attribute();
                 out.name = a.name;
                 out.at = at;
@@ -292,6 +293,7 @@ class DocumentParser {
                 out.defaulted = true;
             }
         }
+        return true;
     }
     static void tokenise(Attribute& attribute) {
         attribute.value = without_extra_spaces(attribute.text());

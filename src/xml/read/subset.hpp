@@ -57,7 +57,7 @@ class SubsetReader {
     bool content_model();
     bool mixed();
     bool attribute_list();
-    bool attribute_definition(std::vector<AttributeDeclaration>& list);
+    bool attribute_definition(AttributeDeclarations& list);
     bool attribute_type(AttributeDeclaration& out);
     bool names_in_parentheses(bool tokens);
     bool entity();

@@ -41,9 +41,9 @@ bool SubsetReader::attribute_list() {
     const std::size_t begin = c_.at();
     if (!c_.name(element, "an element's name", "production 52")) return false;
     note_name(begin, element, true);
-    std::vector<AttributeDeclaration> ignored;
+    AttributeDeclarations ignored;
     const bool heeded = d_.heeded;
-    std::vector<AttributeDeclaration>& list = heeded ? d_.attributes[std::string(element)] : ignored;
+    AttributeDeclarations& list = heeded ? d_.attributes[std::string(element)] : ignored;
     while (true) {
         const bool spaced = space();
         if (c_.failure()) return false;
@@ -56,7 +56,7 @@ bool SubsetReader::attribute_list() {
     }
 }
 
-bool SubsetReader::attribute_definition(std::vector<AttributeDeclaration>& list) {
+bool SubsetReader::attribute_definition(AttributeDeclarations& list) {
     AttributeDeclaration out;
     std::string_view name;
     const std::size_t begin = c_.at();
@@ -82,8 +82,7 @@ bool SubsetReader::attribute_definition(std::vector<AttributeDeclaration>& list)
         if (!attribute_value(quote, out.value)) return false;
         if (out.tokenised) out.value = without_extra_spaces(out.value);
     }
-    if (std::none_of(list.begin(), list.end(), [&](const AttributeDeclaration& a) { return a.name == out.name; }))
-        list.push_back(std::move(out));
+    list.add(std::move(out));
     return true;
 }
 
