@@ -320,7 +320,7 @@ TEST(Records, HoldTheFieldsThatOtherProgramsRead) {
     result.digests = json::format().digests(*result.outcome.trace);
     const std::string line = line_of(record_of(result));
     const std::string expected =
-        R"({"record":"result","corpus":"json","case":"numbers/tenth","implementation":"tower-json/plain","operation":"decode","outcome":"accepted","finding":"altered","basis":"fidelity","answers":[],"cause":"number/off-by-ulp","causes":[{"cause":"number/off-by-ulp","at":"/weight_kg"}])";
+        R"({"record":"result","corpus":"json","format":"json","case":"numbers/tenth","implementation":"tower-json/plain","operation":"decode","outcome":"accepted","finding":"altered","basis":"fidelity","answers":[],"cause":"number/off-by-ulp","causes":[{"cause":"number/off-by-ulp","at":"/weight_kg"}])";
     EXPECT_EQ(line.substr(0, expected.size()), expected);
     for (const char* field :
          {"\"detail\":\"0.1 became 0.09999999999999999 (1 ulp below)\"", "\"digests\":{\"value\":\"",

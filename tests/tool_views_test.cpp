@@ -166,4 +166,44 @@ TEST_F(Tool, ShrinkLeavesTheSmallestWitness) {
     EXPECT_NE(agreed.err.find("the implementations agree on it"), std::string::npos);
 }
 
+// Most users have one implementation: the reference reader is the other side.
+TEST_F(Tool, ShrinkPreservesAFindingAboutOneImplementation) {
+    configuration({"exponent-ignored"});
+    write("long.json", R"({"bells":[{"name":"Hour","cast":1721},{"name":"Prime","hz":1.5e3}]})");
+    const Called r = run("shrink long.json --config codecs.toml");
+    EXPECT_EQ(r.status, 0) << r.err;
+    EXPECT_NE(r.err.find("preserving: exponent-ignored decode: altered number/"), std::string::npos) << r.err;
+    EXPECT_LE(r.out.size(), 5U) << r.out;
+    EXPECT_NE(r.out.find('e'), std::string::npos);
+    const Called round = run("shrink long.json --config codecs.toml --operation round-trip");
+    EXPECT_NE(round.err.find("exponent-ignored round-trip: "), std::string::npos) << round.err;
+    const Called other = run("shrink long.json --config codecs.toml --cause string/cut-at-nul");
+    EXPECT_EQ(other.status, 2);
+    EXPECT_NE(other.err.find("it shows something, but not what the options ask for; it shows: exponent-ignored"),
+              std::string::npos)
+        << other.err;
+}
+
+TEST_F(Tool, DeclaredAnswersAreKnownOnes) {
+    const auto declaring = [&](const std::string& list) {
+        return write("declares.toml",
+                     fmt::format("[[implementation]]\nname = \"codec\"\ncommand = [\"{}/adapters/"
+                                 "seeded-faults-adapter\"]\nformats = [\"json\"]\ndeclares = [{}]\n",
+                                 BUILD_FOLDER, list));
+    };
+    const std::string call = "run json --aspect names --config ";
+    const Called question = run(call + declaring("\"bells=last\""));
+    EXPECT_EQ(question.status, 2);
+    EXPECT_NE(question.err.find("'declares' names bells, which is no question of json"), std::string::npos)
+        << question.err;
+    const Called answer = run(call + declaring("\"duplicate-names=ring\""));
+    EXPECT_EQ(answer.status, 2);
+    EXPECT_NE(
+        answer.err.find("'declares' gives duplicate-names the answer ring, which is none of its answers; use "),
+        std::string::npos)
+        << answer.err;
+    EXPECT_EQ(run(call + declaring("\"duplicate-names=refused\"")).status, 1);
+    EXPECT_EQ(run(call + declaring("\"duplicate-names=refused\", \"duplicate-names=all\"")).status, 0);
+}
+
 }  // namespace

@@ -105,6 +105,13 @@ void add_format_options(CLI::App& command, nachklang::Choices& choices) {
     }
 }
 
+std::vector<std::string> names_of_operations() {
+    std::vector<std::string> out;
+    for (const nachklang::OperationInfo& operation : nachklang::operations())
+        if (operation.input == nachklang::Content::document) out.emplace_back(operation.name);
+    return out;
+}
+
 /// Insertions, removals, changes and swaps of neighbours that make one word of the other.
 std::size_t distance(std::string_view a, std::string_view b) {
     std::vector<std::vector<std::size_t>> d(a.size() + 1, std::vector<std::size_t>(b.size() + 1));
@@ -211,11 +218,30 @@ int parse_and_run(int argc, char** argv) {
     c->add_flag("--json", run.json, "print the behaviours as JSON Lines (docs/records.md), and nothing else");
     c->add_flag("--times", run.times, "end with the time that each implementation took");
     c->add_flag("--list", run.list, "list every finding with the command that repeats it");
+    c->add_option("--fail-on", run.fail_on,
+                  "finding kinds and bases that make the exit status 1, such as required,altered; also incident; "
+                  "new (with --baseline); or nothing");
     c->add_option(
-        "--fail-on", run.fail_on,
-        "finding kinds and bases that make the exit status 1, such as required,altered; also incident; or nothing");
+        "--baseline", run.baseline,
+        "compare with this baseline; without --fail-on, only what is newly failing makes the exit status 1");
+    c->add_flag("--update-baseline", run.update_baseline, "write the file of --baseline after the run");
     c->add_option("--profile", run.profile,
                   "also report violations of a profile (i-json, jcs); they never fail the run");
+
+    tool::ChangesOptions two_runs;
+    c = command("changes", "show what is new, mended or answered otherwise between two kept runs", app,
+                Selection::nothing, [&] { return tool::changes(common, two_runs); });
+    c->add_option("BEFORE", two_runs.before, "a file that `run --results` wrote, or a baseline")->required();
+    c->add_option("NOW", two_runs.now, "a later one")->required();
+
+    tool::ReportOptions forms;
+    c = command("report", "write a kept run in the forms that other tools read", app, Selection::nothing,
+                [&] { return tool::report_run(common, forms); });
+    c->add_option("RESULTS", forms.results, "a file that `run --results` wrote")->required();
+    c->add_option("--junit", forms.junit, "JUnit XML: a test case for each case and operation");
+    c->add_option("--sarif", forms.sarif, "SARIF 2.1.0: a rule for each cause, a result for each behaviour");
+    c->add_option("--csv", forms.csv, "CSV: a line for each behaviour");
+    c->add_option("--markdown", forms.markdown, "Markdown: a table of behaviours for each implementation");
 
     tool::CompareImplementations pair;
     c = command("compare", "show what changes for users who switch from one implementation or mode to another", app,
@@ -225,12 +251,16 @@ int parse_and_run(int argc, char** argv) {
     add_list(*c, "--corpus", pair.corpora, "folders, or names of shipped corpora (default: all shipped ones)");
 
     tool::ShrinkOptions shrink;
-    c = command("shrink", "find the smallest document that still shows a disagreement", app,
-                Selection::implementations, [&] { return tool::shrink_document(common, shrink); });
-    c->add_option("FILE", shrink.file, "a document on which implementations disagree")->required();
+    c = command("shrink",
+                "find the smallest document that still shows a disagreement, or a finding about one implementation",
+                app, Selection::implementations, [&] { return tool::shrink_document(common, shrink); });
+    c->add_option("FILE", shrink.file, "a document for which `try` shows a finding or a difference")->required();
     c->add_option("--output", shrink.output, "the file to write (default: standard output)");
     c->add_option("--budget", shrink.budget, "try at most this many documents (default: 20000)")
         ->check(CLI::Range(1, 100'000'000));
+    c->add_option("--cause", shrink.cause, "preserve this cause, such as number/off-by-ulp");
+    c->add_option("--operation", shrink.operation, "preserve what this operation shows")
+        ->check(CLI::IsMember(names_of_operations()));
     c->add_option("--layer", shrink.layer, "preserve a disagreement at this layer")
         ->check(CLI::IsMember({"verdict", "value", "exact", "representation", "order"}));
 

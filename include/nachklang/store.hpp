@@ -36,7 +36,7 @@ struct ResultRecord {
         std::string clause, message;
         std::uint64_t offset = 0;
     };
-    std::string corpus, case_name, implementation, operation, outcome, finding, basis;
+    std::string corpus, format, case_name, implementation, operation, outcome, finding, basis;
     std::vector<GivenAnswer> answers;
     std::vector<GivenCause> causes;
     std::vector<std::string> reformatted;
@@ -45,6 +45,7 @@ struct ResultRecord {
     std::vector<std::pair<std::string, std::string>> digests;  ///< layer, digest; empty: no value
     std::optional<std::uint64_t> offset, line, column;
     std::string message, log, reported;  ///< any bytes; reported: errors of an accepted document
+    bool failing = false;
 };
 struct IncidentRecord {
     std::string implementation;
@@ -65,6 +66,7 @@ struct BehaviourRecord {
     std::string format, implementation, engine;
     std::vector<std::string> modes;
     std::string purpose, side, finding, basis, cause, rule, clause, gravity, sentence;
+    bool failing = false;
     std::vector<std::string> trigger;  ///< feature ids with bounds; empty: none was inferred
     std::uint64_t matching = 0;        ///< cases asked that have these features
     std::vector<std::string> cases;

@@ -18,7 +18,7 @@ using campaign::TaskReport;
 
 // A chunk costs an implementation two starts: one process for all requests, one for those that are repeated.
 constexpr std::size_t chunk_cases = 512;
-constexpr std::size_t chunk_bytes = std::size_t{8} << 20;
+constexpr std::size_t chunk_bytes = std::size_t{2} << 20;
 constexpr std::size_t chunks_ahead = 2;
 
 struct Range {

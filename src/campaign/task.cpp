@@ -393,6 +393,12 @@ class Task {
         result.outcome.trace.reset();
         if (!result.value) return;
         result.digests = format.digests(*result.value, decodes ? subject_.cannot_represent : CannotRepresent{});
+        // Its digests stand for the whole of a long text.
+        constexpr std::size_t kept_text = std::size_t{64} << 10;
+        if (result.outcome.body.size() > kept_text) {
+            result.outcome.body.resize(kept_text);
+            result.outcome.body.shrink_to_fit();
+        }
         result.value = cache_.intern(*result.test_case, result.operation, *result.digests, *result.value);
     }
 

@@ -152,6 +152,7 @@ class Loader {
                 fail(t, fmt::format("'{}' is not of the form question=answer", text::printable(declared)),
                      "write \"question=answer\"");
             out.declares.emplace_back(declared.substr(0, equals), declared.substr(equals + 1));
+            check_declared(t, out.formats, out.declares.back().first, out.declares.back().second);
         }
         out.packages = texts(t, "packages");
         out.set = t["set"].value<std::string>().value_or("");
@@ -161,6 +162,25 @@ class Loader {
         if (out.needs.empty() && !out.packages.empty())
             out.needs = fmt::format("scripts/install-implementations {}", out.name);
         return out;
+    }
+
+    void check_declared(const toml::table& t, const std::vector<std::string>& formats, const std::string& question,
+                        const std::string& answer) const {
+        const Question* known = nullptr;
+        for (const std::string& format : formats)
+            if (known == nullptr) known = find_question(*find_format(format), question);
+        if (known == nullptr)
+            fail(t,
+                 fmt::format("'declares' names {}, which is no question of {}", text::printable(question),
+                             fmt::join(formats, " or ")),
+                 "`nachklang run --by question` lists the questions");
+        if (answer == "refused" || known->find(answer) != nullptr) return;
+        std::vector<std::string> names;
+        for (const KnownAnswer& a : known->answers) names.push_back(a.name);
+        fail(t,
+             fmt::format("'declares' gives {} the answer {}, which is none of its answers", question,
+                         text::printable(answer)),
+             fmt::format("use {}", fmt::join(names, ", ")));
     }
 
     /// Replaces placeholders, and resolves scripts relative to the configuration's folder.

@@ -484,23 +484,22 @@ class Judge {
     }
 
     // --- declared answers ---
+    /// Several answers to one question may be declared.
     void declare() {
         std::size_t meant = 0;
         for (GivenAnswer& given : out_.answers) {
-            for (const auto& [question, declared] : in_.subject.implementation.declares) {
-                if (question != given.question) continue;
-                given.declared = declared;
-                const Question* known = find_question(format_, question);
-                const bool is_answer_name = known != nullptr && known->find(declared) != nullptr;
-                if (declared == given.answered) {
-                    ++meant;
-                } else if (is_answer_name &&
-                           (out_.kind == FindingKind::open || out_.kind == FindingKind::conforms)) {
-                    finding(
-                        given.answered == "refused" ? FindingKind::too_strict : FindingKind::altered,
+            std::vector<std::string> declared;
+            for (const auto& [question, answer] : in_.subject.implementation.declares)
+                if (question == given.question) declared.push_back(answer);
+            if (declared.empty()) continue;
+            given.declared = fmt::format("{}", fmt::join(declared, " or "));
+            if (std::find(declared.begin(), declared.end(), given.answered) != declared.end()) {
+                ++meant;
+            } else if (out_.kind == FindingKind::open || out_.kind == FindingKind::conforms) {
+                finding(given.answered == "refused" ? FindingKind::too_strict : FindingKind::altered,
                         Basis::fidelity, std::string(common_cause::undeclared_answer),
-                        fmt::format("{} was declared {}, the answer was {}", question, declared, given.answered));
-                }
+                        fmt::format("{} was declared {}, the answer was {}", given.question, given.declared,
+                                    given.answered));
             }
         }
         out_.declared = meant > 0 && meant == out_.answers.size();

@@ -68,6 +68,7 @@ std::string text_of(const ResultRecord& r) {
     Json out;
     out["record"] = "result";
     out["corpus"] = r.corpus;
+    out["format"] = r.format;
     out["case"] = r.case_name;
     out["implementation"] = r.implementation;
     out["operation"] = r.operation;
@@ -92,6 +93,7 @@ std::string text_of(const ResultRecord& r) {
     out["line"] = or_null(r.line);
     out["column"] = or_null(r.column);
     put_bytes(out, "message", r.message);
+    if (r.failing) out["failing"] = true;
     if (!r.reported.empty()) put_bytes(out, "reported", r.reported);
     put_bytes(out, "log", r.log);
     return out.dump();
@@ -146,6 +148,7 @@ std::string text_of(const BehaviourRecord& b) {
     out["rule"] = or_null(b.rule);
     out["clause"] = or_null(b.clause);
     out["gravity"] = b.gravity;
+    out["failing"] = b.failing;
     out["sentence"] = b.sentence;
     out["trigger"] = b.trigger;
     out["matching"] = b.matching;
@@ -173,6 +176,7 @@ BehaviourRecord behaviour_from(const Json& in) {
     out.rule = text_or_empty(in.at("rule"));
     out.clause = text_or_empty(in.at("clause"));
     out.gravity = in.at("gravity");
+    out.failing = in.at("failing").get<bool>();
     out.sentence = in.at("sentence");
     out.trigger = names("trigger");
     out.matching = in.at("matching").get<std::uint64_t>();
@@ -197,6 +201,7 @@ RunRecord run_from(const Json& in) {
 ResultRecord result_from(const Json& in) {
     ResultRecord out;
     out.corpus = in.at("corpus");
+    out.format = in.at("format");
     out.case_name = in.at("case");
     out.implementation = in.at("implementation");
     out.operation = in.at("operation");
@@ -218,6 +223,7 @@ ResultRecord result_from(const Json& in) {
     out.line = number_or_nothing(in.at("line"));
     out.column = number_or_nothing(in.at("column"));
     out.message = bytes_of(in, "message");
+    out.failing = in.contains("failing");
     if (in.contains("reported")) out.reported = bytes_of(in, "reported");
     out.log = bytes_of(in, "log");
     return out;
@@ -259,6 +265,7 @@ RunRecord record_of(const RunHeader& header) {
 ResultRecord record_of(const Result& r) {
     ResultRecord out;
     out.corpus = utf8(r.test_case->corpus);
+    out.format = r.test_case->format->name();
     out.case_name = utf8(r.test_case->name);
     out.implementation = r.subject->name();
     out.operation = name_of(r.operation);
@@ -279,6 +286,7 @@ ResultRecord record_of(const Result& r) {
     out.column = r.outcome.column;
     if (r.outcome.kind != OutcomeKind::accepted) out.message = r.outcome.body;
     out.reported = r.outcome.reported;
+    out.failing = r.finding.failing();
     out.log = r.outcome.log;
     return out;
 }
@@ -318,6 +326,7 @@ BehaviourRecord record_of(const Behaviour& b) {
     out.rule = b.rule;
     out.clause = b.clause;
     out.gravity = name_of(b.gravity);
+    out.failing = b.failing;
     out.sentence = b.sentence;
     out.trigger = b.trigger.features;
     out.matching = b.trigger.matching;

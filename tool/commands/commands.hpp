@@ -31,8 +31,20 @@ struct RunOptions {
     std::string by = "implementation";
     Wanted wanted;
     bool json = false, times = false;
+    std::string baseline;
+    bool update_baseline = false;
 };
 int run(const Common& common, const RunOptions& options);
+
+struct ChangesOptions {
+    std::string before, now;
+};
+int changes(const Common& common, const ChangesOptions& options);
+
+struct ReportOptions {
+    std::string results, junit, sarif, csv, markdown;
+};
+int report_run(const Common& common, const ReportOptions& options);
 
 struct CompareImplementations {
     std::string first, second;
@@ -43,7 +55,7 @@ int compare(const Common& common, const CompareImplementations& options);
 struct ShrinkOptions {
     std::string file, output;
     std::size_t budget = 20000;
-    std::string layer;
+    std::string layer{}, cause{}, operation{};
 };
 int shrink_document(const Common& common, const ShrinkOptions& options);
 

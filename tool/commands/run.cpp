@@ -9,6 +9,7 @@
 
 #include "commands/commands.hpp"
 #include "ui/behaviours.hpp"
+#include "ui/changes.hpp"
 #include "ui/summary.hpp"
 #include "ui/terminal.hpp"
 
@@ -19,7 +20,7 @@ using namespace nachklang;
 namespace {
 
 bool may_fail(const std::string& word) {
-    if (word == "nothing" || word == "incident") return true;
+    if (word == "nothing" || word == "incident" || word == "new") return true;
     for (std::size_t i = 0; i <= static_cast<std::size_t>(FindingKind::not_asked); ++i)
         if (name_of(static_cast<FindingKind>(i)) == word) return true;
     for (std::size_t i = 0; i <= static_cast<std::size_t>(Basis::fidelity); ++i)
@@ -59,6 +60,19 @@ std::string profiles_known() {
 
 using File = std::unique_ptr<LineFile>;
 
+/// The baseline that was named; an empty one if none was, or if it is to be written first.
+Checked<KeptRun> baseline_at(const RunOptions& options, const std::set<std::string>& fail_on) {
+    if (options.baseline.empty()) {
+        if (options.update_baseline)
+            return Problem{"--update-baseline", "no file is named", "name it with --baseline FILE"};
+        if (fail_on.contains("new"))
+            return Problem{"--fail-on", "'new' needs a baseline", "name it with --baseline FILE"};
+        return KeptRun{};
+    }
+    if (options.update_baseline && !std::filesystem::exists(options.baseline)) return KeptRun{};
+    return read_kept_run(options.baseline);
+}
+
 /// Two outputs in one file would destroy each other, and an output over a document would destroy that.
 std::optional<Problem> check_outputs(const RunOptions& options, std::span<const Case> cases) {
     namespace fs = std::filesystem;
@@ -88,6 +102,8 @@ int run(const Common& common, const RunOptions& options) {
     if (!workspace.ok()) return report(workspace.problem());
     const auto fail_on = parse_fail_on(options.fail_on);
     if (!fail_on.ok()) return report(fail_on.problem());
+    const auto baseline = baseline_at(options, fail_on.value());
+    if (!baseline.ok()) return report(baseline.problem());
     if (!options.profile.empty() && !any_has_profile(options.profile))
         return report({"--profile", fmt::format("'{}' is not a profile of any format", options.profile),
                        "use one of " + profiles_known()});
@@ -138,7 +154,15 @@ int run(const Common& common, const RunOptions& options) {
     const std::vector<Behaviour> behaviours = collector.behaviours();
     lines.finish(behaviours);
     if (lines.problem()) return report(*lines.problem());
-    const int status = summary.failing(fail_on.value()) ? exit_failing : exit_success;
+    const KeptRun kept = kept_run(subjects.value(), cases.value(), behaviours);
+    const Changes changed = changes_between(baseline.value(), kept);
+    const bool gated = !options.baseline.empty() && (!options.fail_on || fail_on.value().contains("new"));
+    const bool failing = gated ? changed.newly_failing() : false;
+    const int status =
+        failing || (!(gated && !options.fail_on) && summary.failing(fail_on.value())) ? exit_failing : exit_success;
+    if (options.update_baseline && !interrupted())
+        if (const auto problem = write_file(options.baseline, baseline_of(updated(baseline.value(), kept))))
+            return report(*problem);
     if (options.json) {
         for (const Behaviour& behaviour : behaviours) fmt::print("{}\n", line_of(record_of(behaviour)));
         return status;
@@ -155,6 +179,13 @@ int run(const Common& common, const RunOptions& options) {
     }
     if (options.by == "question") print_questions(collector.answers(), common.no_colour);
     summary.print(common.no_colour, options.by == "cause");
+    if (!options.baseline.empty() && baseline.value().versions.empty()) {
+        fmt::print("wrote the baseline {}: {} behaviours\n", text::printable(options.baseline),
+                   kept.behaviours.size());
+    } else if (!options.baseline.empty()) {
+        fmt::print("since the baseline {}\n", text::printable(options.baseline));
+        print_changes(changed, common.no_colour);
+    }
     if (options.times) summary.print_times(common.no_colour);
     if (options.results.empty())
         fmt::print("for details: --list shows every finding, --results FILE and --disagreements FILE write them\n");

@@ -4,8 +4,10 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cstdio>
 #include <cstdlib>
 #include <filesystem>
+#include <fstream>
 #include <map>
 #include <set>
 #include <thread>
@@ -53,6 +55,22 @@ bool chosen_subject(const std::vector<std::string>& globs, const Subject& subjec
 int report(const Problem& problem) {
     fmt::print(stderr, "nachklang: {}\n", text::printable(problem.line()));
     return exit_usage;
+}
+
+std::optional<Problem> write_file(const std::string& path, const std::string& text) {
+    if (path == "-") {
+        std::fwrite(text.data(), 1, text.size(), stdout);
+        return std::nullopt;
+    }
+    const std::string beside = path + ".new";
+    std::ofstream out(beside, std::ios::binary);
+    out << text;
+    out.close();
+    std::error_code error;
+    if (out) fs::rename(beside, path, error);
+    if (out && !error) return std::nullopt;
+    fs::remove(beside, error);
+    return Problem{path, "cannot be written", "name a file in a folder that can be written"};
 }
 
 Checked<Workspace> open_workspace(const Common& common) {

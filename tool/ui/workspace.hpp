@@ -27,6 +27,10 @@ struct Common {
 /// Exit statuses (docs/findings.md).
 inline constexpr int exit_success = 0, exit_failing = 1, exit_usage = 2, exit_internal = 3;
 
+/// Writes a file, or standard output for `-`. It is written beside the old one first, so that a full disk leaves
+/// that.
+std::optional<nachklang::Problem> write_file(const std::string& path, const std::string& text);
+
 /// Set by a signal: tasks that are under way end, results so far are kept.
 std::atomic<bool>& interrupted();
 

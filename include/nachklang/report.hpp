@@ -1,0 +1,39 @@
+// A kept run in the forms that other tools read. Each is a text; the run's results file is the source of all.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include <nachklang/store.hpp>
+
+namespace nachklang {
+
+/// One result, as far as a report needs it.
+struct ReportedResult {
+    std::string case_name, operation, finding, cause, detail, clause;
+    bool failing = false;
+};
+struct ReportedImplementation {
+    RunRecord::Entry entry;
+    std::vector<ReportedResult> results;  ///< in the order of the run
+};
+struct ReportInput {
+    std::vector<ReportedImplementation> implementations;
+    std::vector<BehaviourRecord> behaviours;
+    bool interrupted = true;  ///< without an end record, too
+};
+
+/// Reads the file that `run --results` wrote.
+Checked<ReportInput> read_report_input(const std::string& results_file);
+
+/// JUnit XML: a suite for each implementation and mode, a test case for each case and operation. What was not asked
+/// or judged is skipped.
+std::string junit_report(const ReportInput& input);
+/// SARIF 2.1.0 (OASIS): a rule for each cause, a result for each behaviour.
+std::string sarif_report(const ReportInput& input);
+/// CSV (RFC 4180): one line for each behaviour.
+std::string csv_report(const ReportInput& input);
+/// Markdown: a table of behaviours for each implementation, the gravest first; for a comment on a change.
+std::string markdown_report(const ReportInput& input);
+
+}  // namespace nachklang

@@ -1,0 +1,79 @@
+// See changes.hpp.
+#include "ui/changes.hpp"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include <nachklang/text.hpp>
+
+#include "ui/terminal.hpp"
+
+namespace tool {
+
+using namespace nachklang;
+
+namespace {
+
+constexpr std::size_t most_named = 6;
+
+std::string named(const std::vector<std::string>& list) {
+    std::string out;
+    for (std::size_t i = 0; i < std::min(list.size(), most_named); ++i)
+        out += (i == 0 ? "" : ", ") + text::printable(list[i]);
+    if (list.size() > most_named) out += fmt::format(" and {} more", text::grouped(list.size() - most_named));
+    return out;
+}
+
+std::string counted(std::size_t count, std::string_view one) {
+    return fmt::format("{} {}{}", text::grouped(count), one, count == 1 ? "" : "s");
+}
+
+struct Heading {
+    std::string_view title, in_part;  // in_part: of a behaviour that both runs have, in other cases
+    bool failing, bad;
+};
+
+void print_list(const Heading& heading, const std::vector<BehaviourChange>& list, const Style& style) {
+    const auto wanted = [&](const BehaviourChange& c) { return c.failing == heading.failing; };
+    const auto count = static_cast<std::size_t>(std::count_if(list.begin(), list.end(), wanted));
+    if (count == 0) return;
+    fmt::print("{}\n", style.bold(fmt::format("{}: {}", heading.title, counted(count, "behaviour"))));
+    for (const BehaviourChange& c : list) {
+        if (!wanted(c)) continue;
+        const std::string sentence = text::printable(c.sentence);
+        fmt::print("  {}  {}\n", c.name.implementation, heading.bad ? style.bad(sentence) : sentence);
+        fmt::print("      {} {}: {}\n", c.whole ? "in" : heading.in_part, counted(c.cases.size(), "case"),
+                   style.faint(named(c.cases)));
+    }
+}
+
+void print_names(std::string_view title, const std::vector<std::string>& names) {
+    if (!names.empty()) fmt::print("{}: {}\n", title, named(names));
+}
+
+}  // namespace
+
+void print_changes(const Changes& changes, bool no_colour) {
+    const Style style = Style::of_stdout(no_colour);
+    print_list({"newly failing", "now also in", true, true}, changes.came, style);
+    print_list({"new, and no failure", "now also in", false, false}, changes.came, style);
+    print_list({"mended", "no longer in", true, false}, changes.went, style);
+    print_list({"gone, and was no failure", "no longer in", false, false}, changes.went, style);
+    if (!changes.answers.empty()) {
+        fmt::print("{}\n", style.bold("open questions answered otherwise"));
+        for (const AnswerChange& change : changes.answers)
+            for (const auto& [answers, cases] : change.cases)
+                fmt::print("  {}  {}: {}, now {}, in {}: {}\n", change.subject, change.question, answers.first,
+                           answers.second, counted(cases.size(), "case"), style.faint(named(cases)));
+    }
+    print_names("other versions", changes.versions);
+    print_names("only in the later run, implementations", changes.new_implementations);
+    print_names("only in the earlier run, implementations", changes.gone_implementations);
+    print_names("only in the later run, cases", changes.new_cases);
+    print_names("only in the earlier run, cases", changes.gone_cases);
+    if (changes.came.empty() && changes.went.empty() && changes.answers.empty())
+        fmt::print("no behaviour and no answer changed\n");
+}
+
+}  // namespace tool

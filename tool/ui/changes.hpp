@@ -1,0 +1,12 @@
+// What changed between two runs, on the terminal.
+#pragma once
+
+#include <nachklang/changes.hpp>
+
+namespace tool {
+
+/// Prints newly failing behaviours first, then what else came, what was mended, answers, versions, and what only
+/// one of the runs has.
+void print_changes(const nachklang::Changes& changes, bool no_colour);
+
+}  // namespace tool
