@@ -164,7 +164,7 @@ assert len(table) == 2 + len(behaviours)
 }
 
 TEST_F(Kept, AReportNamesWhatIsMissing) {
-    EXPECT_NE(run("report r.jsonl").err.find("no form is asked for; use --junit"), std::string::npos);
+    EXPECT_NE(run("report r.jsonl").err.find("no form is asked for; use --page"), std::string::npos);
     EXPECT_NE(run("report r.jsonl --csv c").err.find("r.jsonl: cannot be read"), std::string::npos);
     write("empty", "");
     EXPECT_NE(run("report empty --csv c").err.find("empty: it holds no run"), std::string::npos);

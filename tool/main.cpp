@@ -235,9 +235,11 @@ int parse_and_run(int argc, char** argv) {
     c->add_option("NOW", two_runs.now, "a later one")->required();
 
     tool::ReportOptions forms;
-    c = command("report", "write a kept run in the forms that other tools read", app, Selection::nothing,
-                [&] { return tool::report_run(common, forms); });
+    c = command("report", "write a kept run as a page, and in the forms that other tools read", app,
+                Selection::nothing, [&] { return tool::report_run(common, forms); });
     c->add_option("RESULTS", forms.results, "a file that `run --results` wrote")->required();
+    c->add_option("--page", forms.page, "a page for a browser, in one file");
+    add_list(*c, "--corpus", forms.corpora, "corpora with the documents for --page (default: as for run)");
     c->add_option("--junit", forms.junit, "JUnit XML: a test case for each case and operation");
     c->add_option("--sarif", forms.sarif, "SARIF 2.1.0: a rule for each cause, a result for each behaviour");
     c->add_option("--csv", forms.csv, "CSV: a line for each behaviour");

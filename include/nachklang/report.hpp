@@ -1,6 +1,7 @@
 // A kept run in the forms that other tools read. Each is a text; the run's results file is the source of all.
 #pragma once
 
+#include <span>
 #include <string>
 #include <vector>
 
@@ -35,5 +36,9 @@ std::string sarif_report(const ReportInput& input);
 std::string csv_report(const ReportInput& input);
 /// Markdown: a table of behaviours for each implementation, the gravest first; for a comment on a change.
 std::string markdown_report(const ReportInput& input);
+
+/// One page of HTML that loads nothing: behaviours by implementation and cause, and the cases with their documents,
+/// as far as `cases` holds them. The address of a view can be sent.
+std::string page_report(const ReportInput& input, std::span<const Case> cases);
 
 }  // namespace nachklang

@@ -9,9 +9,12 @@
 namespace nachklang {
 namespace {
 
-/// RFC 4180, 2: quoted where a comma, a quote or a line end would be taken for another thing.
+/// RFC 4180, 2: quoted where a comma, a quote or a line end would be taken for another thing. A spreadsheet takes
+/// some first characters for a formula: an apostrophe keeps them text.
 std::string csv_field(std::string_view field) {
-    const std::string shown = text::printable(field);
+    std::string shown = text::printable(field);
+    if (!shown.empty() && std::string_view("=+-@").find(shown.front()) != std::string_view::npos)
+        shown.insert(shown.begin(), '\'');
     if (shown.find_first_of(",\"\r\n") == std::string::npos) return shown;
     std::string out = "\"";
     for (const char c : shown) out += c == '"' ? "\"\"" : std::string(1, c);

@@ -42,7 +42,8 @@ struct ChangesOptions {
 int changes(const Common& common, const ChangesOptions& options);
 
 struct ReportOptions {
-    std::string results, junit, sarif, csv, markdown;
+    std::string results, page, junit, sarif, csv, markdown;
+    std::vector<std::string> corpora;
 };
 int report_run(const Common& common, const ReportOptions& options);
 

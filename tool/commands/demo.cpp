@@ -1,6 +1,8 @@
 // `demo`: the whole, on the bell register.
 #include <fmt/format.h>
 
+#include <filesystem>
+
 #include "commands/commands.hpp"
 #include "ui/terminal.hpp"
 
@@ -32,16 +34,28 @@ int demo(const Common& common) {
     for (const Implementation& here : workspace.value().found)
         for (const std::string& name : few)
             if (name.substr(0, name.find('/')) == here.name) some.implementations.push_back(name);
+    const std::string results = "nachklang-demo/results.jsonl", page = "nachklang-demo/page.html";
     std::vector<std::string> corpora;
     for (const Format* format : formats()) corpora.push_back(data + "/corpora/" + std::string(format->name()));
     corpora.push_back(data + "/demo");
     step("The shipped corpora and the register through a few implementations",
-         fmt::format("nachklang run corpora/json corpora/xml demo --implementation {}",
+         fmt::format("nachklang run corpora/json corpora/xml demo --results {} --implementation {}", results,
                      fmt::join(some.implementations, " --implementation ")));
+    std::error_code exists;
+    std::filesystem::create_directories(std::filesystem::path(results).parent_path(), exists);
     RunOptions options;
     options.corpora = corpora;
+    options.results = results;
     const int status = run(some, options);
     if (status == exit_usage || status == exit_internal) return status;
+
+    step("The run as a page for a browser", fmt::format("nachklang report {} --page {}", results, page));
+    ReportOptions forms;
+    forms.results = results;
+    forms.page = page;
+    forms.corpora = corpora;
+    if (const int written = report_run(common, forms); written != exit_success) return written;
+    fmt::print("open {} in a browser\n", page);
 
     Common two = common;
     two.implementations = {"rapidjson/*"};
