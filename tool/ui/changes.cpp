@@ -4,6 +4,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <functional>
 
 #include <nachklang/text.hpp>
 
@@ -15,7 +16,7 @@ using namespace nachklang;
 
 namespace {
 
-constexpr std::size_t most_named = 6;
+constexpr std::size_t most_named = 4;
 
 std::string named(const std::vector<std::string>& list) {
     std::string out;
@@ -27,6 +28,16 @@ std::string named(const std::vector<std::string>& list) {
 
 std::string counted(std::size_t count, std::string_view one) {
     return fmt::format("{} {}{}", text::grouped(count), one, count == 1 ? "" : "s");
+}
+
+/// Broken at blanks, each line after so many.
+void print_folded(std::size_t indent, const std::string& text,
+                  const std::function<std::string(const std::string&)>& paint) {
+    const std::size_t width = std::max<std::size_t>(terminal_width(), indent + 20) - indent;
+    for (const std::string& line : wrapped(text, width)) fmt::print("{:{}}{}\n", "", indent, paint(line));
+}
+void print_folded(std::size_t indent, const std::string& text) {
+    print_folded(indent, text, [](const std::string& line) { return line; });
 }
 
 struct Heading {
@@ -41,15 +52,15 @@ void print_list(const Heading& heading, const std::vector<BehaviourChange>& list
     fmt::print("{}\n", style.bold(fmt::format("{}: {}", heading.title, counted(count, "behaviour"))));
     for (const BehaviourChange& c : list) {
         if (!wanted(c)) continue;
-        const std::string sentence = text::printable(c.sentence);
-        fmt::print("  {}  {}\n", c.name.implementation, heading.bad ? style.bad(sentence) : sentence);
-        fmt::print("      {} {}: {}\n", c.whole ? "in" : heading.in_part, counted(c.cases.size(), "case"),
-                   style.faint(named(c.cases)));
+        print_folded(2, fmt::format("{}: {}", c.name.implementation, text::printable(c.sentence)),
+                     [&](const std::string& line) { return heading.bad ? style.bad(line) : line; });
+        print_folded(6, fmt::format("{} {}: {}", c.whole ? "in" : heading.in_part, counted(c.cases.size(), "case"),
+                                    named(c.cases)));
     }
 }
 
 void print_names(std::string_view title, const std::vector<std::string>& names) {
-    if (!names.empty()) fmt::print("{}: {}\n", title, named(names));
+    if (!names.empty()) print_folded(0, fmt::format("{}: {}", title, named(names)));
 }
 
 }  // namespace
@@ -64,8 +75,9 @@ void print_changes(const Changes& changes, bool no_colour) {
         fmt::print("{}\n", style.bold("open questions answered otherwise"));
         for (const AnswerChange& change : changes.answers)
             for (const auto& [answers, cases] : change.cases)
-                fmt::print("  {}  {}: {}, now {}, in {}: {}\n", change.subject, change.question, answers.first,
-                           answers.second, counted(cases.size(), "case"), style.faint(named(cases)));
+                print_folded(
+                    2, fmt::format("{}  {}: {}, now {}, in {}: {}", change.subject, change.question, answers.first,
+                                   answers.second, counted(cases.size(), "case"), named(cases)));
     }
     print_names("other versions", changes.versions);
     print_names("only in the later run, implementations", changes.new_implementations);
