@@ -29,6 +29,8 @@ def misbehave(document, request_id):
         reply(b"accepted", b"null\n", request_id + 7)
     elif way == "bad-trace" and marked:
         reply(b"accepted", b"ding\n", request_id)
+    elif way == "talks-at-length" and marked:
+        reply(b"rejected", b"ding " * 1000000, request_id)
     elif way == "admits" and marked:
         reply(b"adapter-fault", b"KeyError: 'bell'", request_id)
     elif way == "over-reports" and marked:

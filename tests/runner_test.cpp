@@ -97,6 +97,13 @@ TEST(Runner, KeepsTheEndOfALongLogAndNeverBlocksOnIt) {
     for (const Outcome& outcome : chunk.outcomes) EXPECT_EQ(outcome.kind, OutcomeKind::accepted);
 }
 
+TEST(Runner, AMessageIsCutAndItsLengthShown) {
+    const Chunk chunk = run("talks-at-length", five);
+    EXPECT_EQ(name_of(chunk.outcomes[2].kind), "rejected");
+    EXPECT_LT(chunk.outcomes[2].body.size(), 5000U);
+    EXPECT_TRUE(chunk.outcomes[2].body.ends_with(" … (5000000 bytes in all)"));
+}
+
 TEST(Runner, ADeathThatNeedsASequenceIsAnIncident) {
     const Chunk chunk = run("sequence", {"1", "\"frame\"", "3", "\"bell\"", "5"});
     for (const Outcome& outcome : chunk.outcomes)

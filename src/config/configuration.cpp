@@ -175,6 +175,8 @@ class Loader {
                              fmt::join(formats, " or ")),
                  "`nachklang run --by question` lists the questions");
         if (answer == "refused" || known->find(answer) != nullptr) return;
+        const bool amount = answer.find_first_not_of("0123456789") == std::string::npos;
+        if (known->limit && amount && !answer.empty()) return;
         std::vector<std::string> names;
         for (const KnownAnswer& a : known->answers) names.push_back(a.name);
         fail(t,

@@ -488,11 +488,15 @@ class Judge {
     void declare() {
         std::size_t meant = 0;
         for (GivenAnswer& given : out_.answers) {
-            std::vector<std::string> declared;
-            for (const auto& [question, answer] : in_.subject.implementation.declares)
-                if (question == given.question) declared.push_back(answer);
+            std::vector<std::string> shown, declared;
+            for (const auto& [question, answer] : in_.subject.implementation.declares) {
+                if (question != given.question) continue;
+                shown.push_back(answer);
+                // Of a limit an amount may be declared, which is shown and is no answer.
+                if (answer.find_first_not_of("0123456789") != std::string::npos) declared.push_back(answer);
+            }
+            given.declared = fmt::format("{}", fmt::join(shown, " or "));
             if (declared.empty()) continue;
-            given.declared = fmt::format("{}", fmt::join(declared, " or "));
             if (std::find(declared.begin(), declared.end(), given.answered) != declared.end()) {
                 ++meant;
             } else if (out_.kind == FindingKind::open || out_.kind == FindingKind::conforms) {

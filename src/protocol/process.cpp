@@ -27,7 +27,7 @@ using Clock = std::chrono::steady_clock;
 constexpr std::size_t kept_log = std::size_t{64} * 1024;
 constexpr int pipe_bytes = 256 * 1024;
 constexpr auto tick = std::chrono::milliseconds(25);
-constexpr int longest_extension = 5;  // threads of one process may wait for each other
+constexpr int longest_extension = 10;  // threads of one process may wait for each other
 
 /// A descriptor, closed with it.
 class Descriptor {
