@@ -3,6 +3,7 @@
 #pragma once
 
 #include <cstdint>
+#include <functional>
 #include <memory>
 #include <optional>
 #include <string>
@@ -91,6 +92,10 @@ BehaviourRecord record_of(const Behaviour& behaviour);
 std::string line_of(const Record& record);
 /// Reads one line; a problem names what is wrong with it.
 Checked<Record> parse_record(std::string_view line);
+/// Calls `take` with each line of a file and its number, from 1. The first problem that it returns ends the
+/// reading, and gets the place.
+std::optional<Problem> read_lines(
+    const std::string& path, const std::function<std::optional<Problem>(const std::string&, std::size_t)>& take);
 /// Reads a file of records.
 Checked<std::vector<Record>> read_records(const std::string& path);
 

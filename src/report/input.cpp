@@ -1,7 +1,4 @@
 // Reads a results file for a report; see report.hpp.
-#include <fmt/format.h>
-
-#include <fstream>
 #include <map>
 
 #include <nachklang/report.hpp>
@@ -40,17 +37,15 @@ class Collector {
 }  // namespace
 
 Checked<ReportInput> read_report_input(const std::string& results_file) {
-    std::ifstream in(results_file, std::ios::binary);
-    if (!in) return Problem{results_file, "cannot be read", "name a file that `run --results` wrote"};
     Collector collector;
-    std::string line;
-    for (std::size_t number = 1; std::getline(in, line); ++number) {
-        auto record = parse_record(line);
-        if (!record.ok())
-            return Problem{fmt::format("{}:{}", results_file, number), record.problem().what,
-                           record.problem().advice};
-        std::visit([&](auto& r) { collector.take(r); }, record.value());
-    }
+    const auto problem =
+        read_lines(results_file, [&](const std::string& line, std::size_t) -> std::optional<Problem> {
+            auto record = parse_record(line);
+            if (!record.ok()) return record.problem();
+            std::visit([&](auto& r) { collector.take(r); }, record.value());
+            return std::nullopt;
+        });
+    if (problem) return *problem;
     ReportInput out = collector.result();
     if (out.implementations.empty())
         return Problem{results_file, "it holds no run", "name a file that `run --results` wrote"};

@@ -2,7 +2,6 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <fstream>
 #include <nlohmann/json.hpp>
 
 #include <nachklang/changes.hpp>
@@ -94,13 +93,10 @@ class Reader {
 }  // namespace
 
 Checked<KeptRun> read_kept_run(const std::string& path) {
-    std::ifstream in(path, std::ios::binary);
-    if (!in) return Problem{path, "cannot be read", "name a file that `run --results` or --update-baseline wrote"};
     Reader reader;
-    std::string line;
-    for (std::size_t number = 1; std::getline(in, line); ++number)
-        if (const auto problem = reader.take(line, number == 1))
-            return Problem{fmt::format("{}:{}", path, number), problem->what, problem->advice};
+    const auto problem = read_lines(
+        path, [&](const std::string& line, std::size_t number) { return reader.take(line, number == 1); });
+    if (problem) return *problem;
     return reader.take_run();
 }
 

@@ -362,17 +362,26 @@ Checked<Record> parse_record(std::string_view line) {
     }
 }
 
-Checked<std::vector<Record>> read_records(const std::string& path) {
+std::optional<Problem> read_lines(
+    const std::string& path, const std::function<std::optional<Problem>(const std::string&, std::size_t)>& take) {
     std::ifstream in(path, std::ios::binary);
-    if (!in) return Problem{path, "cannot be read", "name a file that `run --results` wrote"};
-    std::vector<Record> out;
+    if (!in) return Problem{path, "cannot be read", "name a file that `run` wrote"};
     std::string line;
-    for (std::size_t number = 1; std::getline(in, line); ++number) {
+    for (std::size_t number = 1; std::getline(in, line); ++number)
+        if (const auto problem = take(line, number))
+            return Problem{fmt::format("{}:{}", path, number), problem->what, problem->advice};
+    return std::nullopt;
+}
+
+Checked<std::vector<Record>> read_records(const std::string& path) {
+    std::vector<Record> out;
+    const auto problem = read_lines(path, [&](const std::string& line, std::size_t) -> std::optional<Problem> {
         auto record = parse_record(line);
-        if (!record.ok())
-            return Problem{fmt::format("{}:{}", path, number), record.problem().what, record.problem().advice};
+        if (!record.ok()) return record.problem();
         out.push_back(std::move(record.value()));
-    }
+        return std::nullopt;
+    });
+    if (problem) return *problem;
     return out;
 }
 
