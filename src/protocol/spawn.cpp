@@ -112,7 +112,8 @@ int spawn(const std::vector<std::string>& command, int in, int out, int err, pid
     // fork would copy the page tables of a run's large traces for every process; posix_spawn has no parent-death
     // signal.
     const pid_t child = ::vfork();  // NOLINT(clang-analyzer-security.insecureAPI.vfork)
-    if (child == 0) become(standard, parent, words.data(), error);
+    // It calls the system only, and does not return.
+    if (child == 0) become(standard, parent, words.data(), error);  // NOLINT(clang-analyzer-unix.Vfork)
     if (child < 0) error = errno;
     ::pthread_sigmask(SIG_SETMASK, &before, nullptr);
     for (const int descriptor : standard) ::close(descriptor);

@@ -90,8 +90,9 @@ KeptRun updated(const KeptRun& baseline, const KeptRun& run) {
     const auto ran = implementations_of(run);
     for (const auto& [name, behaviour] : baseline.behaviours) {
         KeptBehaviour kept = behaviour;
+        const std::string& format = name.format;
         if (ran.contains(name.implementation))
-            std::erase_if(kept.cases, [&](const std::string& one) { return asked(run, name.format, one); });
+            std::erase_if(kept.cases, [&](const std::string& one) { return asked(run, format, one); });
         if (!kept.cases.empty()) out.behaviours[name] = std::move(kept);
     }
     for (const auto& [name, behaviour] : run.behaviours) {
