@@ -9,6 +9,7 @@
 #include <csignal>
 #include <cstdio>
 #include <cstring>
+#include <ctime>
 #include <exception>
 #include <functional>
 #include <limits>
@@ -32,13 +33,26 @@ std::atomic<int>& interrupting_signal() {
     return number;
 }
 
-/// The first signal ends what is under way and keeps the results; the second one ends the tool at once.
+/// Milliseconds of a clock that only goes on.
+std::int64_t monotonic_ms() {
+    timespec now{};
+    ::clock_gettime(CLOCK_MONOTONIC, &now);
+    return std::int64_t{1000} * now.tv_sec + now.tv_nsec / 1'000'000;
+}
+
+/// The first signal ends what is under way and keeps the results; the second one ends the tool at once. Programs
+/// that end a process and then its group send the same signal twice: that counts as one.
 void on_interrupt(int number) {
-    if (tool::interrupted().exchange(true)) {
+    constexpr std::int64_t once_ms = 300;
+    static std::atomic<std::int64_t> first = 0;
+    std::int64_t before = 0;
+    if (first.compare_exchange_strong(before, monotonic_ms())) {
+        interrupting_signal() = number;
+        tool::interrupted() = true;
+    } else if (monotonic_ms() - before > once_ms) {
         std::signal(number, SIG_DFL);
         std::raise(number);
     }
-    interrupting_signal() = number;
 }
 
 /// A call that waits is ended by the signal: a read of a FIFO must not hold the tool.
