@@ -8,8 +8,6 @@
 #include <chrono>
 #include <filesystem>
 #include <fstream>
-#include <mutex>
-#include <shared_mutex>
 #include <thread>
 
 #include <nachklang/corpus.hpp>
@@ -516,91 +514,6 @@ TEST(ReplyHeads, TellThePositionOfAnError) {
     EXPECT_EQ(outcome.line, 1U);
     EXPECT_EQ(outcome.column, 4U);
     EXPECT_EQ(outcome.unit, "utf16");
-}
-
-struct ConfigurationRow {
-    const char* name;
-    std::string text;
-    const char* problem;  ///< after the file's name
-};
-class MalformedConfiguration : public testing::TestWithParam<ConfigurationRow> {};
-TEST_P(MalformedConfiguration, IsToldInOneLine) {
-    const Scratch scratch;
-    const std::string file = scratch.write("own.toml", GetParam().text);
-    const auto loaded = load_configuration(file, "A", "B");
-    ASSERT_FALSE(loaded.ok());
-    EXPECT_EQ(loaded.problem().line().substr(file.size()), GetParam().problem);
-}
-const std::string entry = "[[implementation]]\nname = 'x'\ncommand = ['y']\nformats = ['json']\n";
-const std::string folder = "[[corpus]]\nfolder = 'mine'\n";
-INSTANTIATE_TEST_SUITE_P(
-    Rows, MalformedConfiguration,
-    testing::Values(
-        ConfigurationRow{"key", "bells = 1\n", ":1: unknown key 'bells'; see docs/configuration.md for the keys"},
-        ConfigurationRow{"key_of_an_entry", entry + "bells = 1\n",
-                         ":5: unknown key 'bells'; see docs/configuration.md for the keys"},
-        ConfigurationRow{"no_table", "implementation = ['x']\n",
-                         ":1: an entry is not a table; write [[implementation]] or [[corpus]] tables"},
-        ConfigurationRow{"no_name", "[[implementation]]\ncommand = ['y']\n",
-                         ":1: 'name' is missing or is not a string; add name = \"…\""},
-        ConfigurationRow{"name_of_two_words", "[[implementation]]\nname = 'a b'\ncommand = ['y']\n",
-                         ":1: 'a b' is not a valid name; use printable ASCII without blanks, '/', '*' and '?'"},
-        ConfigurationRow{"no_command", "[[implementation]]\nname = 'x'\n",
-                         ":1: 'command' is missing; write command = [\"program\", \"argument\"]"},
-        ConfigurationRow{"no_formats", "[[implementation]]\nname = 'x'\ncommand = ['y']\n",
-                         ":1: 'formats' is missing; write formats = [\"json\"]"},
-        ConfigurationRow{"unknown_format", "[[implementation]]\nname = 'x'\ncommand = ['y']\nformats = ['runes']\n",
-                         ":1: unknown format 'runes'; use one of the formats that `nachklang corpus list` shows"},
-        ConfigurationRow{"reach", entry + "reach = 'far'\n",
-                         ":1: unknown reach 'far'; use verdict, round-trip or trace"},
-        ConfigurationRow{"deadline", entry + "deadline_s = 0\n",
-                         ":1: 'deadline_s' must be a number above 0; write a number"},
-        ConfigurationRow{"memory", entry + "memory_mb = 'much'\n",
-                         ":1: 'memory_mb' must be a number above 0; write a number"},
-        ConfigurationRow{"declares", entry + "declares = ['depth']\n",
-                         ":1: 'depth' is not of the form question=answer; write \"question=answer\""},
-        ConfigurationRow{"shipped", "shipped = 3\n", ":1: 'shipped' is true, false or a list of names; mend it"},
-        ConfigurationRow{"no_folder", "[[corpus]]\nrules = []\n",
-                         ":1: 'folder' is missing or is not a string; add folder = \"…\""},
-        ConfigurationRow{"rule", folder + "rules = [{ match = '*' }]\n",
-                         ":3: 'stance' is missing or is not a string; add stance = \"…\""},
-        ConfigurationRow{"stance", folder + "rules = [{ match = '*', stance = 'good' }]\n",
-                         ":3: unknown stance 'good'; use accept, reject or open"},
-        ConfigurationRow{"key_of_a_rule", folder + "rules = [{ glob = '*', stance = 'open' }]\n",
-                         ":3: unknown key 'glob'; see docs/configuration.md for the keys"}),
-    [](const auto& info) { return info.param.name; });
-
-TEST(Configurations, TellWhatIsRunAndWhatIsShipped) {
-    const Scratch scratch;
-    const std::string file =
-        scratch.write("own.toml",
-                      "shipped = ['qt5']\n[[implementation]]\nname = 'x'\ncommand = ['{built}/y', '-q', '/z']\n"
-                      "formats = ['json', 'xml']\nreach = 'round-trip'\ndeadline_s = 2.5\nmemory_mb = 64\n"
-                      "rejected_status = [1, 3]\ndeclares = ['depth=512', 'duplicate-names=last']\n"
-                      "packages = ['libx-dev']\nset = 'cheap'\n[[corpus]]\nfolder = 'mine'\n"
-                      "rules = [{ match = 'bad/**', stance = 'reject' }]\n");
-    const auto loaded = load_configuration(file, "A", "B");
-    ASSERT_TRUE(loaded.ok()) << loaded.problem().line();
-    const Configuration& c = loaded.value();
-    ASSERT_EQ(c.implementations.size(), 1U);
-    const Implementation& x = c.implementations[0];
-    EXPECT_EQ(x.command, (std::vector<std::string>{"B/y", "-q", "/z"}));
-    EXPECT_EQ(x.formats, (std::vector<std::string>{"json", "xml"}));
-    EXPECT_EQ(name_of(x.reach), "round-trip");
-    EXPECT_EQ(x.deadline_s, 2.5);
-    EXPECT_EQ(x.memory_mb, 64U);
-    EXPECT_EQ(x.rejected_status, (std::vector<int>{1, 3}));
-    EXPECT_EQ(x.declares,
-              (std::vector<std::pair<std::string, std::string>>{{"depth", "512"}, {"duplicate-names", "last"}}));
-    EXPECT_EQ(x.needs, "scripts/install-implementations x") << "what brings its packages";
-    EXPECT_TRUE(c.ships_implementations);
-    EXPECT_EQ(c.shipped_implementations, (std::vector<std::string>{"qt5"}));
-    EXPECT_FALSE(c.ships_corpora) << "who names a corpus means that one";
-    ASSERT_EQ(c.corpora.size(), 1U);
-    EXPECT_EQ(c.corpora[0].folder, scratch.path() + "/mine");
-    ASSERT_EQ(c.corpora[0].rules.size(), 1U);
-    EXPECT_EQ(c.corpora[0].rules[0].match, "bad/**");
-    EXPECT_EQ(c.corpora[0].rules[0].stance, Stance::reject);
 }
 
 // A library must leave its host's signals alone.
