@@ -296,15 +296,13 @@ class Task {
                 continue;
             }
             Outcome alone = ask_alone(i);
-            const bool first_was_right = is_same(i, results_[i].outcome, alone);
-            Incident incident;
-            incident.detail = otherwise(results_[i], second, alone);
-            incident.sequence = asked_until(i);
-            if (first_was_right)
-                incident.sequence.assign(again.begin(), again.begin() + static_cast<std::ptrdiff_t>(k) + 1);
+            if (alone.kind == OutcomeKind::not_asked) continue;
+            std::string detail = otherwise(results_[i], second, alone);
+            if (is_same(i, results_[i].outcome, alone))
+                add_incident(std::move(detail),
+                             {again.begin(), again.begin() + static_cast<std::ptrdiff_t>(k) + 1});
             else
-                replace(i, std::move(alone));
-            report(incident, requests_, origin_);
+                replace(i, std::move(alone), std::move(detail));
         }
         for (const auto& [failure, members] : same_twice) confirm_alone(members);
     }
@@ -322,12 +320,9 @@ class Task {
     bool settle_alone(std::size_t i) {
         Outcome alone = ask_alone(i);
         if (alone.kind == OutcomeKind::not_asked || is_same(i, results_[i].outcome, alone)) return false;
-        Incident incident;
-        incident.detail = fmt::format("the outcome was {} twice after other requests, and {} alone",
-                                      name_of(results_[i].outcome.kind), name_of(alone.kind));
-        incident.sequence = asked_until(i);
-        replace(i, std::move(alone));
-        report(incident, requests_, origin_);
+        std::string detail = fmt::format("the outcome was {} twice after other requests, and {} alone",
+                                         name_of(results_[i].outcome.kind), name_of(alone.kind));
+        replace(i, std::move(alone), std::move(detail));
         return true;
     }
 
@@ -354,9 +349,17 @@ class Task {
         executor_.restart();
         return std::move(run({&requests_[i], 1}).outcomes.front());
     }
-    void replace(std::size_t i, Outcome outcome) {
-        results_[i].outcome = std::move(outcome);
+    /// What the request answers alone is its outcome; what went before it the first time is an incident.
+    void replace(std::size_t i, Outcome alone, std::string detail) {
+        results_[i].outcome = std::move(alone);
         judge_one(i);
+        add_incident(std::move(detail), asked_until(i));
+    }
+    void add_incident(std::string detail, std::vector<std::size_t> sequence) {
+        Incident incident;
+        incident.detail = std::move(detail);
+        incident.sequence = std::move(sequence);
+        report(incident, requests_, origin_);
     }
     /// The requests of the first row up to this one.
     [[nodiscard]] std::vector<std::size_t> asked_until(std::size_t i) const {

@@ -7,6 +7,7 @@
 #include <fmt/format.h>
 
 #include <numeric>
+#include <utility>
 
 #include "protocol/session.hpp"
 #include "runner/command_line.hpp"
@@ -52,6 +53,7 @@ class ProcessExecutor final : public Executor {
                       out.outcomes.begin() + static_cast<std::ptrdiff_t>(from));
             if (answered > 0) failures = 0;
             if (!session.failure) return out;
+            const auto history = std::exchange(history_, {});  // of the process that died
             const std::size_t suspect = from + answered;
             const bool liar =
                 session.framing_broken && answered > 0 && lied_about_length(requests, suspect - 1, out);
@@ -60,8 +62,7 @@ class ProcessExecutor final : public Executor {
                 from = suspect;
                 continue;
             }
-            suspect_of_failure(requests, from, suspect, *session.failure, out);
-            history_.clear();
+            suspect_of_failure(history, requests.subspan(from, suspect - from + 1), from, *session.failure, out);
             from = suspect + 1;
             failures = ends_process(out.outcomes[suspect].kind) ? failures + 1 : 0;
             if (failures == most_in_a_row)
@@ -124,30 +125,30 @@ class ProcessExecutor final : public Executor {
         return out.outcomes[index].kind == OutcomeKind::broken_reply;
     }
 
-    void suspect_of_failure(std::span<const Request> requests, std::size_t from, std::size_t suspect,
+    /// `row` begins at the index `from`, with the first request after the history; its last request is the suspect.
+    void suspect_of_failure(const std::vector<Request>& history, std::span<const Request> row, std::size_t from,
                             const Outcome& failure, Chunk& out) {
-        const bool was_first = suspect == from && history_.empty();
+        const bool was_first = row.size() == 1 && history.empty();
+        Outcome& outcome = out.outcomes[from + row.size() - 1];
         if (was_first && failure.kind == OutcomeKind::timed_out) {  // it was alone, and is not waited for twice
-            out.outcomes[suspect] = failure;
+            outcome = failure;
             return;
         }
-        SessionResult session = alone(requests[suspect]);
+        SessionResult session = alone(row.back());
         const bool fails_alone = session.failure.has_value() || !session.hello_problem.empty();
-        out.outcomes[suspect] = outcome_of(std::move(session));
+        outcome = outcome_of(std::move(session));
         if (fails_alone || was_first) return;
         Incident incident;
-        incident.sequence.resize(suspect - from + 1);
+        incident.sequence.resize(row.size());
         std::iota(incident.sequence.begin(), incident.sequence.end(), from);
-        std::vector<Request> all = history_;
-        all.insert(all.end(), requests.begin() + static_cast<std::ptrdiff_t>(from),
-                   requests.begin() + static_cast<std::ptrdiff_t>(suspect) + 1);
+        std::vector<Request> all = history;
+        all.insert(all.end(), row.begin(), row.end());
         const SessionResult again = protocol::run_session(subject_, all, options_);
         const bool repeats = again.failure && again.outcomes.size() + 1 == all.size();
         incident.outcome = repeats ? again.failure->kind : OutcomeKind::unsteady;
-        incident.detail =
-            fmt::format("{} after {} other request{}; alone the outcome is {}",
-                        repeats ? again.failure->body : failure.body + ", but not when replayed", all.size() - 1,
-                        all.size() == 2 ? "" : "s", name_of(out.outcomes[suspect].kind));
+        incident.detail = fmt::format("{} after {} other request{}; alone the outcome is {}",
+                                      repeats ? again.failure->body : failure.body + ", but not when replayed",
+                                      all.size() - 1, all.size() == 2 ? "" : "s", name_of(outcome.kind));
         out.incidents.push_back(std::move(incident));
     }
 

@@ -59,8 +59,7 @@ std::vector<LimitFound> limits_of(std::span<const Subject> subjects) {
     options.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
     for (const Format* format : formats()) {
         if (format->generators() == nullptr || format->generators()->shapes().empty()) continue;
-        auto found = find_limits(
-            *format, subjects, [&](const Subject& s) { return make_executor(s, &interrupted()); }, options);
+        auto found = find_limits(*format, subjects, interruptible_executors(), options);
         std::move(found.begin(), found.end(), std::back_inserter(out));
     }
     progress.clear();
@@ -208,9 +207,7 @@ int card(const Common& common, const CardOptions& chosen) {
     options.workers = workers_of(0);
     options.cancelled = &interrupted();
     options.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
-    run_campaign(
-        cases.value(), subjects.value(), [&](const Subject& s) { return make_executor(s, &interrupted()); },
-        options, sinks);
+    run_campaign(cases.value(), subjects.value(), interruptible_executors(), options, sinks);
     progress.clear();
     const std::vector<Card>& cards = gathered.cards();
     const auto limits = chosen.limits ? limits_of(subjects.value()) : std::vector<LimitFound>{};

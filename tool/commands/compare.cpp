@@ -106,9 +106,7 @@ int compare(const Common& common, const CompareImplementations& options) {
     campaign.cancelled = &interrupted();
     Progress bar("compare");
     campaign.progress = [&](std::size_t done, std::size_t all) { bar.show(done, all); };
-    run_campaign(
-        cases.value(), both, [&](const Subject& s) { return make_executor(s, &interrupted()); }, campaign,
-        collector);
+    run_campaign(cases.value(), both, interruptible_executors(), campaign, collector);
     bar.clear();
     const std::vector<Behaviour> behaviours = collector.behaviours();
     std::size_t shared = 0, shared_again = 0;

@@ -104,8 +104,7 @@ int limits(const Common& common, const LimitsOptions& options) {
         limits.workers = workers_of(options.workers);
         limits.cancelled = &interrupted();
         limits.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
-        auto found = find_limits(
-            *format, subjects.value(), [&](const Subject& s) { return make_executor(s, &interrupted()); }, limits);
+        auto found = find_limits(*format, subjects.value(), interruptible_executors(), limits);
         progress.clear();
         sort_by_shape(found, format->generators()->shapes());
         std::vector<std::vector<Cell>> rows{

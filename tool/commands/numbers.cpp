@@ -167,8 +167,7 @@ int numbers(const Common& common, const NumbersOptions& options) {
     survey.workers = workers_of(options.workers);
     survey.cancelled = &interrupted();
     survey.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
-    const auto surveys = survey_numbers(
-        *format, subjects.value(), [&](const Subject& s) { return make_executor(s, &interrupted()); }, survey);
+    const auto surveys = survey_numbers(*format, subjects.value(), interruptible_executors(), survey);
     progress.clear();
 
     const Style style = Style::of_stdout(common.no_colour);

@@ -73,6 +73,30 @@ Checked<KeptRun> baseline_at(const RunOptions& options, const std::set<std::stri
     return read_kept_run(options.baseline);
 }
 
+/// A run beside its baseline.
+struct SinceBaseline {
+    KeptRun run;
+    Changes changes;
+};
+
+/// Without --fail-on, a baseline leaves only what is newly failing.
+bool fails(const RunOptions& options, const std::set<std::string>& fail_on, const Summary& summary,
+           const std::optional<SinceBaseline>& since) {
+    if (since && !options.fail_on) return since->changes.newly_failing();
+    const bool newly_failing = since && fail_on.contains("new") && since->changes.newly_failing();
+    return newly_failing || summary.failing(fail_on);
+}
+
+void print_since(const RunOptions& options, const KeptRun& baseline, const SinceBaseline& since, bool no_colour) {
+    const std::string file = text::printable(options.baseline);
+    if (options.update_baseline && baseline.versions.empty()) {
+        fmt::print("wrote the baseline {}: {} behaviours\n", file, since.run.behaviours.size());
+        return;
+    }
+    fmt::print("since the baseline {}\n", file);
+    print_changes(since.changes, no_colour);
+}
+
 /// Two outputs in one file would destroy each other, and an output over a document would destroy that.
 std::optional<Problem> check_outputs(const RunOptions& options, std::span<const Case> cases) {
     namespace fs = std::filesystem;
@@ -147,21 +171,19 @@ int run(const Common& common, const RunOptions& options) {
         if (interrupted() || lines.problem()) stop = true;
         bar.show(done, all);
     };
-    run_campaign(
-        cases.value(), subjects.value(), [&](const Subject& s) { return make_executor(s, &interrupted()); },
-        campaign, sinks);
+    run_campaign(cases.value(), subjects.value(), interruptible_executors(), campaign, sinks);
     bar.clear();
     const std::vector<Behaviour> behaviours = collector.behaviours();
     lines.finish(behaviours);
     if (lines.problem()) return report(*lines.problem());
-    const KeptRun kept = kept_run(subjects.value(), cases.value(), behaviours);
-    const Changes changed = changes_between(baseline.value(), kept);
-    const bool gated = !options.baseline.empty() && (!options.fail_on || fail_on.value().contains("new"));
-    const bool failing = gated ? changed.newly_failing() : false;
-    const int status =
-        failing || (!(gated && !options.fail_on) && summary.failing(fail_on.value())) ? exit_failing : exit_success;
+    std::optional<SinceBaseline> since;
+    if (!options.baseline.empty()) {
+        since.emplace(SinceBaseline{kept_run(subjects.value(), cases.value(), behaviours), {}});
+        since->changes = changes_between(baseline.value(), since->run);
+    }
+    const int status = fails(options, fail_on.value(), summary, since) ? exit_failing : exit_success;
     if (options.update_baseline && !interrupted())
-        if (const auto problem = write_file(options.baseline, baseline_of(updated(baseline.value(), kept))))
+        if (const auto problem = write_file(options.baseline, baseline_of(updated(baseline.value(), since->run))))
             return report(*problem);
     if (options.json) {
         for (const Behaviour& behaviour : behaviours) fmt::print("{}\n", line_of(record_of(behaviour)));
@@ -179,13 +201,7 @@ int run(const Common& common, const RunOptions& options) {
     }
     if (options.by == "question") print_questions(collector.answers(), common.no_colour);
     summary.print(common.no_colour, options.by == "cause");
-    if (!options.baseline.empty() && baseline.value().versions.empty()) {
-        fmt::print("wrote the baseline {}: {} behaviours\n", text::printable(options.baseline),
-                   kept.behaviours.size());
-    } else if (!options.baseline.empty()) {
-        fmt::print("since the baseline {}\n", text::printable(options.baseline));
-        print_changes(changed, common.no_colour);
-    }
+    if (since) print_since(options, baseline.value(), *since, common.no_colour);
     if (options.times) summary.print_times(common.no_colour);
     if (options.results.empty())
         fmt::print("for details: --list shows every finding, --results FILE and --disagreements FILE write them\n");

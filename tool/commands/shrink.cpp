@@ -76,8 +76,7 @@ class Probe {
                 if (r.enclosed_of == nullptr)
                     for (Observation& o : observed(r)) out[std::stoul(r.test_case->name)].push_back(std::move(o));
         });
-        run_campaign(
-            cases, subjects_, [&](const Subject& s) { return make_executor(s, &interrupted()); }, options, sink);
+        run_campaign(cases, subjects_, interruptible_executors(), options, sink);
         return out;
     }
 

@@ -240,9 +240,7 @@ bool show_side_by_side(const std::vector<Case>& cases, const std::vector<Subject
                 fmt::print("  {} {}: {}\n", style.bad("incident"), incident.subject->name(),
                            text::printable(incident.detail));
             });
-        run_campaign(
-            {&cases[i], 1}, subjects, [&](const Subject& s) { return make_executor(s, &interrupted()); }, options,
-            sink);
+        run_campaign({&cases[i], 1}, subjects, interruptible_executors(), options, sink);
     }
     return failing;
 }

@@ -291,6 +291,10 @@ bool has_profile(const Format& format, std::string_view name) {
                                               [&](const Profile& p) { return p.name == name; });
 }
 
+ExecutorFactory interruptible_executors() {
+    return [](const Subject& subject) { return make_executor(subject, &interrupted()); };
+}
+
 unsigned workers_of(unsigned asked) {
     return asked != 0 ? asked : std::max(1U, std::thread::hardware_concurrency());
 }

@@ -9,6 +9,7 @@
 #include <string_view>
 #include <vector>
 
+#include <nachklang/campaign.hpp>
 #include <nachklang/corpus.hpp>
 #include <nachklang/experiments.hpp>
 #include <nachklang/runner.hpp>
@@ -33,6 +34,8 @@ std::optional<nachklang::Problem> write_file(const std::string& path, const std:
 
 /// Set by a signal: tasks that are under way end, results so far are kept.
 std::atomic<bool>& interrupted();
+/// Makes executors whose processes end when a signal came.
+nachklang::ExecutorFactory interruptible_executors();
 
 /// Prints a problem's one line; returns wrong_call.
 int report(const nachklang::Problem& problem);
