@@ -53,13 +53,17 @@ parsed <- function(document, mode) {
   in_library(parse_json(text, simplifyVector = FALSE, bigint_as_char = mode == "big-integers-as-text"), EXHAUSTED)
 }
 
-answer <- function(operation, document, mode, show) {
+decode <- function(document, mode, show) {
   value <- parsed(document, mode)
-  if (operation == "decode") return(if (show) print_value(value) else "")
+  if (show) print_value(value) else ""
+}
+
+round_trip <- function(document, mode, show) {
+  value <- parsed(document, mode)
   in_library(as.character(toJSON(value, auto_unbox = TRUE, digits = NA, null = "null")), EXHAUSTED)
 }
 
 serve("json",
       paste0("implementation jsonlite ", packageVersion("jsonlite"),
              "\njson decode round-trip\nsetting input=text\nengine yajl\nmode default\nmode big-integers-as-text\n"),
-      answer)
+      list(decode = decode, "round-trip" = round_trip))

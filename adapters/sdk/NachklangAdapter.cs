@@ -199,22 +199,29 @@ static class Adapter {
         }
         return false;
     }
-    static byte[] Answer(Codec codec, string operation, byte[] document, string mode, bool show) {
-        if (operation == "decode") {
-            object value = Library(codec, () => codec.Load(document, mode));
-            return Encoding.ASCII.GetBytes(show ? codec.Trace(value) ?? Print(codec, value) : "");
-        }
-        if (operation == "round-trip") {
-            object value = Library(codec, () => codec.Load(document, mode));
-            return Library(codec, () => codec.DumpBytes(value, mode));
-        }
-        if (operation == "encode" && codec.Format == "xml") return Library(codec, () => codec.WriteMarkup(Encoding.ASCII.GetString(document), mode));
-        if (operation == "encode") {
-            object value = ValueOf(Encoding.ASCII.GetString(document));
-            return Written(Library(codec, () => codec.Write(value, mode)));
-        }
-        throw new Unsupported("unknown operation");
+    /// <summary>What is asked: the bytes of a document or a trace, the mode, and whether the value is shown.</summary>
+    struct Request {
+        public byte[] Document;
+        public string Mode;
+        public bool Show;
     }
+    static byte[] Decode(Codec codec, Request request) {
+        object value = Library(codec, () => codec.Load(request.Document, request.Mode));
+        return Encoding.ASCII.GetBytes(request.Show ? codec.Trace(value) ?? Print(codec, value) : "");
+    }
+    static byte[] RoundTrip(Codec codec, Request request) {
+        object value = Library(codec, () => codec.Load(request.Document, request.Mode));
+        return Library(codec, () => codec.DumpBytes(value, request.Mode));
+    }
+    static byte[] Encode(Codec codec, Request request) {
+        string trace = Encoding.ASCII.GetString(request.Document);
+        if (codec.Format == "xml") return Library(codec, () => codec.WriteMarkup(trace, request.Mode));
+        object value = ValueOf(trace);
+        return Written(Library(codec, () => codec.Write(value, request.Mode)));
+    }
+    static readonly Dictionary<string, Func<Codec, Request, byte[]>> Operations = new Dictionary<string, Func<Codec, Request, byte[]>> {
+        { "decode", Decode }, { "round-trip", RoundTrip }, { "encode", Encode },
+    };
     internal static byte[] Bytes(string text) { return Written(text); }
     static string ReadLine(Stream input) {
         var line = new StringBuilder();
@@ -247,7 +254,8 @@ static class Adapter {
                 got += count;
             }
             string id = "0", mode = "", kind = "accepted", place = "", message = "";
-            bool show = true, known = parts[1] == codec.Format;
+            Func<Codec, Request, byte[]> operation;
+            bool show = true, known = Operations.TryGetValue(parts[0], out operation) && parts[1] == codec.Format;
             foreach (string part in parts.Skip(3)) {
                 string key = part.Split('=')[0], value = part.Substring(key.Length + 1);
                 if (key == "id") id = value;
@@ -258,7 +266,7 @@ static class Adapter {
             byte[] body = null;
             try {
                 if (!known) throw new Unsupported("");
-                body = Answer(codec, parts[0], document, mode, show);
+                body = operation(codec, new Request { Document = document, Mode = mode, Show = show });
             } catch (Rejected error) {
                 kind = "rejected"; place = error.Place; message = error.Message;
             } catch (Unsupported error) {

@@ -28,22 +28,37 @@ data Codec value = Codec
 
 type Reply = (B.ByteString, L.ByteString)
 
-answer :: Codec value -> B.ByteString -> B.ByteString -> Bool -> IO Reply
+-- Replies with what was decoded; the flag says whether the value is wanted.
+type Operation value = Codec value -> value -> Bool -> IO Reply
+
+operations :: [(B.ByteString, Operation value)]
+operations = [("decode", decode), ("round-trip", roundTrip)]
+
+decode, roundTrip :: Operation value
+decode codec value wanted
+  | wanted = either faulty accepted <$> try (evaluate (forced (Builder.toLazyByteString (printed codec value))))
+  | otherwise = pure (accepted "")
+roundTrip codec value _ = either failed accepted <$> try (evaluate (forced (write codec value)))
+
+accepted :: L.ByteString -> Reply
+accepted body = ("accepted", body)
+
+failed, faulty :: SomeException -> Reply
+failed problem = case asyncExceptionFromException problem of
+  Just (SomeAsyncException _) -> ("exhausted", message (show problem)) -- a stack or a heap too small comes that way
+  Nothing -> ("threw", message (show problem))
+faulty problem = ("adapter-fault", message (show problem))
+
+forced :: L.ByteString -> L.ByteString
+forced body = L.length body `seq` body
+
+answer :: Codec value -> Operation value -> B.ByteString -> Bool -> IO Reply
 answer codec operation document wanted = do
   loaded <- try (evaluate (either (Left $!) (Right $!) (load codec document)))
   case loaded of
     Left problem -> pure (failed problem)
     Right (Left why) -> pure ("rejected", why)
-    Right (Right value)
-      | operation == "round-trip" -> either failed (\body -> ("accepted", body)) <$> try (evaluate (forced (write codec value)))
-      | wanted -> either faulty (\body -> ("accepted", body)) <$> try (evaluate (forced (Builder.toLazyByteString (printed codec value))))
-      | otherwise -> pure ("accepted", "")
-  where
-    forced body = L.length body `seq` body
-    failed problem = case asyncExceptionFromException problem of
-      Just (SomeAsyncException _) -> ("exhausted", message (show problem)) -- a stack or a heap too small comes that way
-      Nothing -> ("threw", message (show problem))
-    faulty problem = ("adapter-fault", message (show (problem :: SomeException)))
+    Right (Right value) -> operation codec value wanted
 
 -- Decodes and round trips documents of one format; the hello is its lines after the first, each with its line end.
 serve :: B.ByteString -> B.ByteString -> Codec value -> IO ()
@@ -63,9 +78,11 @@ serve name hello codec = do
       headLine <- B.hGetLine stdin
       let operation : format : size : keys = C.split ' ' headLine
           pairs = [(key, B.drop 1 value) | word <- keys, let (key, value) = C.break (== '=') word]
-          known = format == name && operation `elem` ["decode", "round-trip"] && all ((`elem` ["id", "mode", "show"]) . fst) pairs
+          known = format == name && all ((`elem` ["id", "mode", "show"]) . fst) pairs
       document <- B.hGet stdin (maybe 0 fst (C.readInt size))
-      (kind, body) <- if known then answer codec operation document (lookup "show" pairs /= Just "nothing") else pure ("unsupported", "")
+      (kind, body) <- case lookup operation operations of
+        Just asked | known -> answer codec asked document (lookup "show" pairs /= Just "nothing")
+        _ -> pure ("unsupported", "")
       B.hPut replies (kind <> " " <> C.pack (show (L.length body)) <> " id=" <> maybe "0" id (lookup "id" pairs) <> "\n")
       L.hPut replies body
       hFlush replies

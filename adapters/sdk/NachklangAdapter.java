@@ -292,22 +292,26 @@ public abstract class NachklangAdapter {
         return root;
     }
 
+    /** Answers one request with the reply's body; show says whether the value is wanted. */
+    private interface Operation {
+        byte[] answer(byte[] document, String mode, boolean show) throws Exception;
+    }
 
-    private byte[] answer(String operation, byte[] document, String mode, boolean show) throws Exception {
-        switch (operation) {
-            case "decode": {
-                Object value = load(document, mode);
-                StringBuilder out = new StringBuilder();
-                if (show) print(value, out);
-                if (show && out.length() == 0) out.append("text u8:\n"); // a document of XML that holds nothing at all
-                return out.toString().getBytes(StandardCharsets.ISO_8859_1);
-            }
-            case "round-trip": return dumpBytes(load(document, mode), mode);
-            case "encode":
-                if (format().equals("xml")) return writeMarkup(new String(document, StandardCharsets.ISO_8859_1), mode);
-                return writeBytes(valueOf(new String(document, StandardCharsets.ISO_8859_1)), mode);
-            default: throw new Unsupported("unknown operation");
-        }
+    private final Map<String, Operation> operations = Map.of(
+        "decode", this::decode,
+        "round-trip", (document, mode, show) -> dumpBytes(load(document, mode), mode),
+        "encode", (trace, mode, show) -> encode(new String(trace, StandardCharsets.ISO_8859_1), mode));
+
+    private byte[] decode(byte[] document, String mode, boolean show) throws Exception {
+        Object value = load(document, mode);
+        StringBuilder out = new StringBuilder();
+        if (show) print(value, out);
+        if (show && out.length() == 0) out.append("text u8:\n"); // a document of XML that holds nothing at all
+        return out.toString().getBytes(StandardCharsets.ISO_8859_1);
+    }
+
+    private byte[] encode(String trace, String mode) throws Exception {
+        return format().equals("xml") ? writeMarkup(trace, mode) : writeBytes(valueOf(trace), mode);
     }
 
     /** A text as UTF-8. A lone surrogate, which UTF-8 has no bytes for, becomes its three bytes: the text is then ill-formed, as it was written. */
@@ -370,7 +374,8 @@ public abstract class NachklangAdapter {
             byte[] document = new byte[Integer.parseInt(words[2])];
             in.readFully(document);
             String id = "0", mode = "";
-            boolean show = true, known = words[1].equals(format());
+            Operation operation = operations.get(words[0]);
+            boolean show = true, known = operation != null && words[1].equals(format());
             for (int i = 3; i < words.length; ++i) {
                 String key = words[i].substring(0, words[i].indexOf('=')), value = words[i].substring(key.length() + 1);
                 if (key.equals("id")) id = value;
@@ -383,7 +388,7 @@ public abstract class NachklangAdapter {
             try {
                 if (!known) throw new Unsupported("");
                 reports.clear();
-                body = answer(words[0], document, mode, show);
+                body = operation.answer(document, mode, show);
                 reported = messages();
                 if (reported.length > 0) position = " reported=" + reported.length;
             } catch (Rejected error) {

@@ -38,9 +38,9 @@ unsupported <- function(why) {
   stop(structure(class = c("library_failure", "error", "condition"), list(message = why, call = NULL, kind = "unsupported")))
 }
 
-# Answers requests until the input ends. answer(operation, document, mode, show) gives a reply's body. An error outside in_library is a
-# fault of the adapter and never booked on the library.
-serve <- function(format, hello, answer) {
+# Answers requests until the input ends. operations is a list of functions by the operation's name; each takes the document, the mode and
+# whether the value is shown, and gives a reply's body. An error outside in_library is a fault of the adapter and never booked on the library.
+serve <- function(format, hello, operations) {
   said(paste0("nachklang-adapter 1\n", hello, "\n"))
   while (!is.null(head <- line_of())) {
     words <- strsplit(head, " ", fixed = TRUE)[[1]]
@@ -48,7 +48,7 @@ serve <- function(format, hello, answer) {
     document <- raw(0)
     while (length(document) < wanted) document <- c(document, readBin(input, "raw", wanted - length(document)))
     id <- "0"; mode <- ""; show <- TRUE
-    known <- words[1] %in% c("decode", "round-trip") && words[2] == format
+    known <- words[1] %in% names(operations) && words[2] == format
     for (word in words[-(1:3)]) {
       parts <- strsplit(word, "=", fixed = TRUE)[[1]]
       if (parts[1] == "id") id <- parts[2]
@@ -59,7 +59,7 @@ serve <- function(format, hello, answer) {
     kind <- "unsupported"; body <- ""
     if (known) {
       reports$all <- character(0)
-      body <- tryCatch({ result <- answer(words[1], document, mode, show); kind <- "accepted"; result },
+      body <- tryCatch({ result <- operations[[words[1]]](document, mode, show); kind <- "accepted"; result },
                        error = function(e) {
                          kind <<- if (inherits(e, "library_failure")) e$kind else "adapter-fault"
                          conditionMessage(e)
