@@ -48,7 +48,7 @@ public final class JdkXml extends NachklangAdapter {
     }
 
     @Override protected String hello() {
-        String settings = "setting external=empty\n";
+        String settings = "setting external=empty\nsetting xml-version=1.1\n";
         if (woodstox) return "xml decode\n" + settings + "cannot-represent doctype\nmode namespaces\nxml decode encode\nsetting namespaces=on\nmode as-it-comes\nsetting namespaces=on\nsetting external=files\nmode plain\ncannot-represent namespaces\nsetting namespaces=off\n";
         return "xml decode\n" + settings + "mode dom\nxml decode round-trip encode\nsetting namespaces=on\nmode sax\nsetting namespaces=on\nmode sax-plain\ncannot-represent namespaces\n"
                 + "setting namespaces=off\nmode stax\ncannot-represent doctype\nxml decode encode\nsetting namespaces=on\nmode dom-as-it-comes\nsetting namespaces=on\nsetting external=files\n"

@@ -1,8 +1,9 @@
 // The reference reader for XML 1.0 (Fifth Edition) with Namespaces 1.0 (Third Edition), without recursion.
 //
-// It reads the whole internal subset, expands entities, supplies defaults and normalises as a non-validating
-// processor must (5.1). It reads external entities only through a loader that the caller provides. It gives no
-// verdict on documents in encodings that it cannot read, or whose entities expand past its budget.
+// Where it is asked to, it reads a document that declares version 1.1 by XML 1.1 (Second Edition) and
+// Namespaces 1.1. It reads the whole internal subset, expands entities, supplies defaults and normalises as a
+// non-validating processor must (5.1). It reads external entities only through a loader that the caller provides.
+// It gives no verdict on documents in encodings that it cannot read, or whose entities expand past its budget.
 #pragma once
 
 #include <memory>
@@ -26,13 +27,18 @@ struct Reading {
 };
 /// How the reader skips plain text. Both give the same readings.
 enum class Instructions : std::uint8_t { scalar, vector };
-Reading read(std::string_view document, const Fetch& fetch = {}, Instructions instructions = Instructions::vector);
+/// Whether a document that declares version 1.1 is read as one of 1.0 (XML 1.0, 2.8), or by XML 1.1 and
+/// Namespaces 1.1.
+enum class Versions : std::uint8_t { only_1_0, also_1_1 };
+Reading read(std::string_view document, const Fetch& fetch = {}, Instructions instructions = Instructions::vector,
+             Versions versions = Versions::only_1_0);
 
 /// Takes a document in pieces and says whether it is well-formed, with namespaces or without. Memory: the longest
-/// token, the open elements' names and the declarations; of a document that is not in UTF-8 the whole of it.
+/// token, the open elements' names and the declarations; of a document that is not in UTF-8, or is read by XML 1.1,
+/// the whole of it.
 class VerdictReader {
   public:
-    explicit VerdictReader(bool namespaces = true);
+    explicit VerdictReader(bool namespaces = true, Versions versions = Versions::only_1_0);
     ~VerdictReader();
     VerdictReader(const VerdictReader&) = delete;
     VerdictReader& operator=(const VerdictReader&) = delete;

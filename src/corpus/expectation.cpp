@@ -28,6 +28,11 @@ ExternalContext external_context_of(const Case& c) {
 
 namespace {
 
+bool raises(const Expectation& expectation, std::string_view question) {
+    return std::any_of(expectation.occurrences.begin(), expectation.occurrences.end(),
+                       [&](const Occurrence& occurrence) { return occurrence.question == question; });
+}
+
 /// The reference reader's expectation of an implementation to which the case applies.
 Expectation readers_word(const Case& c) {
     const Settings settings{{"external", "files"}};
@@ -53,27 +58,31 @@ Expectation expectation_of(const Case& c, const Settings& settings) {
     if (beyond && !(c.expected || c.stance == Stance::reject)) return out;
     out.unreadable_because.clear();
     const bool read_as_document = !beyond && out.stance != Stance::reject;
-    // If a setting switches off the rule that the document breaks, the reader decides, not the sheet.
-    if (c.stance && !(c.stance == Stance::reject && read_as_document && !settings.empty())) {
+    // If settings lead the reader to another verdict than it gives without them, or answer the case's question, the
+    // reader decides, not the sheet.
+    bool by_sheet = true;
+    if (!settings.empty() && !beyond) {
+        const Expectation without = readers_word(c);
+        by_sheet = out.stance == without.stance && !(raises(without, c.question) && !raises(out, c.question));
+    }
+    if (c.stance && by_sheet) {
         if (*c.stance == Stance::reject && read_as_document) {
             out.acceptance_basis = Basis::advised;
             out.acceptance_cause = common_cause::against_the_sheet;
         }
         out.stance = *c.stance;
     }
-    if (!c.clause.empty()) out.clause = c.clause;
+    if (!c.clause.empty() && by_sheet && !out.clause_of_settings) out.clause = c.clause;
     // Where the two agree, the reader's value tells more: it knows how a number was spelled. Where an
     // implementation's settings lead to another value than the one a sheet holds, the reader's counts.
     const auto agrees = [&](const Expectation& reader) {
         return reader.value && c.format->compare(*c.expected, *reader.value).differences.empty();
     };
     if (c.expected && !agrees(out) && (settings.empty() || !agrees(readers_word(c)))) out.value = c.expected;
-    if (!c.question.empty()) {
+    if (!c.question.empty() && by_sheet) {
         std::erase_if(out.answers, [&](const Answer& a) { return a.question == c.question && !c.answers.empty(); });
         out.answers.insert(out.answers.end(), c.answers.begin(), c.answers.end());
-        const bool raised = std::any_of(out.occurrences.begin(), out.occurrences.end(),
-                                        [&](const Occurrence& t) { return t.question == c.question; });
-        if (!raised) out.occurrences.push_back({c.question, 0, static_cast<std::size_t>(-2), 1});
+        if (!raises(out, c.question)) out.occurrences.push_back({c.question, 0, static_cast<std::size_t>(-2), 1});
     }
     return out;
 }
@@ -108,10 +117,8 @@ std::vector<Problem> check_case(const Case& c) {
                    "one of the two is wrong");
     }
     if (!c.question.empty()) {
-        const bool raised = std::any_of(reader.occurrences.begin(), reader.occurrences.end(),
-                                        [&](const Occurrence& t) { return t.question == c.question; });
         const bool built_in = find_question(*c.format, c.question) != nullptr;
-        if (built_in && !raised)
+        if (built_in && !raises(reader, c.question))
             report("the document does not raise the question " + c.question, "name a question that it raises");
     }
     return out;

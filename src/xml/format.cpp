@@ -72,7 +72,7 @@ namespace {
 
 class XmlVerdict final : public VerdictStream {
   public:
-    explicit XmlVerdict(bool namespaces) : reader_(namespaces) {}
+    XmlVerdict(bool namespaces, Versions versions) : reader_(namespaces, versions) {}
     bool feed(std::string_view piece) override { return reader_.feed(piece); }
     std::optional<Rejection> finish() override { return reader_.finish(); }
     [[nodiscard]] std::string unreadable_because() const override { return reader_.unreadable_because(); }
@@ -93,14 +93,23 @@ constexpr std::array<RepresentationLimit, 11> representation_limits{{{"comments"
                                                                      {"references", Layer::value},
                                                                      {"order", Layer::order}}};
 
-const std::array<Option, 1>& reading_options() {
-    static const std::array<Option, 1> all{
+const std::array<Option, 2>& reading_options() {
+    static const std::array<Option, 2> all{
         {{"namespaces",
           "on or off: whether the document must also be namespace-well-formed (default: on)",
           Option::Kind::value,
           {"on", "off"},
+          {}},
+         {"xml-version",
+          "1.0 or 1.1: by which version a document is read that declares version 1.1 (default: 1.0)",
+          Option::Kind::value,
+          {"1.0", "1.1"},
           {}}}};
     return all;
+}
+
+Versions versions_of(const Settings& settings) {
+    return has_setting(settings, "xml-version", "1.1") ? Versions::also_1_1 : Versions::only_1_0;
 }
 
 const std::array<Option, 4>& all_canonical_options() {
@@ -157,10 +166,18 @@ class XmlFormat final : public Format,
     }
     [[nodiscard]] nachklang::Reading read(std::string_view document, const ReadOptions& options) const override {
         nachklang::Reading out;
-        Reading reading = xml::read(document, options.fetch);
+        const bool aware = !has_setting(options.settings, "namespaces", "off");
+        const bool either = has_setting(options.settings, "xml-version", "either");
+        const auto is_refused = [&](const Reading& r) {
+            return r.rejection.has_value() || (aware && r.namespace_rejection.has_value());
+        };
+        Reading reading = xml::read(document, options.fetch, Instructions::vector, versions_of(options.settings));
+        if (either && is_refused(reading) && is_of_version_1_1(document))
+            if (Reading by_1_1 = xml::read(document, options.fetch, Instructions::vector, Versions::also_1_1);
+                !is_refused(by_1_1))
+                reading = std::move(by_1_1);
         out.rejection = reading.rejection;
-        if (!reading.rejection && reading.namespace_rejection &&
-            !has_setting(options.settings, "namespaces", "off")) {
+        if (!reading.rejection && reading.namespace_rejection && aware) {
             out.rejection = reading.namespace_rejection;
             out.weaker_verdict = "well-formed without namespaces";
         }
@@ -170,11 +187,14 @@ class XmlFormat final : public Format,
         return out;
     }
     [[nodiscard]] Settings reading_settings(const Settings& settings) const override {
-        if (has_setting(settings, "namespaces", "off")) return {{"namespaces", "off"}};
-        return {};
+        Settings out;
+        if (has_setting(settings, "namespaces", "off")) out["namespaces"] = "off";
+        // What declares version 1.1 may be meant by either, unless the implementation says.
+        out["xml-version"] = versions_of(settings) == Versions::also_1_1 ? "1.1" : "either";
+        return out;
     }
     [[nodiscard]] std::unique_ptr<VerdictStream> verdict_stream(const Settings& settings) const override {
-        return std::make_unique<XmlVerdict>(!has_setting(settings, "namespaces", "off"));
+        return std::make_unique<XmlVerdict>(!has_setting(settings, "namespaces", "off"), versions_of(settings));
     }
     [[nodiscard]] std::string_view canonical_clause() const override { return "Canonical XML 1.0, 2"; }
     [[nodiscard]] std::span<const Option> canonical_options() const override { return all_canonical_options(); }
@@ -197,6 +217,7 @@ class XmlFormat final : public Format,
         // unknown to it.
         ParseOptions as_it_reads;
         as_it_reads.skip_parameter_entities = has_setting(settings, "parameter-entities", "skipped");
+        as_it_reads.version_1_1 = versions_of(settings) == Versions::also_1_1;
         Reading reading = read_as(document, fetch, as_it_reads);
         Expectation out;
         out.not_asked = reads_otherwise(settings, outside.reads, reading.external_subset);
@@ -216,11 +237,28 @@ class XmlFormat final : public Format,
                                     : (aware ? reading.namespace_rejection : std::optional<Rejection>{});
         if (as_it_reads.skip_parameter_entities && !rejection) {
             // An error that only the text of a parameter entity shows may be found or not.
-            const Reading whole = xml::read(document, fetch);
+            const Reading whole = xml::read(document, fetch, Instructions::vector, versions_of(settings));
             if (whole.rejection || (aware && whole.namespace_rejection)) out.stance = Stance::open;
             // A reader of what is written reads the parameter entities that this one passed on.
             if (!whole.rejection && whole.unreadable_because.empty() && whole.trace.text() != reading.trace.text())
                 out.written_value = whole.trace;
+        }
+        // A processor that does not say by which version it reads 1.1 may read it by either.
+        std::optional<Reading> by_1_1;
+        if (!as_it_reads.version_1_1 && is_of_version_1_1(document)) {
+            ParseOptions other = as_it_reads;
+            other.version_1_1 = true;
+            by_1_1 = read_as(document, fetch, other);
+            if (by_1_1->rejection || (aware && by_1_1->namespace_rejection)) by_1_1.reset();
+        }
+        if (rejection && by_1_1) {
+            out.stance = Stance::open;
+            out.clause = "XML 1.0, 2.8";
+            out.value = by_1_1->trace;
+            out.occurrences = raised(std::move(by_1_1->occurrences));
+            out.occurrences.push_back({"version-number", 0, 1, 1});
+            out.answers.push_back({"version-number", "by-1.1", out.value});
+            return out;
         }
         if (rejection) {
             out.stance = Stance::reject;
@@ -249,6 +287,13 @@ class XmlFormat final : public Format,
             if (Reading heeded = read_as(document, outside.fetch, processing_on);
                 !heeded.rejection && heeded.unreadable_because.empty() && heeded.trace.text() != out.value->text())
                 out.answers.push_back({"undeclared-entity", "declarations-heeded", heeded.trace});
+        if (as_it_reads.version_1_1 && is_of_version_1_1(document)) {
+            const Reading by_1_0 = xml::read(document, fetch);
+            out.clause_of_settings = by_1_0.rejection || by_1_0.trace.text() != out.value->text();
+            if (out.clause_of_settings) out.clause = "XML 1.1, 5.1";
+        }
+        if (by_1_1 && by_1_1->trace.text() != out.value->text())
+            out.answers.push_back({"version-number", "by-1.1", by_1_1->trace});
         add_unreported_references(out);
         return out;
     }

@@ -89,7 +89,7 @@ bool Cursor::name_token(std::string_view& out, std::string_view clause) {
 bool Cursor::character(std::string_view expected, std::string_view clause) {
     if (at_end()) return fail(expected, clause);
     const auto step = text::decode_utf8(text_, at_);
-    if (!is_char(step.scalar)) return fail(expected, clause);
+    if (!is_allowed_(step.scalar)) return fail(expected, clause);
     at_ += step.length;
     return true;
 }
@@ -113,7 +113,7 @@ bool Cursor::character_reference(std::string& out) {
     if (at_ == digits) return fail(hex ? "a hexadecimal digit" : "a digit", "production 66");
     if (peek() != ';') return fail("';' after the character reference", "production 66");
     ++at_;
-    if (!is_char(value))
+    if (!is_allowed_(value))
         return fail_at(begin, "a reference to a character that is not allowed", "WFC Legal Character");
     text::append_utf8(out, value);
     return true;
@@ -179,7 +179,7 @@ bool Cursor::fail(std::string_view expected, std::string_view clause) {
     if (!at_end()) {
         const auto step = text::decode_utf8(text_, at_);
         found = fmt::format("'{}'", text::printable(text_.substr(at_, step.length)));
-        if (!is_char(step.scalar))
+        if (!is_allowed_(step.scalar))
             return fail_at(
                 at_, fmt::format("U+{:04X} is not allowed in a document", static_cast<std::uint32_t>(step.scalar)),
                 "production 2");

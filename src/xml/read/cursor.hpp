@@ -54,7 +54,9 @@ inline bool is_space(char c) {
 
 class Cursor {
   public:
-    Cursor(std::string_view text, bool complete) : text_(text), complete_(complete) {}
+    /// `is_allowed` is the character class that production 2 of the document's version gives.
+    Cursor(std::string_view text, bool complete, bool (*is_allowed)(char32_t) = is_char)
+        : text_(text), complete_(complete), is_allowed_(is_allowed) {}
 
     // --- looking ---
     [[nodiscard]] bool at_end() const {
@@ -158,6 +160,7 @@ class Cursor {
     std::string_view text_;
     std::size_t at_ = 0;
     bool complete_;
+    bool (*is_allowed_)(char32_t);
     mutable bool starved_ = false;
     std::deque<Frame> frames_;  // in place: texts lie in them
     std::optional<Failure> failure_;

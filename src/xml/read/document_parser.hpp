@@ -23,6 +23,7 @@
 #endif
 
 #include "xml/read/parse_options.hpp"
+#include "xml/read/version_1_1.hpp"
 
 namespace nachklang::xml {
 
@@ -34,7 +35,10 @@ class DocumentParser {
     /// The sink and the loader must outlive it.
     DocumentParser(Sink& sink, std::string_view text, bool complete, const Loader& loader,
                    ParseOptions options = {})
-        : sink_(sink), c_(text, complete), options_(options), subset_(c_, d_, loader) {
+        : sink_(sink),
+          c_(text, complete, options.version_1_1 ? is_char_1_1 : is_char),
+          options_(options),
+          subset_(c_, d_, loader) {
         d_.heeded_after_undeclared = options.process_after_undeclared;
         d_.skips_parameter_entities = options.skip_parameter_entities;
     }
@@ -545,7 +549,7 @@ class DocumentParser {
         const std::string_view prefix = a.name.substr(6);
         if (prefix == "xmlns" || (prefix == "xml") != (uri == xml_uri) || uri == xmlns_uri)
             namespace_error(a.at, "a reserved prefix or namespace name", reserved);
-        else if (uri.empty())
+        else if (uri.empty() && !options_.version_1_1)
             namespace_error(a.at, "a prefix may not be undeclared", "5, NSC No Prefix Undeclaring");
         bindings_.push_back({std::string(prefix), std::string(uri), open_.size()});
     }

@@ -63,6 +63,7 @@ struct ParseOptions {
     bool keep_entities = false;             ///< report references in content instead of expanding them
     bool vector_code = true;                ///< skip plain text with vector instructions
     bool skip_parameter_entities = false;   ///< read no parameter entity, as a processor may (5.1)
+    bool version_1_1 = false;               ///< read by XML 1.1 and Namespaces 1.1 what declares version 1.1
     bool process_after_undeclared = false;  ///< keep processing declarations after an undeclared parameter entity
 };
 

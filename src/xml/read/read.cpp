@@ -79,11 +79,14 @@ TextDeclaration text_declaration(std::string_view text) {
     return {0, cursor.failure() ? cursor.failure()->message : "white space is missing in its text declaration"};
 }
 
+constexpr const char* restricted_message = "a control character that only a reference may give";
+
 /// Fetches external entities and reads them as text; the reason for one that cannot be read goes to
 /// `unreadable_because`.
-Loader loader_of(const Fetch& fetch, std::string& beyond) {
+Loader loader_of(const Fetch& fetch, bool version_1_1, std::string& beyond) {
     if (!fetch) return {};
-    return [&fetch, &beyond](std::string_view system_id, std::string_view base) -> std::optional<ExternalText> {
+    return [&fetch, version_1_1, &beyond](std::string_view system_id,
+                                          std::string_view base) -> std::optional<ExternalText> {
         const auto found = fetch(system_id, base);
         if (!found) return std::nullopt;
         ExternalText out;
@@ -105,8 +108,19 @@ Loader loader_of(const Fetch& fetch, std::string& beyond) {
         out.problem = declaration.problem;
         out.clause = "production 77";
         out.text = source.text().substr(declaration.length);
+        if (!version_1_1) return out;
+        const Text11 text(out.text);
+        if (text.restricted()) out.problem = restricted_message;
+        out.text = text.text();
         return out;
     };
+}
+
+/// The clause of 1.1 that has the number of one of 1.0.
+std::string clause_of_1_1(std::string clause) {
+    for (const std::string_view standard : {"XML 1.0, ", "Namespaces 1.0, "})
+        if (clause.starts_with(standard)) clause[standard.size() - 3] = '1';
+    return clause;
 }
 
 Failure encoding_contradiction(std::string_view text) {
@@ -179,7 +193,7 @@ bool unused_entity_refers_badly(const Declarations& declarations) {
 
 std::vector<Occurrence> occurrences_of(const ParseNotes& notes, const Declarations& declarations,
                                        const Detected& detected, std::size_t size,
-                                       std::optional<std::size_t> wide_name) {
+                                       std::optional<std::size_t> wide_name, bool version_1_1) {
     std::vector<Occurrence> out;
     occurrence(out, "attribute-count", 0, notes.most_attributes);
     occurrence(out, "depth", 0, notes.deepest);
@@ -195,17 +209,25 @@ std::vector<Occurrence> occurrences_of(const ParseNotes& notes, const Declaratio
     if (notes.undeclared_entity || notes.subset.undeclared_parameter) occurrence(out, "undeclared-entity", 0, 1);
     if (notes.odd_namespace_name) occurrence(out, "namespace-name", 0, 1);
     if (unused_entity_refers_badly(declarations)) occurrence(out, "unused-entity", 0, 1);
-    if (!notes.version.empty() && notes.version != "1.0") occurrence(out, "version-number", 0, 1);
+    if (!notes.version.empty() && notes.version != "1.0" && !version_1_1) occurrence(out, "version-number", 0, 1);
     if (notes.odd_space) occurrence(out, "xml-space", 0, 1);
     return out;
 }
 
 }  // namespace
 
-Reading read(std::string_view document, const Fetch& fetch, Instructions instructions) {
+Reading read(std::string_view document, const Fetch& fetch, Instructions instructions, Versions versions) {
     ParseOptions options;
+    options.version_1_1 = versions == Versions::also_1_1;
     options.vector_code = instructions == Instructions::vector;
     return read_as(document, fetch, options);
+}
+
+bool is_of_version_1_1(std::string_view document) {
+    constexpr std::size_t head = 1024;
+    const Detected detected = detect(document);
+    return detected.unreadable_because.empty() &&
+           declares_version_1_1(Source(document.substr(0, head), detected).text());
 }
 
 Reading read_as(std::string_view document, const Fetch& fetch, const ParseOptions& options) {
@@ -218,17 +240,27 @@ Reading read_as(std::string_view document, const Fetch& fetch, const ParseOption
     const Source source(document, detected);
     TraceWriter writer;
     TraceSink sink(writer);
-    const Loader loader = loader_of(fetch, out.unreadable_because);
-    DocumentParser<TraceSink> walk(sink, source.text(), true, loader, options);
+    std::optional<Text11> text_1_1;
+    if (options.version_1_1 && declares_version_1_1(source.text())) text_1_1.emplace(source.text());
+    ParseOptions used = options;
+    used.version_1_1 = text_1_1.has_value();
+    const Loader loader = loader_of(fetch, used.version_1_1, out.unreadable_because);
+    const std::string_view text = text_1_1 ? std::string_view(text_1_1->text()) : source.text();
+    DocumentParser<TraceSink> walk(sink, text, true, loader, used);
     const auto reject = [&](const Failure& f) {
-        return Rejection{source.position(f.offset), f.message, f.clause, f.entity_stack};
+        if (!text_1_1) return Rejection{source.position(f.offset), f.message, f.clause, f.entity_stack};
+        return Rejection{source.position(text_1_1->raw_offset(f.offset)), f.message, clause_of_1_1(f.clause),
+                         f.entity_stack};
     };
     const bool walked = walk.run() == Step::done;
     out.external_subset = walk.declarations().has_external_subset;
     if (walk.cursor().over_budget()) out.unreadable_because = over_budget;
     if (!out.unreadable_because.empty()) return out;
-    if (source.ill_formed() && (walked || walk.failure()->offset >= *source.ill_formed())) {
-        out.rejection = reject({*source.ill_formed(), ill_formed_message, "XML 1.0, 4.3.3", ""});
+    const auto restricted = text_1_1 ? text_1_1->restricted() : std::nullopt;
+    if (restricted && (walked || walk.failure()->offset >= *restricted)) {
+        out.rejection = reject({*restricted, restricted_message, "XML 1.1, production 1", ""});
+    } else if (source.ill_formed() && (walked || walk.failure()->offset >= text.size())) {
+        out.rejection = reject({text.size(), ill_formed_message, "XML 1.0, 4.3.3", ""});
     } else if (detected.contradicts) {
         const Failure contradiction = encoding_contradiction(source.text());
         out.rejection =
@@ -239,18 +271,19 @@ Reading read_as(std::string_view document, const Fetch& fetch, const ParseOption
     if (out.rejection) return out;
     out.trace = *Trace::parse(writer.take());
     if (walk.namespace_failure()) out.namespace_rejection = reject(*walk.namespace_failure());
-    out.occurrences =
-        occurrences_of(walk.notes(), walk.declarations(), detected, document.size(), walk.cursor().wide_name());
+    out.occurrences = occurrences_of(walk.notes(), walk.declarations(), detected, document.size(),
+                                     walk.cursor().wide_name(), text_1_1.has_value());
     return out;
 }
 
 /// For a UTF-8 document, a window over its bytes; complete tokens have been parsed and are dropped.
 struct VerdictReader::State {
-    explicit State(bool with_namespaces) : namespaces(with_namespaces) {}
+    State(bool with_namespaces, Versions known) : namespaces(with_namespaces), versions(known) {}
 
     static constexpr std::size_t first_look = 1024, least_window = std::size_t{64} * 1024;
 
     const bool namespaces;
+    const Versions versions;
     const Loader no_loader;
     NoSink sink;
     std::optional<DocumentParser<NoSink>> walk;
@@ -266,7 +299,10 @@ struct VerdictReader::State {
     void start() {
         started = true;
         const Detected detected = detect(window);
-        whole = detected.encoding != Encoding::utf8 || detected.contradicts || !detected.unreadable_because.empty();
+        whole = detected.encoding != Encoding::utf8 || detected.contradicts ||
+                !detected.unreadable_because.empty() ||
+                (versions == Versions::also_1_1 &&
+                 declares_version_1_1(std::string_view(window).substr(detected.mark)));
         if (whole) return;
         before.skip(detected.mark);
         window.erase(0, detected.mark);
@@ -304,7 +340,8 @@ struct VerdictReader::State {
     }
 };
 
-VerdictReader::VerdictReader(bool namespaces) : state_(std::make_unique<State>(namespaces)) {}
+VerdictReader::VerdictReader(bool namespaces, Versions versions)
+    : state_(std::make_unique<State>(namespaces, versions)) {}
 VerdictReader::~VerdictReader() = default;
 
 bool VerdictReader::feed(std::string_view piece) {
@@ -326,7 +363,7 @@ std::optional<Rejection> VerdictReader::finish() {
     State& s = *state_;
     if (!s.started) s.start();
     if (s.whole) {
-        const Reading reading = read(s.window);
+        const Reading reading = read(s.window, {}, Instructions::vector, s.versions);
         s.unreadable_because = reading.unreadable_because;
         if (reading.rejection || !s.namespaces) return reading.rejection;
         return reading.namespace_rejection;
