@@ -155,6 +155,8 @@ INSTANTIATE_TEST_SUITE_P(
         CauseRow{"cut_at_nul", R"("ab\u0000c")", "str u8:6162", "string/cut-at-nul", ""},
         CauseRow{"nul_kept", R"("a\u0000")", "str u8:6100", "nul-character=kept", ""},
         CauseRow{"not_undone", R"("a\nb")", "str u8:615c6e62", "string/escape-not-undone", ""},
+        CauseRow{"partly_undone", R"("a\n\tb")", "str u8:610a5c7462", "string/escape-kept-in-places", ""},
+        CauseRow{"quote_undone_only", R"("a\"\tb")", "str u8:61225c7462", "string/escape-kept-in-places", ""},
         CauseRow{"pair_not_joined", R"("\ud83d\udd14")", "str u8:eda0bdedb494", "string/not-joined-pair", ""},
         CauseRow{"mojibake", "\"\xC3\xA9\"", "str u8:c383c2a9", "string/mojibake", ""},
         CauseRow{"composed", R"("e\u0301")", "str u8:c3a9", "string/normalised", ""},

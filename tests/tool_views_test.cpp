@@ -184,6 +184,15 @@ TEST_F(Tool, ShrinkPreservesAFindingAboutOneImplementation) {
         << other.err;
 }
 
+TEST_F(Tool, RunShowsTheSmallestDocumentOfEachBehaviour) {
+    configuration({"exponent-ignored"});
+    const Called r = run("run json --aspect numbers --config codecs.toml --shrink");
+    EXPECT_EQ(r.status, 1) << r.err;
+    EXPECT_NE(r.out.find("smallest, 3 bytes: "), std::string::npos) << r.out;
+    const Called records = run("run json --aspect numbers --config codecs.toml --shrink --json");
+    EXPECT_NE(records.out.find(R"("smallest":")"), std::string::npos) << records.out;
+}
+
 TEST_F(Tool, DeclaredAnswersAreKnownOnes) {
     const auto declaring = [&](const std::string& list) {
         return write("declares.toml",

@@ -8,6 +8,7 @@
 
 #include <map>
 #include <memory>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -67,6 +68,7 @@ struct Behaviour {
     std::string witness_mode;        ///< a subject's name that shows it
     Operation witness_operation = Operation::decode;
     std::string detail;              ///< of the witness
+    std::optional<std::string> smallest{};  ///< the smallest document that shows it, if that was searched for
     std::vector<std::string> peers;  ///< other engines with the same cause and trigger, sorted
     std::size_t engines = 0;         ///< engines that were asked cases of this format
 };

@@ -73,7 +73,8 @@ struct BehaviourRecord {
     std::vector<std::string> cases;
     std::string witness, detail;
     std::vector<std::string> also, peers;
-    std::uint64_t engines = 0;  ///< engines asked
+    std::uint64_t engines = 0;              ///< engines asked
+    std::optional<std::string> smallest{};  ///< the smallest document that shows it, if that was searched for
 };
 /// The last line: without it the run was killed.
 struct EndRecord {

@@ -167,6 +167,8 @@ class Comparer {
             for (const Members& part : parts) {
                 const Finding* finding = part.front()->finding;
                 if (finding == nullptr || finding->causes.empty()) continue;
+                // A value that one of them changed does not explain why another one refused.
+                if (layer == Layer::verdict && finding->kind == FindingKind::altered) continue;
                 if (d.cause.empty() || d.cause.starts_with(common_cause::verdict_prefix)) {
                     d.cause = finding->cause();
                     d.detail = finding->detail;

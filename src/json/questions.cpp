@@ -147,6 +147,8 @@ std::span<const Cause> all_causes() {
         {"string/not-joined-pair", "a surrogate pair is not joined", "\"\\ud83d\\udd14\"",
          "{reads} a surrogate pair as two characters"},
         {"string/escape-not-undone", "an escape sequence is kept as text", "\"\\n\"", "{reads} an escape as text"},
+        {"string/escape-kept-in-places", "an escape sequence is kept as text, where others are undone",
+         "\"\\n…\\n\"", "{reads} some escapes as text, and others not"},
         {"string/escape-lost", "an escaped character is missing", "\"\\b\"",
          "{reads} a string without its escaped character"},
         {"string/normalised", "a Unicode normalisation form of the string", "\"e\\u0301\"",

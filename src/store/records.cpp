@@ -158,6 +158,7 @@ std::string text_of(const BehaviourRecord& b) {
     out["also"] = b.also;
     out["peers"] = b.peers;
     out["engines"] = b.engines;
+    if (b.smallest) put_bytes(out, "smallest", *b.smallest);
     return out.dump();
 }
 
@@ -186,6 +187,7 @@ BehaviourRecord behaviour_from(const Json& in) {
     out.also = names("also");
     out.peers = names("peers");
     out.engines = in.at("engines").get<std::uint64_t>();
+    if (in.contains("smallest") || in.contains("smallest_hex")) out.smallest = bytes_of(in, "smallest");
     return out;
 }
 
@@ -336,6 +338,7 @@ BehaviourRecord record_of(const Behaviour& b) {
     out.also = b.also;
     out.peers = b.peers;
     out.engines = b.engines;
+    out.smallest = b.smallest;
     return out;
 }
 

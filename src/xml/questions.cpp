@@ -112,6 +112,8 @@ std::span<const Cause> all_causes() {
          "{reads} other white space in character data", Basis::required, "XML 1.0, 2.10"},
         {"text/indentation-added", "white space with line ends was added between elements", "<a><b/></a>",
          "adds white space between elements"},
+        {"cdata/reference-expanded", "what looks like a reference in a CDATA section was expanded (2.7)",
+         "<a><![CDATA[&lt;]]></a>", "expands references in CDATA sections", Basis::required, "XML 1.0, 2.7"},
         {"text/reference-undone-twice", "a reference was undone, and what came out was undone again (4.4)",
          "<a>&amp;lt;</a>", "undoes a reference twice", Basis::required, "XML 1.0, 4.4"},
         {"text/line-end-of-1.1", "U+0085 or U+2028 was taken for a line end, which they are in XML 1.1",

@@ -33,6 +33,7 @@ struct RunOptions {
     bool json = false, times = false;
     std::string baseline;
     bool update_baseline = false;
+    bool shrink = false;  ///< the witnesses of behaviours
 };
 int run(const Common& common, const RunOptions& options);
 

@@ -5,6 +5,7 @@
 #include <filesystem>
 #include <sstream>
 
+#include <nachklang/observations.hpp>
 #include <nachklang/store.hpp>
 
 #include "commands/commands.hpp"
@@ -97,6 +98,18 @@ void print_since(const RunOptions& options, const KeptRun& baseline, const Since
     print_changes(since.changes, no_colour);
 }
 
+/// Behaviours with their witnesses cut down. Interrupted, it leaves the rest as they are.
+void shrink_witnesses(std::vector<Behaviour>& behaviours, std::span<const Subject> subjects) {
+    constexpr std::size_t budget = 2000;  // documents a witness
+    Progress bar("shrink");
+    for (std::size_t i = 0; i < behaviours.size() && !interrupted(); ++i) {
+        behaviours[i].smallest =
+            smallest_witness(behaviours[i], subjects, interruptible_executors(), budget, &interrupted());
+        bar.show(i + 1, behaviours.size());
+    }
+    bar.clear();
+}
+
 /// Two outputs in one file would destroy each other, and an output over a document would destroy that.
 std::optional<Problem> check_outputs(const RunOptions& options, std::span<const Case> cases) {
     namespace fs = std::filesystem;
@@ -173,7 +186,8 @@ int run(const Common& common, const RunOptions& options) {
     };
     run_campaign(cases.value(), subjects.value(), interruptible_executors(), campaign, sinks);
     bar.clear();
-    const std::vector<Behaviour> behaviours = collector.behaviours();
+    std::vector<Behaviour> behaviours = collector.behaviours();
+    if (options.shrink) shrink_witnesses(behaviours, subjects.value());
     lines.finish(behaviours);
     if (lines.problem()) return report(*lines.problem());
     std::optional<SinceBaseline> since;

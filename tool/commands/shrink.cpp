@@ -11,6 +11,8 @@
 #include <filesystem>
 #include <fstream>
 
+#include <nachklang/observations.hpp>
+
 #include "commands/commands.hpp"
 #include "ui/terminal.hpp"
 
@@ -19,71 +21,6 @@ namespace tool {
 using namespace nachklang;
 
 namespace {
-
-/// What a document shows, and a smaller one must still show: a disagreement with its groups, or a finding about one
-/// implementation. The reference reader takes part in findings, so one implementation is enough.
-struct Observation {
-    Operation operation = Operation::decode;
-    std::string layer;  ///< of a disagreement; empty for a finding
-    std::string cause;
-    std::string key;   ///< equal for documents that show the same
-    std::string said;  ///< what is preserved, for people
-    bool failing = false;
-};
-
-Observation observed(const Disagreement& d) {
-    std::vector<std::string> groups;
-    for (const Group& group : d.groups) groups.push_back(fmt::format("{}", fmt::join(group.implementations, " ")));
-    std::sort(groups.begin(), groups.end());
-    const std::string why = d.question.empty() ? d.cause : "question " + d.question;
-    const auto layer = name_of(d.layer);
-    return {d.operation,
-            std::string(layer),
-            d.cause,
-            fmt::format("{} {} {} | {}", name_of(d.operation), layer, why, fmt::join(groups, " | ")),
-            fmt::format("{} at the layer {}, {} groups", why, layer, d.groups.size()),
-            false};
-}
-
-/// One for each cause of a finding that is not settled.
-std::vector<Observation> observed(const Result& r) {
-    std::vector<Observation> out;
-    if (is_settled(r.finding.kind)) return out;
-    for (const Difference& d : r.finding.causes) {
-        const std::string key =
-            fmt::format("{} {}: {} {}", r.subject->name(), name_of(r.operation), name_of(r.finding.kind), d.cause);
-        out.push_back({r.operation, "", d.cause, key, key, r.finding.failing()});
-    }
-    return out;
-}
-
-/// Runs candidate documents through all subjects and returns what they show: disagreements, then findings.
-class Probe {
-  public:
-    Probe(const Format& format, const std::vector<Subject>& subjects) : format_(format), subjects_(subjects) {}
-
-    std::vector<std::vector<Observation>> run(std::span<const std::string> documents) const {
-        std::vector<Case> cases;
-        for (std::size_t i = 0; i < documents.size(); ++i)
-            cases.push_back(case_of_document("shrinking", std::to_string(i), format_, documents[i]));
-        std::vector<std::vector<Observation>> out(documents.size());
-        CampaignOptions options;
-        options.workers = 2;
-        options.cancelled = &interrupted();
-        FunctionSink sink([&](const ChunkReport& report) {
-            for (const Disagreement& d : report.disagreements) out[std::stoul(d.case_name)].push_back(observed(d));
-            for (const Result& r : report.results)
-                if (r.enclosed_of == nullptr)
-                    for (Observation& o : observed(r)) out[std::stoul(r.test_case->name)].push_back(std::move(o));
-        });
-        run_campaign(cases, subjects_, interruptible_executors(), options, sink);
-        return out;
-    }
-
-  private:
-    const Format& format_;
-    const std::vector<Subject>& subjects_;
-};
 
 /// The first disagreement that was asked for; if there is none, the first finding, failing ones before others.
 const Observation* chosen(const std::vector<Observation>& shown, const ShrinkOptions& options) {
@@ -111,6 +48,14 @@ std::optional<Problem> unwritable(const std::string& path) {
                    "name a file in a folder that can be written"};
 }
 
+/// A verdict is explained by the smallest document that divides the implementations in the same way.
+void print_cause(const DocumentProbe& probe, const std::string& document, const Observation& wanted) {
+    for (const Observation& o : probe.observe({&document, 1}).front())
+        if (o.key == wanted.key && o.why != wanted.why)
+            fmt::print(stderr, "cause: {}; {} in the first document explained nothing\n", text::printable(o.why),
+                       text::printable(wanted.why));
+}
+
 }  // namespace
 
 int shrink_document(const Common& common, const ShrinkOptions& options) {
@@ -124,9 +69,9 @@ int shrink_document(const Common& common, const ShrinkOptions& options) {
     if (!subjects.ok()) return report(subjects.problem());
     if (!any_supports(subjects.value(), format)) return report(no_support_for(format.name()));
 
-    const Probe probe(format, subjects.value());
+    const DocumentProbe probe(format, subjects.value(), interruptible_executors(), &interrupted());
     const std::string& document = bytes.value();
-    const auto shown = probe.run({&document, 1}).front();
+    const auto shown = probe.observe({&document, 1}).front();
     const Observation* wanted = chosen(shown, options);
     if (wanted == nullptr)
         return report({options.file,
@@ -139,20 +84,12 @@ int shrink_document(const Common& common, const ShrinkOptions& options) {
 
     Progress bar("shrink");
     const std::size_t whole = document.size();
-    const Shrunk shrunk = shrink(
-        format, document,
-        [&](std::span<const std::string> candidates) {
-            std::vector<bool> out;
-            for (const auto& observations : probe.run(candidates))
-                out.push_back(std::any_of(observations.begin(), observations.end(),
-                                          [&](const Observation& o) { return o.key == wanted->key; }));
-            return out;
-        },
-        options.budget, [&](std::size_t size, std::size_t) { bar.show(whole - size, whole); });
-
+    const Shrunk shrunk = probe.smallest(document, wanted->key, options.budget,
+                                         [&](std::size_t size, std::size_t) { bar.show(whole - size, whole); });
     bar.clear();
     fmt::print(stderr, "{} bytes left; {} documents tried, {} cuts applied{}\n", shrunk.document.size(),
                shrunk.tried, shrunk.kept, shrunk.complete ? "" : "; the budget ran out: --budget allows more");
+    if (wanted->layer == name_of(Layer::verdict)) print_cause(probe, shrunk.document, *wanted);
     if (options.output.empty()) {
         std::fwrite(shrunk.document.data(), 1, shrunk.document.size(), stdout);
         if (!shrunk.document.ends_with('\n')) std::fputc('\n', stdout);

@@ -105,6 +105,9 @@ class Printer {
             const std::size_t left = width_ - std::min(width_, name.size() + 8);
             fmt::print("      {}: {}\n", name, text::printable_excerpt(b.detail, std::max<std::size_t>(left, 30)));
         }
+        if (b.smallest)
+            fmt::print("      smallest, {} byte{}: {}\n", b.smallest->size(), b.smallest->size() == 1 ? "" : "s",
+                       text::printable_excerpt(*b.smallest, std::max<std::size_t>(width_, 60) - 30));
         fmt::print("      {}\n", style_.faint("$ " + repeat_line(*b.witness, b.witness_mode)));
     }
 
