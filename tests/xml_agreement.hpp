@@ -23,11 +23,13 @@ inline std::string disagreement(std::string_view text) {
     const nachklang::xml::Reading reading = nachklang::xml::read(text);
     if (beyond_the_recogniser(reading)) return "";
     std::optional<std::string> trace;
-    std::string why;
-    try {
-        trace = oracle::print_xml_trace(oracle::recognise_xml(text));
-    } catch (const oracle::XmlRefused& refused) {
-        why = refused.what();
+    std::string why = "its first character";
+    if (oracle::may_begin_xml(text)) {
+        try {
+            trace = oracle::print_xml_trace(oracle::recognise_xml(text));
+        } catch (const oracle::XmlRefused& refused) {
+            why = refused.what();
+        }
     }
     const bool accepted = !reading.rejection && !reading.namespace_rejection;
     if (accepted != trace.has_value()) {

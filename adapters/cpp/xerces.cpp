@@ -206,7 +206,7 @@ class Xerces final : public nachklang::adapter::Codec {
             .name = "xerces-c",
             .version = XERCES_FULLVERSIONDOT,
             .capabilities = {{"xml", {"decode", "encode"}}},
-            .settings = {{"external", "empty"}},
+            .settings = {{"external", "empty"}, {"xml-version", "1.1"}},
             .modes = {{.name = "namespaces", .settings = {{"namespaces", "on"}}},
                       {.name = "plain", .cannot_represent = {"namespaces"}, .settings = {{"namespaces", "off"}}}}};
     }

@@ -34,7 +34,10 @@ std::vector<Character> characters_of(std::string_view bytes) {
             for (std::size_t i = 1; i < length; ++i)
                 c = (c << 6) | (static_cast<unsigned char>(bytes[at + i]) & 0x3FU);
             const bool surrogate = c >= 0xD800 && c <= 0xDFFF;
-            if (c <= 0x10FFFF && !surrogate && encode(c) == bytes.substr(at, length)) best = {c, at, length};
+            if (c <= 0x10FFFF && !surrogate && encode(c) == bytes.substr(at, length)) {
+                best = {c, at, length};
+                break;
+            }
         }
         out.push_back(best);
         at += best.length;

@@ -59,6 +59,10 @@ void print_nodes(const std::vector<XmlNode>& nodes, std::string& out) {
 
 }  // namespace
 
+bool may_begin_xml(std::string_view text) {
+    return !text.empty() && std::string_view("< \t\r\n\xEF\xFE\xFF").find(text.front()) != std::string_view::npos;
+}
+
 std::vector<XmlNode> recognise_xml(std::string_view document, const XmlHabits& habits) {
     return detail::Recogniser(document, habits).document();
 }

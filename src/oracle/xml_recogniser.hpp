@@ -40,6 +40,10 @@ struct XmlRefused : std::runtime_error {
     using std::runtime_error::runtime_error;
 };
 
+/// Whether a document may begin like this: with `<` or white space, perhaps behind a byte order mark (productions
+/// 1, 22). Most small texts do not, and an exception for each would cost more than reading it.
+bool may_begin_xml(std::string_view text);
+
 /// The nodes of a document; throws XmlRefused.
 std::vector<XmlNode> recognise_xml(std::string_view document, const XmlHabits& habits = {});
 

@@ -5,6 +5,7 @@
 #include <charconv>
 #include <cmath>
 #include <cstdlib>
+#include <unordered_map>
 
 #include "seeded_faults/json_codec.hpp"
 
@@ -191,13 +192,13 @@ inline bool is_number_spelled(const Value& v, bool (*is)(const std::string& spel
 inline void keep_one_of_duplicates(Value& v, bool first) {
     if (v.kind != Kind::object) return;
     std::vector<Member> kept;
+    std::unordered_map<std::string, std::size_t> places;
     for (auto& member : v.members) {
-        const auto same = std::find_if(kept.begin(), kept.end(),
-                                       [&](const auto& k) { return k.first.text == member.first.text; });
-        if (same == kept.end())
+        const auto [same, is_new] = places.emplace(member.first.text, kept.size());
+        if (is_new)
             kept.push_back(std::move(member));
         else if (!first)
-            same->second = std::move(member.second);
+            kept[same->second].second = std::move(member.second);
     }
     v.members = std::move(kept);
 }

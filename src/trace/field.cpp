@@ -1,18 +1,25 @@
 // Strings are compared as atoms. The three notations meet in one byte form in which equal atoms are equal bytes:
 // scalar values as UTF-8, surrogates as the three bytes their bit pattern gives, and any other byte behind FF,
 // which no other atom uses.
+#include <array>
+
 #include <nachklang/text.hpp>
 #include <nachklang/trace.hpp>
 
 namespace nachklang {
 namespace {
 
+/// The values of hexadecimal digits; a trace holds small letters only.
+constexpr std::array<std::uint8_t, 256> digit_values = [] {
+    std::array<std::uint8_t, 256> out{};
+    for (std::size_t c = 0; c < 256; ++c) out[c] = static_cast<std::uint8_t>(c <= '9' ? c - '0' : c - 'a' + 10);
+    return out;
+}();
+
 char32_t unit(std::string_view hex, std::size_t at, std::size_t digits) {
     char32_t value = 0;
-    for (std::size_t i = at; i < at + digits; ++i) {
-        const char c = hex[i];
-        value = value * 16 + static_cast<char32_t>(c <= '9' ? c - '0' : c - 'a' + 10);
-    }
+    for (std::size_t i = at; i < at + digits; ++i)
+        value = value * 16 + digit_values[static_cast<unsigned char>(hex[i])];
     return value;
 }
 
@@ -49,9 +56,8 @@ std::string Field::atoms() const {
         case Units::not_reported:
             return out;
         case Units::u8:
-            out.reserve(hex.size() / 2);
-            for (std::size_t at = 0; at + 1 < hex.size(); at += 2)
-                out.push_back(static_cast<char>(unit(hex, at, 2)));
+            out.resize(hex.size() / 2);
+            for (std::size_t i = 0; i < out.size(); ++i) out[i] = static_cast<char>(unit(hex, 2 * i, 2));
             return atoms_of_bytes(std::move(out));
         case Units::u16:
             for (std::size_t at = 0; at + 3 < hex.size(); at += 4) {
