@@ -237,6 +237,22 @@ TEST(Behaviours, OneMistakeOfTwoModesIsOneBehaviourOnWhicheverCases) {
     EXPECT_FALSE(found[0].trigger.inferred());
 }
 
+// A mode that shows round trips only does not say at which side its mistake is; one that decodes does.
+TEST(Behaviours, AModeThatShowsRoundTripsOnlyJoinsOneThatDecodes) {
+    const auto cases = small_corpus();
+    std::vector<Subject> subjects{played("picky", {"decode"}), played("picky", {"round-trip"})};
+    subjects[0].mode = "plain";
+    subjects[1].mode = "canonical";
+    const auto refusing = [](const Request& request) {
+        return *request.body == "[1]" ? outcome_of(OutcomeKind::rejected, "no") : sound(request);
+    };
+    const auto found = behaviours_of(cases, subjects, {{"picky/plain", refusing}, {"picky/canonical", refusing}});
+    ASSERT_EQ(found.size(), 1U);
+    EXPECT_EQ(found[0].side, Side::decoder);
+    EXPECT_EQ(found[0].modes, (std::vector<std::string>{"plain", "canonical"}));
+    EXPECT_EQ(found[0].all_modes, 2U);
+}
+
 TEST(Behaviours, ShowAnEncodersOwnMistakeAsItsOwn) {
     const auto cases = small_corpus();
     const std::vector<Subject> subjects{played("writer", {"decode", "round-trip"})};

@@ -131,4 +131,22 @@ TEST(Hex, ReadsWhatItWrites) {
     EXPECT_FALSE(from_hex("0 0"));
 }
 
+struct DocumentRow {
+    std::string bytes, shown;
+};
+class PrintableDocument : public testing::TestWithParam<DocumentRow> {};
+TEST_P(PrintableDocument, IsTextInAnyEncodingForm) {
+    EXPECT_EQ(text::printable_document(GetParam().bytes), GetParam().shown);
+}
+INSTANTIATE_TEST_SUITE_P(
+    Rows, PrintableDocument,
+    testing::Values(DocumentRow{"[1]", "[1]"}, DocumentRow{"", ""},
+                    DocumentRow{std::string("[\0", 2), "UTF-16LE: ["},
+                    DocumentRow{std::string("\0[\0\x31\0]", 6), "UTF-16BE: [1]"},
+                    DocumentRow{std::string("\xFF\xFE[\0\xE9\0]\0", 8), "UTF-16LE with a mark: [\xC3\xA9]"},
+                    DocumentRow{std::string("\0\0\xFE\xFF\0\0\0[", 8), "UTF-32BE with a mark: ["},
+                    DocumentRow{std::string("[\0\0\0]\0\0\0", 8), "UTF-32LE: []"},
+                    DocumentRow{std::string("\xFF\xFE\0\xD8", 4), "\\xff\\xfe\\u0000\\xd8"},  // a lone surrogate
+                    DocumentRow{std::string("[\0]", 3), "[\\u0000]"}));
+
 }  // namespace

@@ -176,6 +176,12 @@ int printed(int status) {
     return arrived ? status : output_lost(errno == 0 ? EIO : errno);
 }
 
+std::string words_of(int argc, char** argv) {
+    std::string out = "nachklang";
+    for (int i = 1; i < argc; ++i) out += " " + nachklang::text::shell_word(argv[i]);
+    return out;
+}
+
 int parse_and_run(int argc, char** argv) {
     CLI::App app{
         "Nachklang tests JSON and XML encoders and decoders against conformance corpora and against each "
@@ -244,16 +250,47 @@ int parse_and_run(int argc, char** argv) {
     c->add_option("--profile", run.profile,
                   "also report violations of a profile (i-json, jcs); they never fail the run");
 
+    CLI::Option* store = c->add_option("--store", run.store, "keep the run in this file, such as nachklang.db");
+    c->add_flag("--resume", run.resume, "go on with the last run of --store that was interrupted or killed")
+        ->needs(store);
+    c->add_option("--again", run.again,
+                  "failing, or a cause: only cases that had such a result in the last complete run of --store")
+        ->needs(store);
+    run.command = words_of(argc, argv);
+
+    tool::ResultsOptions kept;
+    CLI::App* results = app.add_subcommand("results", "list, query and drop the runs that `run --store` kept");
+    results->require_subcommand(1);
+    const auto of_store = [&](CLI::App* sub) {
+        sub->add_option("--store", kept.store, "the file that keeps them (default: nachklang.db)");
+        return sub;
+    };
+    of_store(command("list", "list the runs", *results, Selection::nothing,
+                     [&] { return tool::list_results(common, kept); }));
+    of_store(
+        command("drop", "delete a run", *results, Selection::nothing, [&] { return tool::drop_results(kept); }))
+        ->add_option("RUN", kept.run, "its number")
+        ->required();
+    of_store(command("vacuum", "give the room of dropped runs back", *results, Selection::nothing,
+                     [&] { return tool::vacuum_results(kept); }));
+    of_store(command("query", "run an SQL query that reads (docs/kept-runs.md lists the tables)", *results,
+                     Selection::nothing, [&] { return tool::query_results(common, kept); }))
+        ->add_option("SQL", kept.sql, "for example 'SELECT cause, count(*) FROM findings GROUP BY cause'")
+        ->required();
+
     tool::ChangesOptions two_runs;
     c = command("changes", "show what is new, mended or answered otherwise between two kept runs", app,
                 Selection::nothing, [&] { return tool::changes(common, two_runs); });
-    c->add_option("BEFORE", two_runs.before, "a file that `run --results` wrote, or a baseline")->required();
+    c->add_option("BEFORE", two_runs.before,
+                  "a file that `run --results` wrote, a baseline, or a kept run: nachklang.db#2")
+        ->required();
     c->add_option("NOW", two_runs.now, "a later one")->required();
 
     tool::ReportOptions forms;
     c = command("report", "write a kept run as a page, and in the forms that other tools read", app,
                 Selection::nothing, [&] { return tool::report_run(common, forms); });
-    c->add_option("RESULTS", forms.results, "a file that `run --results` wrote")->required();
+    c->add_option("RESULTS", forms.results, "a file that `run --results` wrote, or a kept run: nachklang.db#2")
+        ->required();
     c->add_option("--page", forms.page, "a page for a browser, in one file");
     add_list(*c, "--corpus", forms.corpora, "corpora with the documents for --page (default: as for run)");
     c->add_option("--junit", forms.junit, "JUnit XML: a test case for each case and operation");

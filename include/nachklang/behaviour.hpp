@@ -67,10 +67,10 @@ struct Behaviour {
     const Case* witness = nullptr;   ///< the smallest case; lives as long as the collector
     std::string witness_mode;        ///< a subject's name that shows it
     Operation witness_operation = Operation::decode;
-    std::string detail;              ///< of the witness
+    std::string detail;                     ///< of the witness
     std::optional<std::string> smallest{};  ///< the smallest document that shows it, if that was searched for
-    std::vector<std::string> peers;  ///< other engines with the same cause and trigger, sorted
-    std::size_t engines = 0;         ///< engines that were asked cases of this format
+    std::vector<std::string> peers;         ///< other engines with the same cause and trigger, sorted
+    std::size_t engines = 0;                ///< engines that were asked cases of this format
 };
 
 /// What a subject answers to an open question, and when.

@@ -17,7 +17,15 @@ struct CampaignOptions {
     std::atomic<bool>* cancelled = nullptr;  ///< set from outside: the run ends after the tasks that are under way
     std::function<void(std::size_t done, std::size_t all)> progress{};  ///< tasks; called on the caller's thread
     std::string profile{};  ///< a profile's name: findings carry its advice for formats that have it
+    /// Chunks before this one are left out, because an earlier run reported them …
+    std::size_t first_chunk = 0;
+    std::vector<std::string>
+        gave_up{};  ///< … and, by subject, why that run asked it no more (ChunkReport::gave_up)
 };
+
+/// A case inside a container, as it is asked where implementations refuse it by itself; null if the format has
+/// none.
+std::shared_ptr<const Case> enclosed_case(const Case& c);
 
 /// Makes executors: the process runner's, or the caller's own (in this process). Called from worker threads.
 using ExecutorFactory = std::function<std::unique_ptr<Executor>(const Subject&)>;

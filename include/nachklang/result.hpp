@@ -36,6 +36,10 @@ struct IncidentReport {
 struct ChunkReport {
     std::vector<Result> results;  ///< by case, then subject, then operation
     std::vector<Disagreement> disagreements;
+    std::size_t number = 0;  ///< in its run; chunks depend on the cases alone
+    bool whole = true;       ///< false: the run ended early, and results are missing
+    /// By subject: why it is asked no more; empty if it is.
+    std::vector<std::string> gave_up{};
 };
 
 }  // namespace nachklang

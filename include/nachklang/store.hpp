@@ -32,6 +32,7 @@ struct ResultRecord {
     };
     struct GivenCause {
         std::string cause, at;
+        std::string detail{};  ///< where it is not the record's own
     };
     struct GivenAdvice {
         std::string clause, message;
@@ -93,8 +94,8 @@ BehaviourRecord record_of(const Behaviour& behaviour);
 std::string line_of(const Record& record);
 /// Reads one line; a problem names what is wrong with it.
 Checked<Record> parse_record(std::string_view line);
-/// Calls `take` with each line of a file and its number, from 1. The first problem that it returns ends the
-/// reading, and gets the place.
+/// Calls `take` with each line of a file, or of a run in a store ("nachklang.db#3", or without a number the last
+/// one), and its number, from 1. The first problem that it returns ends the reading, and gets the place.
 std::optional<Problem> read_lines(
     const std::string& path, const std::function<std::optional<Problem>(const std::string&, std::size_t)>& take);
 /// Reads a file of records.

@@ -85,5 +85,9 @@ std::optional<std::string> to_utf8(std::string_view bytes, Utf form);
 /// A well-formed UTF-8 text in another encoding form, without a byte order mark.
 std::string from_utf8(std::string_view utf8, Utf form);
 
+/// A document for people: one that begins like UTF-16 or UTF-32 as its text, behind the name of its encoding
+/// ("UTF-16LE: [1]"); any other like `printable`.
+std::string printable_document(std::string_view bytes);
+
 }  // namespace text
 }  // namespace nachklang

@@ -174,10 +174,41 @@ class Builder {
             for (const auto& [answer, shown] : mode->second.answers)
                 if (is_of_minority(answer)) mistakes.insert(answer);
         }
+        std::vector<Behaviour> own;
         for (const Mistake& mistake : mistakes) {
             std::vector<Draft> drafts;
             for (const auto* mode : modes) add_mode(drafts, mistake, *mode);
-            for (const Draft& draft : drafts) out.push_back(behaviour_of(mistake, draft, modes));
+            for (const Draft& draft : drafts) own.push_back(behaviour_of(mistake, draft, modes));
+        }
+        join_sides(own);
+        std::move(own.begin(), own.end(), std::back_inserter(out));
+    }
+
+    /// A mode that shows round trips only does not show at which side a mistake is. Where another mode of the
+    /// implementation makes the same mistake at a known side, it is one behaviour.
+    static void join_sides(std::vector<Behaviour>& own) {
+        const auto is_same = [](const Behaviour& either, const Behaviour& known) {
+            return known.side != Side::either && known.kind == either.kind && known.cause == either.cause &&
+                   known.rule == either.rule &&
+                   (known.trigger.features == either.trigger.features ||
+                    std::includes(known.cases.begin(), known.cases.end(), either.cases.begin(),
+                                  either.cases.end()));
+        };
+        for (std::size_t i = 0; i < own.size();) {
+            const auto known = std::find_if(own.begin(), own.end(), [&](const Behaviour& b) {
+                return own[i].side == Side::either && is_same(own[i], b);
+            });
+            if (known == own.end()) {
+                ++i;
+                continue;
+            }
+            known->modes.insert(known->modes.end(), own[i].modes.begin(), own[i].modes.end());
+            known->all_modes += own[i].all_modes;
+            std::vector<std::string> cases;
+            std::set_union(known->cases.begin(), known->cases.end(), own[i].cases.begin(), own[i].cases.end(),
+                           std::back_inserter(cases));
+            known->cases = std::move(cases);
+            own.erase(own.begin() + static_cast<std::ptrdiff_t>(i));
         }
     }
 
@@ -222,7 +253,10 @@ class Builder {
             draft.found.caught = with_literals(draft.found).count_with(draft.found.cases);
         }
         std::vector<Found> triggers = population_.triggers_of(asked, left);
-        if (!mistake.rule.empty() && triggers.size() > 1) triggers = {folded(triggers, left)};
+        // One mistake in many pieces shows that its trigger is none that the features tell.
+        constexpr std::size_t most_pieces = 3;
+        if ((!mistake.rule.empty() && triggers.size() > 1) || triggers.size() > most_pieces)
+            triggers = {folded(triggers, left)};
         for (Found& found : triggers) {
             if (Draft* alike = alike_of(drafts, found))
                 join(*alike, found, mode.first);

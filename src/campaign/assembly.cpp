@@ -8,11 +8,14 @@
 namespace nachklang::campaign {
 namespace {
 
+/// Simulated implementations are compared with each other only, never with real ones.
 std::vector<Participant> participants_of(std::span<const Result> results, Operation operation) {
     const bool decodes = info_of(operation).output == Content::value;
+    const auto is_simulated = [](const Result& r) { return has_setting(r.subject->settings, "simulated", "yes"); };
+    const bool any_real = !std::all_of(results.begin(), results.end(), is_simulated);
     std::vector<Participant> out;
     for (const Result& r : results) {
-        if (r.operation != operation) continue;
+        if (r.operation != operation || (any_real && is_simulated(r))) continue;
         out.push_back({r.subject->name(), r.subject->engine, r.outcome.kind, r.digests, r.value, r.outcome.body,
                        decodes ? r.subject->cannot_represent : CannotRepresent{}, &r.finding});
     }

@@ -78,6 +78,12 @@ class Scheduler {
         for (auto& row : slots_) row.resize(subjects.size());
         for (std::size_t i = 0; i < chunks_.size(); ++i)
             caches_.push_back(std::make_unique<ChunkCache>(options_.profile));
+        emitted_ = std::min(options_.first_chunk, chunks_.size());
+        started_ = done_ = emitted_ * subjects_.size();
+        for (std::size_t s = 0; s < subjects_.size(); ++s) {
+            progress_[s].next = emitted_;
+            if (s < options_.gave_up.size()) progress_[s].gave_up = options_.gave_up[s];
+        }
     }
 
     void run() {
@@ -94,7 +100,7 @@ class Scheduler {
         std::vector<std::jthread> workers;
         const StopWorkers stop_workers{*this};
         for (unsigned i = 0; i < std::max(1U, options_.workers); ++i) workers.emplace_back([this] { work(); });
-        std::size_t chunk = 0;
+        std::size_t chunk = emitted_;
         for (; chunk < chunks_.size() && await(chunk); ++chunk) {
             emit(chunk, true);
             const std::lock_guard lock(mutex_);
@@ -130,6 +136,9 @@ class Scheduler {
         std::vector<TaskReport> tasks;
         for (Slot& slot : slots_[chunk]) tasks.push_back(std::move(slot.report));
         ChunkReport report = campaign::assemble(cases_of(chunk), tasks);
+        report.number = chunk;
+        report.whole = whole;
+        for (const TaskReport& task : tasks) report.gave_up.push_back(task.gave_up);
         if (!whole) report.disagreements.clear();
         sink_.chunk(report);
         for (const TaskReport& task : tasks)

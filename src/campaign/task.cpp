@@ -432,6 +432,22 @@ std::shared_ptr<const Expectation> ChunkCache::expectation(const Case& c, const 
     return expectations_.emplace(key, std::move(made)).first->second;
 }
 
+namespace {
+
+std::shared_ptr<const Case> made_enclosed(const Case& c, const Enclosed& form) {
+    auto made = std::make_shared<Case>(c);
+    made->name += ":" + form.suffix;
+    made->document = std::make_shared<const std::string>(form.document);
+    const auto inside = [&](std::optional<Trace>& value) {
+        if (value) value = Trace::parse(form.trace_before + std::string(value->text()) + form.trace_after);
+    };
+    inside(made->expected);
+    for (Answer& answer : made->answers) inside(answer.trace);
+    return made;
+}
+
+}  // namespace
+
 const ChunkCache::EnclosedCase* ChunkCache::enclosed(const Case& c) {
     const std::lock_guard lock(mutex_);
     const auto known = enclosed_.find(&c);
@@ -440,15 +456,7 @@ const ChunkCache::EnclosedCase* ChunkCache::enclosed(const Case& c) {
     const Generators* generators = c.format->generators();
     const auto form = generators == nullptr ? std::nullopt : generators->enclosed(*c.document);
     if (!form) return nullptr;
-    auto made = std::make_shared<Case>(c);
-    made->name += ":" + form->suffix;
-    made->document = std::make_shared<const std::string>(form->document);
-    const auto inside = [&](std::optional<Trace>& value) {
-        if (value) value = Trace::parse(form->trace_before + std::string(value->text()) + form->trace_after);
-    };
-    inside(made->expected);
-    for (Answer& answer : made->answers) inside(answer.trace);
-    out = EnclosedCase{std::move(made), form->refusal_cause};
+    out = EnclosedCase{made_enclosed(c, *form), form->refusal_cause};
     return &*out;
 }
 
@@ -466,3 +474,13 @@ TaskReport run_task(std::span<const Case> cases, const Subject& subject, Executo
 }
 
 }  // namespace nachklang::campaign
+
+namespace nachklang {
+
+std::shared_ptr<const Case> enclosed_case(const Case& c) {
+    const Generators* generators = c.format->generators();
+    const auto form = generators == nullptr || !c.document ? std::nullopt : generators->enclosed(*c.document);
+    return form ? campaign::made_enclosed(c, *form) : nullptr;
+}
+
+}  // namespace nachklang

@@ -100,8 +100,51 @@ class Comparer {
             d.groups.push_back(std::move(group));
             sorted.push_back(std::move(part));
         }
+        if (layer != Layer::verdict) tell_apart(d, layer, sorted);
         explain(d, layer, sorted);
         out_.push_back(std::move(d));
+    }
+
+    /// Adds to groups that would show the same text what each holds at the first place where they differ.
+    void tell_apart(Disagreement& d, Layer layer, const std::vector<Members>& parts) const {
+        std::map<std::string, std::vector<std::size_t>> by_text;
+        for (std::size_t i = 0; i < d.groups.size(); ++i)
+            if (parts[i].front()->trace) by_text[d.groups[i].shown].push_back(i);
+        for (const auto& [shown, alike] : by_text) {
+            if (alike.size() < 2) continue;
+            std::vector<PlacedValue> values;
+            for (const std::size_t i : alike)
+                values.push_back({&*parts[i].front()->trace, parts[i].front()->cannot_represent, false});
+            const auto places = differing_places(*case_.format, values);
+            for (std::size_t k = 0; k < alike.size(); ++k) {
+                std::string& text = d.groups[alike[k]].shown;
+                text = places.empty()
+                           ? fmt::format("{} ({})", text, difference_at(layer, parts, alike[0], alike[k]))
+                           : fmt::format("{} ({})", text, held_at(places.front(), k));
+            }
+        }
+    }
+
+    static std::string held_at(const DifferingPlace& place, std::size_t value) {
+        for (const PlaceAnswer& answer : place.answers)
+            if (std::find(answer.values.begin(), answer.values.end(), value) != answer.values.end())
+                return fmt::format("{}: {}{}{}", place.path.empty() ? "the whole" : "at " + place.path,
+                                   answer.absent ? "nothing" : answer.shown, answer.stored.empty() ? "" : " ",
+                                   answer.stored);
+        return fmt::format("at {}: not reported", place.path);
+    }
+
+    /// What makes a group's value another one than the first group's.
+    [[nodiscard]] std::string difference_at(Layer layer, const std::vector<Members>& parts, std::size_t first,
+                                            std::size_t other) const {
+        if (first == other) return "the first of the two";
+        CompareOptions options;
+        options.layer = layer;
+        options.most = 1;
+        const auto differences =
+            case_.format->compare(*parts[first].front()->trace, *parts[other].front()->trace, options).differences;
+        return differences.empty() ? "differs at the layer " + std::string(name_of(layer))
+                                   : differences.front().detail;
     }
 
     [[nodiscard]] Group group_of(const Members& part, Layer layer) const {

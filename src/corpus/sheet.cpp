@@ -4,6 +4,7 @@
 #include <toml++/toml.h>
 
 #include <algorithm>
+#include <array>
 #include <filesystem>
 #include <map>
 #include <set>
@@ -15,6 +16,8 @@ namespace {
 
 namespace fs = std::filesystem;
 
+/// Clauses that begin so, like bare numbers, belong to the sheet's standard.
+constexpr std::array<std::string_view, 4> unqualified{"production ", "productions ", "WFC ", "VC "};
 constexpr std::size_t largest_recipe = std::size_t{1} << 28;
 
 struct SheetProblem {
@@ -133,8 +136,10 @@ class SheetLoader {
         c.source = fmt::format("{}:{}", file_, table.source().begin.line);
         c.why = text(table, "why");
         c.clause = text_or(table, "clause");
-        if (!c.clause.empty() && c.clause.find_first_not_of("0123456789.") == std::string::npos)
-            c.clause = standard_ + ", " + c.clause;
+        const bool of_standard = c.clause.find_first_not_of("0123456789.") == std::string::npos ||
+                                 std::any_of(unqualified.begin(), unqualified.end(),
+                                             [&](std::string_view word) { return c.clause.starts_with(word); });
+        if (!c.clause.empty() && of_standard) c.clause = standard_ + ", " + c.clause;
         const int sources = static_cast<int>(table.contains("text")) + static_cast<int>(table.contains("hex")) +
                             static_cast<int>(table.contains("file")) + static_cast<int>(table.contains("build")) +
                             static_cast<int>(table.contains("value"));

@@ -239,13 +239,12 @@ class Judge {
             out_.causes.push_back(
                 {"", std::string(common_cause::other_value), "none of the listed answers", "", ""});
         out_.detail = out_.causes.front().detail;
-        // Rules about values bind processors; a text that was written shows the writer as well.
-        if (writes_) return;
-        for (const Cause& cause : format_.constants().causes)
-            if (cause.slug == out_.cause() && cause.decoding != Basis::fidelity) {
-                out_.basis = cause.decoding;
-                out_.clause = cause.clause;
-            }
+        for (const Cause& cause : format_.constants().causes) {
+            if (cause.slug != out_.cause() || cause.clause.empty()) continue;
+            out_.clause = cause.clause;
+            // Rules about values bind processors; a text that was written shows the writer as well.
+            if (!writes_) out_.basis = cause.decoding;
+        }
     }
 
     /// What a round trip changed is named against what this implementation decoded: a mistake of its decoder that

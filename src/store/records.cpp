@@ -5,6 +5,7 @@
 #include <fstream>
 #include <nlohmann/json.hpp>
 
+#include <nachklang/run_store.hpp>
 #include <nachklang/store.hpp>
 
 namespace nachklang {
@@ -81,7 +82,10 @@ std::string text_of(const ResultRecord& r) {
             {{"question", a.question}, {"answered", a.answered}, {"declared", or_null(a.declared)}});
     out["cause"] = r.causes.empty() ? Json(nullptr) : or_null(r.causes.front().cause);
     out["causes"] = Json::array();
-    for (const auto& c : r.causes) out["causes"].push_back({{"cause", c.cause}, {"at", c.at}});
+    for (const auto& c : r.causes) {
+        out["causes"].push_back({{"cause", c.cause}, {"at", c.at}});
+        if (!c.detail.empty()) out["causes"].back()["detail"] = c.detail;
+    }
     out["reformatted"] = r.reformatted;
     for (const auto& a : r.advice)
         out["advice"].push_back({{"clause", a.clause}, {"message", a.message}, {"offset", a.offset}});
@@ -212,7 +216,7 @@ ResultRecord result_from(const Json& in) {
     out.basis = text_or_empty(in.at("basis"));
     for (const Json& a : in.at("answers"))
         out.answers.push_back({a.at("question"), a.at("answered"), text_or_empty(a.at("declared"))});
-    for (const Json& c : in.at("causes")) out.causes.push_back({c.at("cause"), c.at("at")});
+    for (const Json& c : in.at("causes")) out.causes.push_back({c.at("cause"), c.at("at"), c.value("detail", "")});
     out.reformatted = in.at("reformatted").get<std::vector<std::string>>();
     if (const auto advice = in.find("advice"); advice != in.end())
         for (const Json& a : *advice)
@@ -275,7 +279,8 @@ ResultRecord record_of(const Result& r) {
     out.finding = name_of(r.finding.kind);
     if (r.finding.basis) out.basis = name_of(*r.finding.basis);
     for (const GivenAnswer& a : r.finding.answers) out.answers.push_back({a.question, a.answered, a.declared});
-    for (const Difference& d : r.finding.causes) out.causes.push_back({d.cause, utf8(d.at)});
+    for (const Difference& d : r.finding.causes)
+        out.causes.push_back({d.cause, utf8(d.at), d.detail == r.finding.detail ? "" : utf8(d.detail)});
     out.reformatted = r.finding.reformatted;
     for (const Advice& a : r.finding.advice) out.advice.push_back({a.clause, utf8(a.message), a.position.offset});
     out.detail = utf8(r.finding.detail);
@@ -365,8 +370,51 @@ Checked<Record> parse_record(std::string_view line) {
     }
 }
 
+namespace {
+
+/// A run in a store: "nachklang.db#3", or without a number the last one.
+struct StoredName {
+    std::string file;
+    std::optional<std::int64_t> run;
+};
+
+/// Nothing if the path is that of another file.
+std::optional<StoredName> stored_run_named(const std::string& path) {
+    if (is_run_store(path)) return StoredName{path, std::nullopt};
+    const auto mark = path.rfind('#');
+    if (mark == std::string::npos || !is_run_store(path.substr(0, mark))) return std::nullopt;
+    std::int64_t run = 0;
+    const auto [end, error] = std::from_chars(path.data() + mark + 1, path.data() + path.size(), run);
+    if (error != std::errc{} || end != path.data() + path.size()) return std::nullopt;
+    return StoredName{path.substr(0, mark), run};
+}
+
+std::optional<Problem> read_stored_lines(
+    const StoredName& name, const std::function<std::optional<Problem>(const std::string&, std::size_t)>& take) {
+    const auto store = RunStore::open_to_read(name.file);
+    if (!store.ok()) return store.problem();
+    std::int64_t run = name.run.value_or(0);
+    if (!name.run) {
+        const auto runs = store.value()->runs();
+        if (!runs.ok()) return runs.problem();
+        if (runs.value().empty())
+            return Problem{name.file, "holds no run", "`nachklang run --store FILE` adds one"};
+        run = runs.value().back().id;
+    }
+    std::optional<Problem> first;
+    std::size_t number = 0;
+    const auto unreadable = store.value()->lines_of(run, [&](const std::string& line) {
+        ++number;
+        if (!first) first = take(line, number);
+    });
+    return unreadable ? unreadable : first;
+}
+
+}  // namespace
+
 std::optional<Problem> read_lines(
     const std::string& path, const std::function<std::optional<Problem>(const std::string&, std::size_t)>& take) {
+    if (const auto stored = stored_run_named(path)) return read_stored_lines(*stored, take);
     std::ifstream in(path, std::ios::binary);
     if (!in) return Problem{path, "cannot be read", "name a file that `run` wrote"};
     std::string line;

@@ -1,4 +1,6 @@
 // UTF-16 and UTF-32 in both byte orders, to and from UTF-8 (Unicode 15, 3.9 and 3.10).
+#include <array>
+
 #include <nachklang/text.hpp>
 
 namespace nachklang::text {
@@ -27,6 +29,25 @@ void append_unit(std::string& out, char32_t unit, std::size_t size, bool little)
     }
 }
 
+struct NamedForm {
+    Utf form;
+    const char* name;
+    std::string_view mark;
+};
+// The wide ones first: the mark of UTF-16LE begins that of UTF-32LE.
+constexpr std::array<NamedForm, 4> forms{{{Utf::utf32le, "UTF-32LE", std::string_view("\xFF\xFE\0\0", 4)},
+                                          {Utf::utf32be, "UTF-32BE", std::string_view("\0\0\xFE\xFF", 4)},
+                                          {Utf::utf16le, "UTF-16LE", "\xFF\xFE"},
+                                          {Utf::utf16be, "UTF-16BE", "\xFE\xFF"}}};
+
+/// Whether the first character is one of ASCII in this form.
+bool begins_with_ascii(std::string_view bytes, Utf form) {
+    const std::size_t size = is_wide(form) ? 4 : 2;
+    if (bytes.size() < size) return false;
+    const char32_t first = unit_at(bytes, 0, size, is_little(form));
+    return first > 0 && first < 0x80;
+}
+
 }  // namespace
 
 std::optional<std::string> to_utf8(std::string_view bytes, Utf form) {
@@ -47,6 +68,16 @@ std::optional<std::string> to_utf8(std::string_view bytes, Utf form) {
         append_utf8(out, unit);
     }
     return out;
+}
+
+std::string printable_document(std::string_view bytes) {
+    for (const NamedForm& form : forms) {
+        const bool marked = bytes.starts_with(form.mark);
+        if (!marked && !begins_with_ascii(bytes, form.form)) continue;
+        const auto text = to_utf8(bytes.substr(marked ? form.mark.size() : 0), form.form);
+        if (text) return std::string(form.name) + (marked ? " with a mark: " : ": ") + printable(*text);
+    }
+    return printable(bytes);
 }
 
 std::string from_utf8(std::string_view utf8, Utf form) {

@@ -111,7 +111,7 @@ std::span<const Cause> all_causes() {
         {"text/white-space-changed", "white space was dropped or added (2.10)", "<a> </a>",
          "{reads} other white space in character data", Basis::required, "XML 1.0, 2.10"},
         {"text/indentation-added", "white space with line ends was added between elements", "<a><b/></a>",
-         "adds white space between elements"},
+         "adds white space between elements", Basis::fidelity, "XML 1.0, 2.10"},
         {"cdata/reference-expanded", "what looks like a reference in a CDATA section was expanded (2.7)",
          "<a><![CDATA[&lt;]]></a>", "expands references in CDATA sections", Basis::required, "XML 1.0, 2.7"},
         {"text/reference-undone-twice", "a reference was undone, and what came out was undone again (4.4)",

@@ -123,8 +123,36 @@ void print_one(const Card& card, const std::vector<AnswerGiven>& answers, const 
     fmt::print("\n{}", table(rows, style, "  "));
 }
 
+/// A row of texts that may take several lines each.
+void add_row(std::vector<std::vector<Cell>>& rows, const std::string& label, const std::vector<std::string>& texts,
+             std::size_t width) {
+    std::vector<std::vector<std::string>> columns;
+    std::size_t lines = 1;
+    for (const std::string& text : texts) {
+        columns.push_back(wrapped(text, width));
+        lines = std::max(lines, columns.back().size());
+    }
+    for (std::size_t line = 0; line < lines; ++line) {
+        std::vector<Cell> row{{line == 0 ? label : ""}};
+        for (const auto& column : columns) row.push_back({line < column.size() ? column[line] : ""});
+        rows.push_back(std::move(row));
+    }
+}
+
+/// The answers of one card to a question, with when it gives each.
+std::string shown_answer(const Card& card, const std::vector<AnswerGiven>& answers, const Card::Question& key) {
+    const auto found = card.answers.find(key);
+    if (found == card.answers.end()) return "·";
+    const std::string crisp = crisp_answer(answers, card.subject->name(), {find_format(key.first), key.second});
+    if (!crisp.empty()) return text::printable(crisp);
+    std::vector<std::string> names;
+    for (const auto& [answer, count] : found->second) names.push_back(answer);
+    return fmt::format("{}", fmt::join(names, ", "));
+}
+
 /// A row for everything on which not all cards say the same.
-void print_differences(const std::vector<Card>& cards, const std::vector<LimitFound>& limits, const Style& style) {
+void print_differences(const std::vector<Card>& cards, const std::vector<AnswerGiven>& answers,
+                       const std::vector<LimitFound>& limits, const Style& style) {
     std::set<std::string> aspects;
     std::set<Card::Question> questions;
     std::size_t label = 0;
@@ -142,17 +170,12 @@ void print_differences(const std::vector<Card>& cards, const std::vector<LimitFo
         rows[0].push_back({text::printable_excerpt(card.subject->name(), width - 1), Cell::Paint::bold});
     std::size_t same = 0;
     const auto add = [&](const std::string& what, const std::function<std::string(const Card&)>& of) {
-        std::vector<Cell> row{{what}};
-        std::set<std::string> different;
-        for (const Card& card : cards) {
-            std::string shown = of(card);
-            row.push_back({text::printable_excerpt(shown, width - 1)});
-            different.insert(std::move(shown));
-        }
-        if (different.size() == 1) {
+        std::vector<std::string> texts;
+        for (const Card& card : cards) texts.push_back(of(card));
+        if (std::set<std::string>(texts.begin(), texts.end()).size() == 1) {
             ++same;
         } else {
-            rows.push_back(std::move(row));
+            add_row(rows, what, texts, width - 1);
         }
     };
     add("cannot represent",
@@ -164,14 +187,7 @@ void print_differences(const std::vector<Card>& cards, const std::vector<LimitFo
             return found == c.aspects.end() ? "not asked" : shown_aspect(found->second);
         });
     for (const Card::Question& key : questions)
-        add(key.second, [&](const Card& c) {
-            const auto found = c.answers.find(key);
-            if (found == c.answers.end()) return std::string("·");
-            // In a comparison only the answers count, not how often they were given.
-            std::vector<std::string> names;
-            for (const auto& [answer, count] : found->second) names.push_back(answer);
-            return fmt::format("{}", fmt::join(names, ", "));
-        });
+        add(key.second, [&](const Card& c) { return shown_answer(c, answers, key); });
     std::set<std::pair<std::string_view, Operation>> searched;
     for (const LimitFound& found : limits) searched.emplace(found.shape, found.operation);
     for (const auto& [shape, operation] : searched)
@@ -215,7 +231,7 @@ int card(const Common& common, const CardOptions& chosen) {
     if (cards.size() == 1) {
         print_one(cards.front(), collector.answers(), limits, style);
     } else {
-        print_differences(cards, limits, style);
+        print_differences(cards, collector.answers(), limits, style);
     }
     return exit_success;
 }

@@ -33,9 +33,22 @@ struct RunOptions {
     bool json = false, times = false;
     std::string baseline;
     bool update_baseline = false;
-    bool shrink = false;  ///< the witnesses of behaviours
+    bool shrink = false;   ///< the witnesses of behaviours
+    std::string store;     ///< a file that keeps the run
+    bool resume = false;   ///< the last run there that is not complete
+    std::string again;     ///< failing, or a cause: only cases that the last complete run there had so
+    std::string command;   ///< the words of the call, for the store
 };
 int run(const Common& common, const RunOptions& options);
+
+struct ResultsOptions {
+    std::string store = "nachklang.db", sql;
+    std::int64_t run = 0;
+};
+int list_results(const Common& common, const ResultsOptions& options);
+int drop_results(const ResultsOptions& options);
+int vacuum_results(const ResultsOptions& options);
+int query_results(const Common& common, const ResultsOptions& options);
 
 struct ChangesOptions {
     std::string before, now;

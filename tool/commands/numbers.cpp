@@ -61,11 +61,28 @@ std::vector<Column> columns_of(const std::vector<NumberSurvey>& surveys) {
     return out;
 }
 
+/// The worst literals follow the counts where the terminal is wide enough, else in a table of their own.
+void print_with_worst(const std::vector<std::vector<Cell>>& rows, const std::vector<std::vector<Cell>>& worst,
+                      const Style& style) {
+    std::vector<std::vector<Cell>> joined = rows;
+    for (std::size_t i = 0, next = 0; i < joined.size() && next < worst.size(); ++i)
+        if (joined[i].front().text == worst[next].front().text) {
+            joined[i].insert(joined[i].end(), worst[next].begin() + 1, worst[next].end());
+            ++next;
+        }
+    if (table_width(joined) <= terminal_width() || worst.size() < 2) {
+        fmt::print("{}", table(joined, style));
+        return;
+    }
+    fmt::print("{}\n{}", table(rows, style), table(worst, style));
+}
+
 void print_survey(const std::vector<NumberSurvey>& surveys, const Style& style) {
     const std::vector<Column> columns = columns_of(surveys);
-    std::vector<std::vector<Cell>> rows(1, {{"IMPLEMENTATION", Cell::Paint::bold}});
+    std::vector<std::vector<Cell>> rows(1, {{"IMPLEMENTATION", Cell::Paint::bold}}), worst = rows;
     for (const Column& column : columns) rows[0].push_back({column.head, Cell::Paint::bold});
-    for (const char* head : {"ASKED", "WORST", "STORED AS", "HOW"}) rows[0].push_back({head, Cell::Paint::bold});
+    rows[0].push_back({"ASKED", Cell::Paint::bold});
+    for (const char* head : {"WORST", "STORED AS", "HOW"}) worst[0].push_back({head, Cell::Paint::bold});
     for (const NumberSurvey& s : surveys) {
         std::vector<Cell> row{{s.subject->name()}};
         for (const Column& column : columns) {
@@ -74,14 +91,14 @@ void print_survey(const std::vector<NumberSurvey>& surveys, const Style& style) 
             row.push_back({some(count), count > 0 ? column.paint : Cell::Paint::none});
         }
         row.push_back({text::grouped(s.asked), Cell::Paint::faint});
-        if (s.worst) {
-            row.push_back({text::printable_excerpt(s.worst->literal, 24)});
-            row.push_back({text::printable_excerpt(s.worst->stored.stored, 24)});
-            row.push_back({how(*s.worst)});
-        }
+        if (s.worst)
+            worst.push_back({{s.subject->name()},
+                             {text::printable_excerpt(s.worst->literal, 24)},
+                             {text::printable_excerpt(s.worst->stored.stored, 24)},
+                             {how(*s.worst)}});
         rows.push_back(std::move(row));
     }
-    fmt::print("{}", table(rows, style));
+    print_with_worst(rows, worst, style);
     fmt::print(
         "each row's counts add up to ASKED; COARSER: beyond the range or precision that RFC 8259, 6 asks for\n");
 }

@@ -6,6 +6,7 @@
 #include <sstream>
 
 #include <nachklang/observations.hpp>
+#include <nachklang/run_store.hpp>
 #include <nachklang/store.hpp>
 
 #include "commands/commands.hpp"
@@ -110,6 +111,97 @@ void shrink_witnesses(std::vector<Behaviour>& behaviours, std::span<const Subjec
     bar.clear();
 }
 
+/// A run that is kept: its store, and what writes it.
+struct Kept {
+    std::unique_ptr<RunStore> store;
+    std::unique_ptr<StoreSink> sink;
+};
+
+/// The last run of a store for which `fits` holds.
+template <class Fits>
+const StoredRun* last_run(const std::vector<StoredRun>& runs, const Fits& fits) {
+    const auto found = std::find_if(runs.rbegin(), runs.rend(), fits);
+    return found == runs.rend() ? nullptr : &*found;
+}
+
+/// Of --store and --resume: a new run, or one to go on with.
+Checked<Kept> kept_run_of(const RunOptions& options, std::span<const Case> cases,
+                          std::span<const Subject> subjects) {
+    Kept out;
+    auto store = RunStore::open(options.store);
+    if (!store.ok()) return store.problem();
+    out.store = std::move(store.value());
+    RunSetup setup = setup_of(cases, subjects, options.profile);
+    setup.tool = NACHKLANG_VERSION;
+    setup.command = options.command;
+    const auto runs = out.store->runs();
+    if (!runs.ok()) return runs.problem();
+    const StoredRun* earlier = last_run(runs.value(), [](const StoredRun& run) { return !run.complete; });
+    if (options.resume && earlier == nullptr)
+        return Problem{"--resume", options.store + " holds no run that is not complete", "run without --resume"};
+    auto sink = options.resume ? out.store->resume(*earlier, setup, cases) : out.store->add_run(setup, cases);
+    if (!sink.ok()) return sink.problem();
+    out.sink = std::move(sink.value());
+    return out;
+}
+
+/// Hands a run to what shows it and to what keeps it; of a resumed run first what was kept.
+class ShownAndKept final : public ResultSink {
+  public:
+    ShownAndKept(ResultSink& shown, StoreSink* kept) : shown_(shown), kept_(kept) {}
+    void begin(const RunHeader& header) override {
+        shown_.begin(header);
+        if (kept_ == nullptr) return;
+        kept_->begin(header);
+        if (kept_->first_chunk() > 0) problem_ = kept_->replay(header.subjects, shown_);
+    }
+    void chunk(const ChunkReport& report) override {
+        shown_.chunk(report);
+        if (kept_ != nullptr) kept_->chunk(report);
+    }
+    void incident(const IncidentReport& report) override {
+        shown_.incident(report);
+        if (kept_ != nullptr) kept_->incident(report);
+    }
+    void end(const RunEnd& how) override {
+        shown_.end(how);
+        if (kept_ != nullptr) kept_->end(how);
+    }
+    /// The first thing that went wrong with the store.
+    [[nodiscard]] const std::optional<Problem>& problem() const {
+        static const std::optional<Problem> none;
+        return problem_ ? problem_ : kept_ != nullptr ? kept_->problem() : none;
+    }
+
+  private:
+    ResultSink& shown_;
+    StoreSink* kept_;
+    std::optional<Problem> problem_;
+};
+
+/// Of --again: only the cases that had such a result in the last complete run of the store.
+std::optional<Problem> keep_cases_again(const RunOptions& options, std::vector<Case>& cases) {
+    if (options.again != "failing" && check_wanted({"", "", options.again}))
+        return Problem{"--again", fmt::format("'{}' is no cause of any format", options.again),
+                       "use failing, or a cause; `nachklang run --by cause` lists causes"};
+    const auto store = RunStore::open_to_read(options.store);
+    if (!store.ok()) return store.problem();
+    const auto runs = store.value()->runs();
+    if (!runs.ok()) return runs.problem();
+    const StoredRun* earlier = last_run(runs.value(), [](const StoredRun& run) { return run.complete; });
+    if (earlier == nullptr)
+        return Problem{"--again", options.store + " holds no complete run", "run without --again"};
+    const auto names = store.value()->cases_failing(earlier->id, options.again == "failing" ? "" : options.again);
+    if (!names.ok()) return names.problem();
+    std::erase_if(cases, [&](const Case& c) {
+        return !std::binary_search(names.value().begin(), names.value().end(), c.name);
+    });
+    if (cases.empty())
+        return Problem{"--again", fmt::format("no case of run {} fits", earlier->id),
+                       "name another cause, or other corpora"};
+    return std::nullopt;
+}
+
 /// Two outputs in one file would destroy each other, and an output over a document would destroy that.
 std::optional<Problem> check_outputs(const RunOptions& options, std::span<const Case> cases) {
     namespace fs = std::filesystem;
@@ -147,8 +239,10 @@ int run(const Common& common, const RunOptions& options) {
     if (const auto problem = check_wanted(options.wanted)) return report(*problem);
     auto corpora = corpora_of(workspace.value(), options.corpora);
     if (!corpora.ok()) return report(corpora.problem());
-    const auto cases = cases_of(std::move(corpora.value()), common);
+    auto cases = cases_of(std::move(corpora.value()), common);
     if (!cases.ok()) return report(cases.problem());
+    if (!options.again.empty())
+        if (const auto problem = keep_cases_again(options, cases.value())) return report(*problem);
     for (const Case& c : cases.value())
         if (!c.why.empty())
             for (const Problem& problem : check_case(c))
@@ -158,6 +252,12 @@ int run(const Common& common, const RunOptions& options) {
     if (!subjects.ok()) return report(subjects.problem());
     if (const auto problem = unsupported_formats(cases.value(), subjects.value())) return report(*problem);
     if (const auto problem = check_outputs(options, cases.value())) return report(*problem);
+    Kept kept;
+    if (!options.store.empty()) {
+        auto opened = kept_run_of(options, cases.value(), subjects.value());
+        if (!opened.ok()) return report(opened.problem());
+        kept = std::move(opened.value());
+    }
     // Last of all that may be wrong with a call: a file that is there is emptied.
     std::vector<File> files;
     for (const std::string& path : {options.results, options.disagreements}) {
@@ -173,7 +273,8 @@ int run(const Common& common, const RunOptions& options) {
     BehaviourCollector collector;
     LineSink lines(files[0].get(), files[1].get());
     Search search(options.wanted);
-    SinkList sinks({&lines, &summary, &collector, &search});
+    SinkList shown({&lines, &summary, &collector, &search});
+    ShownAndKept sinks(shown, kept.sink.get());
     CampaignOptions campaign;
     campaign.workers = workers_of(options.workers);
     std::atomic<bool> stop = false;
@@ -181,13 +282,19 @@ int run(const Common& common, const RunOptions& options) {
     campaign.profile = options.profile;
     Progress bar("run");
     campaign.progress = [&](std::size_t done, std::size_t all) {
-        if (interrupted() || lines.problem()) stop = true;
+        if (interrupted() || lines.problem() || sinks.problem()) stop = true;
         bar.show(done, all);
     };
+    if (options.resume) {
+        campaign.first_chunk = kept.sink->first_chunk();
+        campaign.gave_up = kept.sink->gave_up();
+    }
     run_campaign(cases.value(), subjects.value(), interruptible_executors(), campaign, sinks);
     bar.clear();
     std::vector<Behaviour> behaviours = collector.behaviours();
     if (options.shrink) shrink_witnesses(behaviours, subjects.value());
+    if (kept.sink && !stop && !interrupted()) kept.sink->finish(behaviours);
+    if (sinks.problem()) return report(*sinks.problem());
     lines.finish(behaviours);
     if (lines.problem()) return report(*lines.problem());
     std::optional<SinceBaseline> since;

@@ -92,7 +92,7 @@ void print_header(const Case& c, const Style& style) {
                    c.clause.empty() ? "" : " [" + text::printable(c.clause) + "]");
     if (c.value) fmt::print("  {}\n", style.faint(c.format->describe(*c.value, 400)));
     if (!c.document) return;
-    if (size <= 400) fmt::print("  {}\n", style.faint(text::printable(*c.document)));
+    if (size <= 400) fmt::print("  {}\n", style.faint(text::printable_document(*c.document)));
     const Reading reading = c.format->read(*c.document, {{}, external_context_of(c).fetch});
     if (!reading.unreadable_because.empty()) {
         fmt::print("  not judged: the reference reader cannot read {}\n", reading.unreadable_because);
@@ -212,7 +212,8 @@ bool print_case(const Case& c, const ChunkReport& report, const Style& style) {
         if (info_of(r.operation).output == Content::value) {
             if (r.value) stored.push_back({&r, *r.value, {}});
         } else {
-            written.push_back({&r, r.value, text::printable(r.outcome.body.substr(0, longest_shown))});
+            written.push_back(
+                {&r, r.value, text::printable_document(std::string_view(r.outcome.body).substr(0, longest_shown))});
         }
     }
     print_verdicts(verdicts, style);

@@ -9,6 +9,7 @@
 #include <optional>
 #include <set>
 
+#include "ui/places.hpp"
 #include "ui/terminal.hpp"
 #include "ui/workspace.hpp"
 
@@ -107,7 +108,7 @@ class Printer {
         }
         if (b.smallest)
             fmt::print("      smallest, {} byte{}: {}\n", b.smallest->size(), b.smallest->size() == 1 ? "" : "s",
-                       text::printable_excerpt(*b.smallest, std::max<std::size_t>(width_, 60) - 30));
+                       cut_text(text::printable_document(*b.smallest), std::max<std::size_t>(width_, 60) - 30));
         fmt::print("      {}\n", style_.faint("$ " + repeat_line(*b.witness, b.witness_mode)));
     }
 

@@ -37,6 +37,18 @@ std::vector<std::string> wrapped(const std::string& text, std::size_t width) {
     return out;
 }
 
+std::size_t table_width(const std::vector<std::vector<Cell>>& rows) {
+    std::vector<std::size_t> widths;
+    for (const auto& row : rows) {
+        widths.resize(std::max(widths.size(), row.size()), 0);
+        for (std::size_t i = 0; i < row.size(); ++i)
+            widths[i] = std::max(widths[i], nachklang::text::display_width(row[i].text));
+    }
+    std::size_t out = 0;
+    for (const std::size_t width : widths) out += width + (out > 0 ? 2 : 0);
+    return out;
+}
+
 std::string table(const std::vector<std::vector<Cell>>& rows, const Style& style, std::string_view indent) {
     std::vector<std::size_t> widths;
     for (const auto& row : rows) {

@@ -32,6 +32,9 @@ struct Cell {
 /// Columns as wide as their widest cell, two blanks between; the last is not padded.
 std::string table(const std::vector<std::vector<Cell>>& rows, const Style& style, std::string_view indent = "");
 
+/// Columns that such a table takes, the last column included.
+std::size_t table_width(const std::vector<std::vector<Cell>>& rows);
+
 /// Breaks text between words so that each line has at most `width` columns; a longer word has a line of its own.
 std::vector<std::string> wrapped(const std::string& text, std::size_t width);
 

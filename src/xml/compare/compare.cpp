@@ -41,8 +41,9 @@ std::string replaced(std::string text, std::string_view from, std::string_view t
 /// The character that a character reference at the start of a text gives, and how long it is.
 std::optional<std::pair<char32_t, std::size_t>> character_reference(std::string_view text) {
     const bool hex = text.starts_with("&#x");
+    if (!text.starts_with("&#")) return std::nullopt;
     const std::size_t digits = hex ? 3 : 2, end = text.find(';');
-    if (!text.starts_with("&#") || end == std::string_view::npos) return std::nullopt;
+    if (end == std::string_view::npos) return std::nullopt;
     std::uint32_t value = 0;
     const auto [stopped, error] = std::from_chars(text.data() + digits, text.data() + end, value, hex ? 16 : 10);
     if (error != std::errc{} || stopped != text.data() + end || !xml::is_char(value)) return std::nullopt;

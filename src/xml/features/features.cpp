@@ -46,7 +46,7 @@ class TraceWalk {
 
   private:
     struct Open {
-        std::size_t children = 0, attributes = 0, texts = 0;
+        std::size_t children = 0, attributes = 0, texts = 0, asides = 0;
         bool text = false;
         std::string uri;
         std::set<std::string> names{};
@@ -101,6 +101,7 @@ class TraceWalk {
         const Open& last = open_.back();
         out_.add_if(last.children == 0 && !last.text, "empty-element");
         out_.add_if(last.children > 0 && last.text, "mixed-content");
+        out_.add_if((last.children > 0 || last.asides > 0) && !last.text, "markup-without-text");
         open_.pop_back();
         default_.pop_back();
         // Declarations follow the element's own line, so that only its end knows.
@@ -172,6 +173,7 @@ class TraceWalk {
         out_.add_if(data.empty(), is_comment ? "comment-empty" : "instruction-no-data");
         if (!is_comment) add_name(out_, item.fields[0].atoms());
         if (!open_.empty()) {
+            ++open_.back().asides;
             open_.back().text_before = open_.back().last == ItemKind::text;
             open_.back().last = item.kind;
         }

@@ -79,6 +79,7 @@ std::span<const Feature> all_features() {
         {"empty-tag", "an empty-element tag is used"},
         {"nested-element", "an element has a child element"},
         {"mixed-content", "an element holds text and elements"},
+        {"markup-without-text", "an element holds elements, comments or instructions, and no text"},
         {"siblings-alike", "an element has two children of one name"},
         {"text", "an element holds text"},
         {"text-only-space", "an element holds white space alone"},

@@ -1,0 +1,331 @@
+// Writes a run into a store: a transaction a chunk, so that a process that dies leaves whole chunks only.
+#include <fmt/chrono.h>
+#include <fmt/format.h>
+#include <unistd.h>
+
+#include <chrono>
+#include <fstream>
+#include <set>
+
+#include <nachklang/run_store.hpp>
+#include <nachklang/store.hpp>
+
+#include "store/database.hpp"
+#include "store/restored.hpp"
+
+namespace nachklang {
+namespace {
+
+std::string now() {
+    return fmt::format("{:%Y-%m-%dT%H:%M:%SZ}", fmt::gmtime(std::chrono::system_clock::now()));
+}
+
+/// A process by its number and its start, which the system does not give twice.
+std::string process_of(const std::string& id) {
+    std::ifstream file("/proc/" + id + "/stat");
+    std::string line;
+    std::getline(file, line);
+    // The name before it may hold spaces and brackets.
+    std::string_view rest = std::string_view(line).substr(std::min(line.size(), line.rfind(')') + 1));
+    constexpr int start_time = 20;
+    for (int i = 0; i < start_time && !rest.empty(); ++i)
+        rest.remove_prefix(
+            std::min(rest.size(), rest.find(' ', 1) == std::string_view::npos ? rest.size() : rest.find(' ', 1)));
+    rest = rest.substr(std::min<std::size_t>(rest.size(), 1));
+    return line.empty() ? "" : id + ":" + std::string(rest.substr(0, rest.find(' ')));
+}
+
+std::string this_process() {
+    return process_of(std::to_string(::getpid()));
+}
+
+bool is_alive(const std::string& owner) {
+    return !owner.empty() && owner != this_process() && process_of(owner.substr(0, owner.find(':'))) == owner;
+}
+
+std::string settings_of(const Subject& subject) {
+    std::string out;
+    for (const auto& [key, value] : subject.settings) out += (out.empty() ? "" : " ") + key + "=" + value;
+    return out;
+}
+
+/// What an implementation answered: the trace of a value, a written document, or a message.
+std::string_view answer_of(const Result& result) {
+    const bool shows =
+        result.outcome.kind == OutcomeKind::accepted && info_of(result.operation).output == Content::value;
+    if (!shows) return result.outcome.body;
+    return result.value ? result.value->text() : std::string_view{};
+}
+
+}  // namespace
+
+struct StoreSink::State {
+    State(RunStore::Database& in, std::int64_t id, std::span<const Case> of)
+        : database(in), run(id), cases(of), words(in.sqlite) {
+        for (std::size_t i = 0; i < cases.size(); ++i) positions[&cases[i]] = static_cast<std::int64_t>(i);
+    }
+
+    RunStore::Database& database;
+    std::int64_t run;
+    std::span<const Case> cases;
+    store::Words words;
+    std::map<const Case*, std::int64_t> positions;
+    std::map<const Subject*, std::int64_t> subjects;
+    std::size_t first_chunk = 0;
+    std::vector<std::string> gave_up;
+    std::optional<Problem> problem;
+
+    // The chunk that came last; it is written when its incidents have come, too.
+    struct Pending {
+        std::size_t number = 0;
+        std::string records, answers;
+        std::vector<std::vector<std::int64_t>> rows;
+        std::vector<std::string> gave_up;
+    };
+    std::optional<Pending> pending;
+
+    template <class Action>
+    void guard(const Action& action) {
+        if (problem) return;
+        try {
+            action();
+        } catch (const std::exception& error) {
+            problem = store::problem_of(database.path, error);
+            words.forget();
+        }
+    }
+
+    std::vector<std::int64_t> row_of(const Result& r, std::size_t place) {
+        const Case* of = r.enclosed_of == nullptr ? r.test_case : r.enclosed_of;
+        return {static_cast<std::int64_t>(place),     positions.at(of),
+                r.enclosed_of == nullptr ? 0 : 1,     subjects.at(r.subject),
+                words.id_of(name_of(r.operation)),    words.id_of(name_of(r.outcome.kind)),
+                words.id_of(name_of(r.finding.kind)), words.id_of(r.finding.cause()),
+                r.finding.failing() ? 1 : 0,          store::key_of(answer_of(r))};
+    }
+
+    void take(const ChunkReport& report) {
+        Pending next;
+        next.number = report.number;
+        next.gave_up = report.gave_up;
+        std::set<std::int64_t> kept;
+        for (const Result& r : report.results) {
+            next.records += line_of(record_of(r)) + "\n";
+            next.rows.push_back(row_of(r, next.rows.size()));
+            if (kept.insert(next.rows.back().back()).second) store::append_answer(next.answers, answer_of(r));
+        }
+        for (const Disagreement& d : report.disagreements) next.records += line_of(record_of(d)) + "\n";
+        pending = std::move(next);
+    }
+
+    void write_pending() {
+        if (!pending) return;
+        const Pending chunk = std::move(*pending);
+        pending.reset();
+        SQLite::Transaction transaction(database.sqlite);
+        SQLite::Statement row(database.sqlite, "INSERT INTO results VALUES(?,?,?,?,?,?,?,?,?,?,?,?)");
+        for (const auto& values : chunk.rows) {
+            row.bind(1, run);
+            row.bind(2, static_cast<std::int64_t>(chunk.number));
+            for (std::size_t i = 0; i < values.size(); ++i) row.bind(static_cast<int>(i) + 3, values[i]);
+            row.exec();
+            row.reset();
+        }
+        const std::string records = store::packed(chunk.records), answers = store::packed(chunk.answers);
+        SQLite::Statement add(database.sqlite, "INSERT INTO chunks VALUES(?,?,?,?)");
+        add.bind(1, run);
+        add.bind(2, static_cast<std::int64_t>(chunk.number));
+        add.bind(3, records.data(), static_cast<int>(records.size()));
+        add.bind(4, answers.data(), static_cast<int>(answers.size()));
+        add.exec();
+        SQLite::Statement gave(database.sqlite,
+                               "UPDATE implementations SET gave_up = ? WHERE run = ? AND position = ?");
+        for (std::size_t s = 0; s < chunk.gave_up.size(); ++s) {
+            gave.bind(1, chunk.gave_up[s]);
+            gave.bind(2, run);
+            gave.bind(3, static_cast<std::int64_t>(s));
+            gave.exec();
+            gave.reset();
+        }
+        transaction.commit();
+    }
+};
+
+Checked<std::unique_ptr<StoreSink>> RunStore::add_run(const RunSetup& setup, std::span<const Case> cases) {
+    SQLite::Database& sqlite = database_->sqlite;
+    try {
+        SQLite::Transaction transaction(sqlite);
+        SQLite::Statement add(
+            sqlite,
+            "INSERT INTO runs(started, owner, tool, command, profile, cases_digest, subjects_digest, cases) "
+            "VALUES(?,?,?,?,?,?,?,?)");
+        const std::vector<std::string> words{now(),         this_process(), setup.tool,    setup.command,
+                                             setup.profile, setup.cases,    setup.subjects};
+        for (std::size_t i = 0; i < words.size(); ++i) add.bind(static_cast<int>(i) + 1, words[i]);
+        add.bind(8, static_cast<std::int64_t>(cases.size()));
+        add.exec();
+        const std::int64_t run = sqlite.getLastInsertRowid();
+        SQLite::Statement content(sqlite, "INSERT OR IGNORE INTO contents(digest, size, packed) VALUES(?,?,?)");
+        SQLite::Statement row(sqlite, "INSERT INTO cases SELECT ?,?,?,?,?,?,id FROM contents WHERE digest = ?");
+        for (std::size_t i = 0; i < cases.size(); ++i) {
+            const Case& c = cases[i];
+            const std::string text = c.document ? *c.document : std::string(c.value->text());
+            const std::string digest = (c.document ? "document " : "value ") + digest_of(text).hex(),
+                              packed = store::packed(text);
+            content.bind(1, digest);
+            content.bind(2, static_cast<std::int64_t>(text.size()));
+            content.bind(3, packed.data(), static_cast<int>(packed.size()));
+            content.exec();
+            content.reset();
+            row.bind(1, run);
+            row.bind(2, static_cast<std::int64_t>(i));
+            const std::vector<std::string> names{c.corpus, c.name, c.aspect, std::string(c.format->name()), digest};
+            for (std::size_t k = 0; k < names.size(); ++k) row.bind(static_cast<int>(k) + 3, names[k]);
+            row.exec();
+            row.reset();
+        }
+        transaction.commit();
+        return std::unique_ptr<StoreSink>(
+            new StoreSink(std::make_unique<StoreSink::State>(*database_, run, cases)));
+    } catch (const std::exception& error) {
+        return store::problem_of(database_->path, error);
+    }
+}
+
+Checked<std::unique_ptr<StoreSink>> RunStore::resume(const StoredRun& run, const RunSetup& setup,
+                                                     std::span<const Case> cases) {
+    const std::string name = fmt::format("run {}", run.id);
+    if (run.complete) return Problem{name, "is complete", "start a new one without --resume"};
+    const auto differs = [&](const char* what) {
+        return Problem{name, fmt::format("was of other {}", what), "repeat its call: " + run.setup.command};
+    };
+    if (setup.cases != run.setup.cases) return differs("cases");
+    if (setup.subjects != run.setup.subjects) return differs("implementations, versions or settings");
+    if (setup.profile != run.setup.profile) return differs("profile");
+    if (setup.tool != run.setup.tool) return differs("version of Nachklang");
+    SQLite::Database& sqlite = database_->sqlite;
+    try {
+        SQLite::Statement owner(sqlite, "SELECT owner FROM runs WHERE id = ?");
+        owner.bind(1, run.id);
+        if (owner.executeStep() && is_alive(owner.getColumn(0).getString()))
+            return Problem{name, "is under way in another process", "wait for it"};
+        auto state = std::make_unique<StoreSink::State>(*database_, run.id, cases);
+        state->first_chunk = run.chunks;
+        SQLite::Statement gave(sqlite, "SELECT gave_up FROM implementations WHERE run = ? ORDER BY position");
+        for (gave.bind(1, run.id); gave.executeStep();) state->gave_up.push_back(gave.getColumn(0).getString());
+        SQLite::Statement take(sqlite, "UPDATE runs SET owner = ? WHERE id = ?");
+        take.bind(1, this_process());
+        take.bind(2, run.id);
+        take.exec();
+        return std::unique_ptr<StoreSink>(new StoreSink(std::move(state)));
+    } catch (const std::exception& error) {
+        return store::problem_of(database_->path, error);
+    }
+}
+
+StoreSink::StoreSink(std::unique_ptr<State> state) : state_(std::move(state)) {}
+StoreSink::~StoreSink() = default;
+
+void StoreSink::begin(const RunHeader& header) {
+    for (std::size_t i = 0; i < header.subjects.size(); ++i)
+        state_->subjects[&header.subjects[i]] = static_cast<std::int64_t>(i);
+    state_->guard([&] {
+        SQLite::Transaction transaction(state_->database.sqlite);
+        SQLite::Statement add(
+            state_->database.sqlite,
+            "INSERT OR IGNORE INTO implementations(run, position, name, version, engine, reach, settings) "
+            "VALUES(?,?,?,?,?,?,?)");
+        for (std::size_t i = 0; i < header.subjects.size(); ++i) {
+            const Subject& s = header.subjects[i];
+            add.bind(1, state_->run);
+            add.bind(2, static_cast<std::int64_t>(i));
+            const std::vector<std::string> words{s.name(), s.version, s.engine,
+                                                 std::string(name_of(s.implementation.reach)), settings_of(s)};
+            for (std::size_t k = 0; k < words.size(); ++k) add.bind(static_cast<int>(k) + 3, words[k]);
+            add.exec();
+            add.reset();
+        }
+        transaction.commit();
+    });
+}
+
+void StoreSink::chunk(const ChunkReport& report) {
+    state_->guard([&] { state_->write_pending(); });
+    // What an interrupted run knows of a chunk is asked again when it is resumed.
+    if (report.whole) state_->guard([&] { state_->take(report); });
+}
+
+void StoreSink::incident(const IncidentReport& report) {
+    if (state_->pending) state_->pending->records += line_of(record_of(report)) + "\n";
+}
+
+void StoreSink::end(const RunEnd& how) {
+    state_->guard([&] {
+        state_->write_pending();
+        SQLite::Statement add(state_->database.sqlite,
+                              "UPDATE implementations SET seconds = seconds + ? WHERE run = ? AND position = ?");
+        for (std::size_t i = 0; i < how.seconds.size(); ++i) {
+            add.bind(1, how.seconds[i]);
+            add.bind(2, state_->run);
+            add.bind(3, static_cast<std::int64_t>(i));
+            add.exec();
+            add.reset();
+        }
+    });
+}
+
+void StoreSink::finish(const std::vector<Behaviour>& behaviours) {
+    state_->guard([&] {
+        SQLite::Transaction transaction(state_->database.sqlite);
+        SQLite::Statement add(state_->database.sqlite, "INSERT INTO behaviours VALUES(?,?,?,?,?,?,?)");
+        for (std::size_t i = 0; i < behaviours.size(); ++i) {
+            const Behaviour& b = behaviours[i];
+            add.bind(1, state_->run);
+            add.bind(2, static_cast<std::int64_t>(i));
+            add.bind(3, b.implementation);
+            add.bind(4, std::string(name_of(b.gravity)));
+            add.bind(5, b.failing ? 1 : 0);
+            add.bind(6, b.sentence);
+            add.bind(7, line_of(record_of(b)));
+            add.exec();
+            add.reset();
+        }
+        SQLite::Statement done(state_->database.sqlite, "UPDATE runs SET complete = 1, ended = ? WHERE id = ?");
+        done.bind(1, now());
+        done.bind(2, state_->run);
+        done.exec();
+        transaction.commit();
+    });
+}
+
+std::optional<Problem> StoreSink::replay(std::span<const Subject> subjects, ResultSink& sink) const {
+    try {
+        store::Restorer restorer(state_->cases, subjects);
+        SQLite::Statement chunks(state_->database.sqlite,
+                                 "SELECT number, records FROM chunks WHERE run = ? ORDER BY number");
+        for (chunks.bind(1, state_->run); chunks.executeStep();) {
+            auto restored = restorer.chunk(store::unpacked(chunks.getColumn(1).getString()));
+            restored.report.number = static_cast<std::size_t>(chunks.getColumn(0).getInt64());
+            sink.chunk(restored.report);
+            for (const IncidentReport& incident : restored.incidents) sink.incident(incident);
+        }
+        return std::nullopt;
+    } catch (const std::exception& error) {
+        return store::problem_of(state_->database.path, error);
+    }
+}
+
+std::size_t StoreSink::first_chunk() const {
+    return state_->first_chunk;
+}
+const std::vector<std::string>& StoreSink::gave_up() const {
+    return state_->gave_up;
+}
+const std::optional<Problem>& StoreSink::problem() const {
+    return state_->problem;
+}
+std::int64_t StoreSink::run() const {
+    return state_->run;
+}
+
+}  // namespace nachklang

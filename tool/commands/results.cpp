@@ -1,0 +1,73 @@
+// `results`: the runs that a store keeps.
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include <nachklang/run_store.hpp>
+
+#include "commands/commands.hpp"
+#include "ui/terminal.hpp"
+
+namespace tool {
+
+using namespace nachklang;
+
+int list_results(const Common& common, const ResultsOptions& options) {
+    const auto store = RunStore::open_to_read(options.store);
+    if (!store.ok()) return report(store.problem());
+    const auto runs = store.value()->runs();
+    if (!runs.ok()) return report(runs.problem());
+    const Style style = Style::of_stdout(common.no_colour);
+    std::vector<std::vector<Cell>> rows(1);
+    for (const char* head : {"RUN", "STARTED", "STATE", "CASES", "IMPLEMENTATIONS", "RESULTS", "FAILING", "CALL"})
+        rows[0].push_back({head, Cell::Paint::bold});
+    for (const StoredRun& run : runs.value())
+        rows.push_back(
+            {{std::to_string(run.id)},
+             {run.started},
+             {run.complete ? "complete" : "not complete", run.complete ? Cell::Paint::good : Cell::Paint::open},
+             {text::grouped(run.cases)},
+             {text::grouped(run.implementations)},
+             {text::grouped(run.results)},
+             {text::grouped(run.failing), run.failing > 0 ? Cell::Paint::bad : Cell::Paint::none},
+             {text::printable(run.setup.command), Cell::Paint::faint}});
+    fmt::print("{}", table(rows, style));
+    return exit_success;
+}
+
+int drop_results(const ResultsOptions& options) {
+    // A file that is not there must not be made.
+    if (const auto readable = RunStore::open_to_read(options.store); !readable.ok())
+        return report(readable.problem());
+    const auto store = RunStore::open(options.store);
+    if (!store.ok()) return report(store.problem());
+    if (const auto problem = store.value()->drop(options.run)) return report(*problem);
+    fmt::print("dropped run {}\n", options.run);
+    return exit_success;
+}
+
+int vacuum_results(const ResultsOptions& options) {
+    if (const auto readable = RunStore::open_to_read(options.store); !readable.ok())
+        return report(readable.problem());
+    const auto store = RunStore::open(options.store);
+    if (!store.ok()) return report(store.problem());
+    if (const auto problem = store.value()->vacuum()) return report(*problem);
+    return exit_success;
+}
+
+int query_results(const Common& common, const ResultsOptions& options) {
+    const auto store = RunStore::open_to_read(options.store);
+    if (!store.ok()) return report(store.problem());
+    std::vector<std::vector<Cell>> rows;
+    const auto problem = store.value()->query(options.sql, [&](const std::vector<std::string>& row) {
+        rows.emplace_back();
+        for (const std::string& value : row)
+            rows.back().push_back(
+                {text::printable(value), rows.size() == 1 ? Cell::Paint::bold : Cell::Paint::none});
+    });
+    if (problem) return report(*problem);
+    fmt::print("{}", table(rows, Style::of_stdout(common.no_colour)));
+    return exit_success;
+}
+
+}  // namespace tool
