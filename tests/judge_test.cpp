@@ -82,7 +82,7 @@ INSTANTIATE_TEST_SUITE_P(
                   "conforms duplicate-names=all"},
         DecodeRow{"mark_refused", "\xEF\xBB\xBF[]", R, "no", "open byte-order-mark=refused"},
         DecodeRow{"mark_ignored", "\xEF\xBB\xBF[]", A, "[\n]", "open byte-order-mark=ignored"},
-        DecodeRow{"mark_kept", "\xEF\xBB\xBF\"a\"", A, "str u8:efbbbf61", "altered fidelity value/kind"},
+        DecodeRow{"mark_kept", "\xEF\xBB\xBF\"a\"", A, "str u8:efbbbf61", "unexplained verdict/accepted-non-text"},
         DecodeRow{"utf_16_read", std::string("1\0", 2), A, "int 1", "open encoding=read"}),
     [](const auto& info) { return info.param.name; });
 
@@ -233,6 +233,8 @@ INSTANTIATE_TEST_SUITE_P(
         EncodedRow{"seventeen_digits", "binary64 3fb999999999999a", "0.10000000000000001",
                    "conforms digits-written=more-digits"},
         EncodedRow{"digits_cut", two_to_63, "9.22337203685478e18", "altered fidelity number/few-digits"},
+        EncodedRow{"integer_with_14_digits", "int 9007199254740992", "9.007199254741e+15",
+                   "altered fidelity number/few-digits"},
         EncodedRow{"no_number", two_to_63, "9.223372036854776e", "ill-formed-output required output/ill-formed"},
         EncodedRow{"float_by_its_own_digits", tenth_32, "0.1", "conforms digits-written=shortest"},
         EncodedRow{"float_by_digits_of_double", tenth_32, "0.10000000149011612",

@@ -305,6 +305,8 @@ TEST(CommandLines, TakeTheDocumentByFileOrByStandardInput) {
     const std::string document = "[1,\n2]";
     EXPECT_EQ(run_line(command_line({"/bin/cat"}, Reach::round_trip), document).body, document);
     EXPECT_EQ(run_line(command_line({"/bin/cat", "{file}"}, Reach::round_trip), document).body, document);
+    // Writing nothing is no document, of a command that reads any number of them.
+    EXPECT_EQ(name_of(run_line(command_line({"/bin/true"}, Reach::round_trip), document).kind), "rejected");
     // Nothing goes through a shell.
     EXPECT_EQ(run_line(command_line({"/bin/echo", "$HOME;`id`"}, Reach::round_trip), document).body,
               "$HOME;`id`\n");

@@ -111,6 +111,8 @@ INSTANTIATE_TEST_SUITE_P(
         CauseRow{"default_missing", "<!DOCTYPE a [<!ATTLIST a b CDATA 'x'>]><a/>", "<a/>",
                  "attribute/default-not-supplied"},
         CauseRow{"undone_twice", "<a>&amp;lt;</a>", "<a>&lt;</a>", "text/reference-undone-twice"},
+        CauseRow{"line_ends_kept_in_a_value", "<a b='  x '/>", "<a b='&#13;&#10;&#13;&#10;x&#13;&#10;'/>",
+                 "attribute/newline-kept"},
         CauseRow{"expanded_in_cdata", "<a>x<![CDATA[&lt;]]></a>", "<a>x&lt;</a>", "cdata/reference-expanded"},
         CauseRow{"character_reference_in_cdata", "<a><![CDATA[&#x41;]]></a>", "<a>A</a>",
                  "cdata/reference-expanded"},

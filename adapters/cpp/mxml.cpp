@@ -32,7 +32,7 @@ bool start(mxml_node_t* node, TraceOut& out) {
         return false;
     }
     if (name.starts_with("![CDATA[")) {
-        out.cdata(between("![CDATA[", "]]"));
+        out.cdata(mxmlGetCDATA(node));
         return false;
     }
     if (name.starts_with("?")) {

@@ -65,7 +65,7 @@ serve(
     modes => [
         'default',
         [ 'deep', 'decode', 'round-trip' ],
-        [ 'relaxed', 'decode' ],
+        [ 'relaxed', 'decode', { purpose => 'lax' } ],
         [ 'sorted', 'encode' ],
         [ 'pretty', 'encode' ],
         [ 'ascii', 'encode' ],

@@ -34,7 +34,7 @@ nachklang_serve([
         'objects' => [],
         'arrays' => ['cannot_represent' => ['empty-kind'], 'json' => ['decode', 'round-trip']],
         'big-integers-as-text' => ['json' => ['decode']],
-        'ill-formed-replaced' => [],
+        'ill-formed-replaced' => ['settings' => ['purpose' => 'repairs']],
         'pretty' => ['json' => ['encode']],
         'plain' => ['json' => ['encode']],
         'fraction-kept' => ['json' => ['round-trip', 'encode']],

@@ -30,5 +30,5 @@ Nachklang.serve(
   implementation: "ruby-json #{JSON::VERSION}",
   json: { decode: decode, round_trip: ->(d, mode) { dump.call(load_text.call(d, mode), mode) }, encode: ->(t, mode) { dump.call(Nachklang.value_of(t), mode) } },
   cannot_represent: ["duplicates"],
-  modes: { "default" => [], "nan" => [], "deep" => %w[decode round-trip], "pretty" => %w[encode], "ascii" => %w[encode], "script-safe" => %w[encode] }
+  modes: { "default" => [], "nan" => { settings: { purpose: "lax" } }, "deep" => %w[decode round-trip], "pretty" => %w[encode], "ascii" => %w[encode], "script-safe" => %w[encode] }
 )

@@ -147,7 +147,11 @@ struct Expectation {
         true;  ///< false: the standard permits acceptance, but no known extension explains it
     std::optional<CutShort> cut_short;  ///< of a text that begins with a document
     bool report_suffices = false;       ///< the rule asks for a report; an implementation may accept the document
-    bool clause_of_settings = false;    ///< the clause rests on the settings: a case's own does not replace it
+    /// Accepting a text that is no document is `unexplained` where the value is none of the answers'.
+    bool is_no_text = false;
+    /// A text that another version of the standard allows: accepting it with this value is no failure.
+    std::optional<Answer> allowed_otherwise{};
+    bool clause_of_settings = false;  ///< the clause rests on the settings: a case's own does not replace it
     std::string clause;
     std::string unreadable_because;  ///< see Reading::unreadable_because: nothing is expected
     std::string

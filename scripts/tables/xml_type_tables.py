@@ -412,8 +412,10 @@ def values():
                    ("declarations-left-out", "Namespaces 1.0, 5", ["refused", "declared"])]
     u, v = "urn:halm:u", "urn:halm:v"
 
+    clauses = {"text": "2.4", "value": "2.3", "name": "2.3", "comment": "2.5", "instruction": "2.6", "cdata": "2.7", "namespace": "Namespaces 1.0, 6"}
+
     def good(name, why, *parts):
-        s.accept(name, trace(*parts), "2.1", why, None)
+        s.accept(name, trace(*parts), clauses.get(name.split("-")[0], "2.1"), why, None)
 
     def within(name, why, scope, *parts):
         """Prefixes that a scope binds and no declaration in the value: the writer has to declare them."""

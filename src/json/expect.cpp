@@ -115,6 +115,8 @@ Expectation open_with(std::string question, std::string answer, Trace value, std
     out.clause = question_named(question).clause;
     out.occurrences.push_back({question, 0, amount, 1});
     out.answers = {refused(question), {question, std::move(answer), value}};
+    out.is_no_text = true;
+    out.acceptance_cause = "verdict/accepted-non-text";
     return out;
 }
 

@@ -125,6 +125,7 @@ class Judge {
     }
 
     void lenient(const std::optional<Trace>& got) {
+        if (is_allowed_otherwise(got)) return;
         if (is_cut_short(got)) {
             const CutShort& cut = *expectation_.cut_short;
             answer(cut.question, "accepted");
@@ -151,6 +152,22 @@ class Judge {
         // No clause forbids it, so none is cited.
         finding(FindingKind::unexplained, std::nullopt, expectation_.acceptance_cause, detail);
         out_.clause.clear();
+    }
+
+    /// No clause forbids it, and no known reading explains the value.
+    void accepted_no_text() {
+        finding(FindingKind::unexplained, std::nullopt, expectation_.acceptance_cause,
+                "accepted a text that is not a document, with a value of its own");
+        out_.clause.clear();
+    }
+
+    /// Whether another version of the standard allows the text, with this value if one is shown.
+    bool is_allowed_otherwise(const std::optional<Trace>& got) {
+        const auto& allowed = expectation_.allowed_otherwise;
+        if (!allowed || (got && !same(*allowed->trace, *got))) return false;
+        out_.kind = FindingKind::open;
+        answer(allowed->question, allowed->name);
+        return true;
     }
 
     /// The listed answer that holds just this value.
@@ -231,6 +248,7 @@ class Judge {
             answer(in_.test_case.question, "other");
             return;
         }
+        if (expectation_.is_no_text) return accepted_no_text();
         out_.kind = FindingKind::altered;
         out_.basis = Basis::fidelity;
         out_.causes = comparison.differences;

@@ -113,8 +113,11 @@ Outcome run_command_line(const Subject& subject, const Request& request, const s
     out.seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
     const auto& rejected = implementation.rejected_status;
     if (!ending.signalled && ending.code == 0) {
-        out.kind = OutcomeKind::accepted;
-        if (request.operation == Operation::round_trip) out.body = std::move(output);
+        // A command that writes nothing has found no document, as one that takes any number of them says of none.
+        const bool found_none = request.operation == Operation::round_trip && output.empty();
+        out.kind = found_none ? OutcomeKind::rejected : OutcomeKind::accepted;
+        out.body = found_none ? "it wrote nothing" : "";
+        if (request.operation == Operation::round_trip && !found_none) out.body = std::move(output);
     } else if (!ending.signalled && std::find(rejected.begin(), rejected.end(), ending.code) != rejected.end()) {
         out.kind = OutcomeKind::rejected;
         out.body = first_lines(out.log);

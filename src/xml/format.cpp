@@ -251,15 +251,7 @@ class XmlFormat final : public Format,
             by_1_1 = read_as(document, fetch, other);
             if (by_1_1->rejection || (aware && by_1_1->namespace_rejection)) by_1_1.reset();
         }
-        if (rejection && by_1_1) {
-            out.stance = Stance::open;
-            out.clause = "XML 1.0, 2.8";
-            out.value = by_1_1->trace;
-            out.occurrences = raised(std::move(by_1_1->occurrences));
-            out.occurrences.push_back({"version-number", 0, 1, 1});
-            out.answers.push_back({"version-number", "by-1.1", out.value});
-            return out;
-        }
+        if (rejection && by_1_1) out.allowed_otherwise = Answer{"version-number", "by-1.1", by_1_1->trace};
         if (rejection) {
             out.stance = Stance::reject;
             out.clause = rejection->clause;

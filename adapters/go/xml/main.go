@@ -152,5 +152,5 @@ func answer(operation string, document []byte, mode string, show bool) ([]byte, 
 func main() {
 	version := strings.TrimPrefix(runtime.Version(), "go")
 	nachklang.Serve("xml", "implementation go-encoding-xml "+version+
-		"\nxml decode\ncannot-represent cdata doctype prefixes\nsetting namespaces=on\nmode strict\nxml decode encode\nmode lax\n", answer)
+		"\nxml decode\ncannot-represent cdata doctype prefixes\nsetting namespaces=on\nmode strict\nxml decode encode\nmode lax\nsetting purpose=lax\n", answer)
 }

@@ -200,9 +200,7 @@ class ValueComparison {
         const Item& g = right_item(*pair.right);
         if (is_number(e.kind) && is_number(g.kind)) {
             if (options_.layer == Layer::value)
-                for (const Explained& explained :
-                     explain_number(e, g, options_.of_round_trip, options_.side_unknown))
-                    take(explained, pair);
+                for (const Explained& explained : explain_number(e, g, options_)) take(explained, pair);
         } else if (e.kind == ItemKind::string || e.kind == ItemKind::key) {
             kept_text(e.fields[0].atoms());
         } else if (options_.layer == Layer::value) {
@@ -231,7 +229,7 @@ class ValueComparison {
         const Item& g = right_item(*pair.right);
         if (options_.layer != Layer::value && !is_text(e, g)) return finer(pair, e, g);
         if (is_number(e.kind) && is_number(g.kind)) {
-            const auto all = explain_number(e, g, options_.of_round_trip, options_.side_unknown);
+            const auto all = explain_number(e, g, options_);
             for (const Explained& explained : all) take(explained, pair);
             return;
         }

@@ -16,8 +16,7 @@ struct Explained {
 };
 
 /// Compares a stored number with the expected one. Always answers a question that the expected number raises.
-/// `side_unknown`: see CompareOptions.
-std::vector<Explained> explain_number(const Item& expected, const Item& got, bool of_round_trip, bool side_unknown);
+std::vector<Explained> explain_number(const Item& expected, const Item& got, const CompareOptions& options);
 /// Explains two strings or names whose atoms differ; `prefix` is "string" or "name".
 Explained explain_string(std::string_view expected, std::string_view got, bool is_name);
 /// A short description of one value.

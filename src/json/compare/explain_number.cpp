@@ -82,15 +82,16 @@ bool within(std::int64_t steps, std::int64_t most) {
 
 class NumberJudge {
   public:
-    NumberJudge(const Item& expected, const Item& got, bool of_round_trip, bool side_unknown)
+    NumberJudge(const Item& expected, const Item& got, const CompareOptions& options)
         : expected_item_(expected),
           got_item_(got),
           e_(stored_number(expected, expected.kind)),
           g_(stored_number(got, got.kind)),
           // For a binary value that was encoded, as for a round trip, a text is right if it reads back to the same
           // value.
-          of_round_trip_(of_round_trip || e_.binary),
-          side_unknown_(side_unknown) {}
+          of_round_trip_(options.of_round_trip || e_.binary),
+          side_unknown_(options.side_unknown),
+          of_encoding_(options.of_encoding) {}
 
     std::vector<Explained> judge() {
         if (!e_.exact) {  // a value case may hold NaN or an infinity
@@ -173,7 +174,7 @@ class NumberJudge {
         if (is_type_edge(got) && Decimal::compare_magnitude(exact(), got) > 0)
             return difference("number/saturated");
         if (wrapped(exact(), got)) return difference("number/wrapped");
-        if (of_round_trip_ && !side_unknown_ && !g_.binary && few_digits()) return;
+        if ((of_round_trip_ || of_encoding_) && !side_unknown_ && !g_.binary && few_digits()) return;
         // A binary value next to the nearest one is a rounding error, whatever else it looks like.
         const std::int64_t steps = number::steps_between(e_.nearest, g_.nearest);
         const bool next_to_nearest =
@@ -233,14 +234,19 @@ class NumberJudge {
         if (!e_.binary && *g_.exact == exact().truncated()) return false;
         // Zeros at the end are not digits here: the writer may have had more digits than the text shows. Of a round
         // trip a decoder may have cut digits as well; only the 15 that every binary64 keeps are typical of writers.
-        const std::size_t fewest = e_.binary ? 6 : 15, most = e_.binary ? 16 : 15;
+        const bool writer_alone = e_.binary || of_encoding_;
+        const std::size_t fewest = writer_alone ? 6 : 15, most = writer_alone ? 16 : 15;
         const auto decimals = static_cast<std::int64_t>(written) - g_.exact->point();
         if (e_.binary && written < fewest && decimals >= 6 && nearest->rounded(written) == *g_.exact) {
             difference("number/few-digits", fmt::format(" (written with {} decimals)", decimals));
             return true;
         }
         for (std::size_t count = most; count >= std::max(written, fewest); --count) {
-            if (exact().rounded(count) != *g_.exact && nearest->rounded(count) != *g_.exact) continue;
+            // An integer that went through binary64 was rounded there: 15 digits alone show that the writer cut
+            // more.
+            const bool of_nearest = e_.binary || count == 15;
+            if (exact().rounded(count) != *g_.exact && !(of_nearest && nearest->rounded(count) == *g_.exact))
+                continue;
             // Shorter texts hide how many digits the writer took.
             difference("number/few-digits", fmt::format(" (written with {}{} significant digits)",
                                                         count == written ? "" : "at most ", count));
@@ -264,15 +270,14 @@ class NumberJudge {
     const Item& expected_item_;
     const Item& got_item_;
     StoredNumber e_, g_;
-    bool of_round_trip_, side_unknown_;
+    bool of_round_trip_, side_unknown_, of_encoding_;
     std::vector<Explained> out_;
 };
 
 }  // namespace
 
-std::vector<Explained> explain_number(const Item& expected, const Item& got, bool of_round_trip,
-                                      bool side_unknown) {
-    return NumberJudge(expected, got, of_round_trip, side_unknown).judge();
+std::vector<Explained> explain_number(const Item& expected, const Item& got, const CompareOptions& options) {
+    return NumberJudge(expected, got, options).judge();
 }
 
 }  // namespace nachklang::json

@@ -61,7 +61,7 @@ StoredLiteral stored_literal(const std::string& literal, const Item& got) {
     const bool finite = have.binary && !number::is_infinite64(have.nearest) && !number::is_nan64(have.nearest);
     if (finite && !number::is_infinite64(want.nearest))
         out.ulps = number::ulp_distance(*want.exact, have.nearest).approximate();
-    const auto explained = explain_number(expected.items()[0], got, false, false);
+    const auto explained = explain_number(expected.items()[0], got, {});
     for (const Explained& e : explained) {
         if (!e.is_difference()) continue;
         out.answer = word_of(e.cause);
