@@ -235,6 +235,8 @@ INSTANTIATE_TEST_SUITE_P(
         EncodedRow{"digits_cut", two_to_63, "9.22337203685478e18", "altered fidelity number/few-digits"},
         EncodedRow{"integer_with_14_digits", "int 9007199254740992", "9.007199254741e+15",
                    "altered fidelity number/few-digits"},
+        EncodedRow{"integer_by_the_digits_of_its_double", "int 9223372036854775807", "9.223372036854776e+18",
+                   "altered fidelity number/integer-rounded"},
         EncodedRow{"no_number", two_to_63, "9.223372036854776e", "ill-formed-output required output/ill-formed"},
         EncodedRow{"float_by_its_own_digits", tenth_32, "0.1", "conforms digits-written=shortest"},
         EncodedRow{"float_by_digits_of_double", tenth_32, "0.10000000149011612",

@@ -16,6 +16,7 @@
 #include <new>
 
 #include "commands/commands.hpp"
+#include "ui/self_description.hpp"
 
 namespace tool {
 
@@ -375,6 +376,19 @@ int parse_and_run(int argc, char** argv) {
 
     command("demo", "run the main commands on the demo data", app, Selection::nothing,
             [&] { return tool::demo(common); });
+
+    std::string shell;
+    c = command("completion", "print the completions for a shell", app, Selection::nothing, [&] {
+        const std::map<std::string, tool::Shell> shells{
+            {"bash", tool::Shell::bash}, {"zsh", tool::Shell::zsh}, {"fish", tool::Shell::fish}};
+        fmt::print("{}", tool::completion(app, shells.at(shell)));
+        return 0;
+    });
+    c->add_option("SHELL", shell, "bash, zsh or fish")->required()->check(CLI::IsMember({"bash", "zsh", "fish"}));
+    command("manual", "print the manual page, for man -l", app, Selection::nothing, [&] {
+        fmt::print("{}", tool::manual_page(app, NACHKLANG_VERSION));
+        return 0;
+    });
 
     if (argc > 1)
         if (const auto problem = unknown_command(app, argv[1])) return tool::report(*problem);

@@ -253,10 +253,11 @@ class Builder {
             draft.found.caught = with_literals(draft.found).count_with(draft.found.cases);
         }
         std::vector<Found> triggers = population_.triggers_of(asked, left);
-        // One mistake in many pieces shows that its trigger is none that the features tell.
+        // A rule broken and a question answered are triggers by themselves; of other mistakes, many pieces show that
+        // the trigger is none that the features tell.
         constexpr std::size_t most_pieces = 3;
-        if ((!mistake.rule.empty() && triggers.size() > 1) || triggers.size() > most_pieces)
-            triggers = {folded(triggers, left)};
+        const bool named = !mistake.rule.empty() || !mistake.question.empty();
+        if (triggers.size() > (named ? 1 : most_pieces)) triggers = {folded(triggers, left)};
         for (Found& found : triggers) {
             if (Draft* alike = alike_of(drafts, found))
                 join(*alike, found, mode.first);

@@ -35,9 +35,13 @@ std::string find_data_folder() {
     return "";
 }
 
+/// The folder of built adapters: beside the program in a build tree, or libexec/nachklang/adapters in a prefix.
 std::string built_folder() {
     std::error_code ignored;
-    return (fs::read_symlink("/proc/self/exe", ignored).parent_path() / "adapters").string();
+    const fs::path program = fs::read_symlink("/proc/self/exe", ignored).parent_path();
+    const fs::path beside = program / "adapters";
+    if (fs::exists(beside, ignored)) return beside.string();
+    return (program.parent_path() / "libexec" / "nachklang" / "adapters").string();
 }
 
 bool chosen(const std::vector<std::string>& globs, const std::string& name) {

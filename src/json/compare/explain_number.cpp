@@ -235,7 +235,7 @@ class NumberJudge {
         // Zeros at the end are not digits here: the writer may have had more digits than the text shows. Of a round
         // trip a decoder may have cut digits as well; only the 15 that every binary64 keeps are typical of writers.
         const bool writer_alone = e_.binary || of_encoding_;
-        const std::size_t fewest = writer_alone ? 6 : 15, most = writer_alone ? 16 : 15;
+        const std::size_t fewest = writer_alone ? 6 : 15, most = e_.binary ? 16 : 15;
         const auto decimals = static_cast<std::int64_t>(written) - g_.exact->point();
         if (e_.binary && written < fewest && decimals >= 6 && nearest->rounded(written) == *g_.exact) {
             difference("number/few-digits", fmt::format(" (written with {} decimals)", decimals));

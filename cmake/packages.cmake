@@ -1,0 +1,32 @@
+# Debian packages: cpack -G DEB in the build folder.
+#
+# nachklang: the tool with corpora, kits and documentation; nachklang-adapters: the adapters that were built here;
+# libnachklang-dev: headers, libraries, CMake and pkg-config files.
+set(CPACK_PACKAGE_NAME nachklang)
+set(CPACK_PACKAGE_VENDOR "Nachklang")
+set(CPACK_PACKAGE_CONTACT "Nachklang <nachklang@localhost>")
+set(CPACK_PACKAGE_DESCRIPTION_SUMMARY "tests JSON and XML encoders and decoders")
+set(CPACK_RESOURCE_FILE_LICENSE ${PROJECT_SOURCE_DIR}/LICENSE)
+set(CPACK_PACKAGING_INSTALL_PREFIX /usr)
+set(CPACK_STRIP_FILES ON)
+set(CPACK_DEB_COMPONENT_INSTALL ON)
+set(CPACK_COMPONENTS_ALL tool adapters development)
+set(CPACK_COMPONENTS_GROUPING ONE_PER_GROUP)
+set(CPACK_DEBIAN_PACKAGE_SHLIBDEPS ON)
+set(CPACK_DEBIAN_PACKAGE_PRIORITY optional)
+set(CPACK_DEBIAN_FILE_NAME DEB-DEFAULT)
+set(CPACK_DEBIAN_TOOL_PACKAGE_NAME nachklang)
+set(CPACK_DEBIAN_TOOL_PACKAGE_SECTION devel)
+set(CPACK_DEBIAN_TOOL_PACKAGE_DEPENDS "python3")
+set(CPACK_DEBIAN_TOOL_PACKAGE_RECOMMENDS "nachklang-adapters")
+set(CPACK_DEBIAN_ADAPTERS_PACKAGE_NAME nachklang-adapters)
+set(CPACK_DEBIAN_ADAPTERS_PACKAGE_SECTION devel)
+set(CPACK_DEBIAN_ADAPTERS_PACKAGE_DEPENDS "nachklang (= ${PROJECT_VERSION})")
+set(CPACK_DEBIAN_DEVELOPMENT_PACKAGE_NAME libnachklang-dev)
+set(CPACK_DEBIAN_DEVELOPMENT_PACKAGE_SECTION libdevel)
+set(CPACK_COMPONENT_TOOL_DESCRIPTION "Runs conformance corpora through JSON and XML libraries and shows where they differ.")
+set(CPACK_COMPONENT_ADAPTERS_DESCRIPTION "Adapters of Nachklang for libraries that are packaged.")
+set(CPACK_COMPONENT_DEVELOPMENT_DESCRIPTION "Headers and libraries of Nachklang's reference readers, judge and corpora.")
+# Each adapter needs its library only when it runs: a package that demanded all of them would pull in fifty.
+set(CPACK_DEBIAN_ADAPTERS_PACKAGE_SHLIBDEPS OFF)
+include(CPack)
