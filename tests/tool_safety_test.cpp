@@ -194,6 +194,19 @@ TEST_F(ToolSafety, AnImplementationThatSaysNoHelloIsOneLine) {
 }
 
 // Killed at any moment, what was written can be read to its last whole line.
+TEST_F(ToolSafety, AnAdapterWithoutItsLibraryIsNotInstalledAndNoFinding) {
+    const std::string script =
+        write("unready.sh",
+              "#!/bin/sh\necho \"x: error while loading shared libraries: libbell.so.1: cannot open "
+              "shared object file\" >&2; exit 127\n");
+    fs::permissions(script, fs::perms::owner_all);
+    write("unready.toml",
+          "[[implementation]]\nname = \"bell\"\ncommand = [\"" + script + "\"]\nformats = [\"json\"]\n");
+    const Called r = run("run json --config unready.toml --aspect names");
+    EXPECT_EQ(r.status, 2) << r.out;
+    EXPECT_NE(r.err.find("not installed: bell (the library libbell.so.1 is missing)"), std::string::npos) << r.err;
+}
+
 TEST_F(ToolSafety, AKilledRunLeavesReadableResults) {
     const std::string config = configuration({"sound", "minus-lost"});
     for (int i = 0; i < 20; ++i) {

@@ -29,7 +29,8 @@ struct Subject {
     std::map<std::string, std::set<std::string>> operations;  ///< by format
     CannotRepresent cannot_represent;
     Settings settings;
-    std::string failed_hello;  ///< not empty: why the adapter sent no valid hello
+    std::string failed_hello;     ///< not empty: why the adapter sent no valid hello
+    std::string missing_library;  ///< not empty: the adapter cannot start, because this library is not installed
     [[nodiscard]] std::string name() const {
         return mode.empty() ? implementation.name : implementation.name + "/" + mode;
     }

@@ -268,11 +268,21 @@ class Session::State {
         } else if (output_ended_) {
             result_.hello_outcome = OutcomeKind::crashed;
             result_.hello_problem = fmt::format("it {} before the hello", child_->end(1).words());
+            result_.missing_library = missing_library(child_->log());
         } else {
             result_.hello_outcome = OutcomeKind::broken_reply;
             result_.hello_problem = "its output is not a hello";
         }
         child_->kill();
+    }
+
+    /// The library that the dynamic loader looked for, by its message (ld.so of the GNU C library).
+    static std::string missing_library(std::string_view log) {
+        constexpr std::string_view message = "error while loading shared libraries: ";
+        const auto at = log.find(message);
+        if (at == std::string_view::npos) return "";
+        const std::string_view rest = log.substr(at + message.size());
+        return std::string(rest.substr(0, rest.find(':')));
     }
 
     void fail(Child::Stop why) {

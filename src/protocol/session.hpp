@@ -13,6 +13,7 @@ struct SessionResult {
     std::optional<Outcome> failure;
     bool framing_broken = false;  ///< the death is of the framing: the reply before may have lied about its length
     std::string hello_problem;    ///< not empty: why there was no valid hello
+    std::string missing_library;  ///< a shared library without which the system does not start the adapter
     OutcomeKind hello_outcome =
         OutcomeKind::adapter_fault;  ///< how a hello failed; a command that cannot be run is no answer of a library
     std::string log;

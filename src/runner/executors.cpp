@@ -255,6 +255,7 @@ std::vector<Subject> handshake(const Implementation& implementation, const std::
     }
     if (!session.hello_problem.empty()) {
         plain.failed_hello = session.hello_problem;
+        plain.missing_library = session.missing_library;
         for (const std::string& format : implementation.formats) plain.operations[format] = {"decode"};
         return {plain};
     }

@@ -1,4 +1,5 @@
 // Writes a run into a store: a transaction a chunk, so that a process that dies leaves whole chunks only.
+#include <SQLiteCpp/VariadicBind.h>
 #include <fmt/chrono.h>
 #include <fmt/format.h>
 #include <unistd.h>
@@ -18,6 +19,12 @@ namespace {
 
 std::string now() {
     return fmt::format("{:%Y-%m-%dT%H:%M:%SZ}", fmt::gmtime(std::chrono::system_clock::now()));
+}
+
+/// Runs a statement whose values are bound, and makes it ready for the next ones.
+void execute(SQLite::Statement& statement) {
+    statement.exec();
+    statement.reset();
 }
 
 /// A process by its number and its start, which the system does not give twice.
@@ -128,8 +135,7 @@ struct StoreSink::State {
             row.bind(1, run);
             row.bind(2, static_cast<std::int64_t>(chunk.number));
             for (std::size_t i = 0; i < values.size(); ++i) row.bind(static_cast<int>(i) + 3, values[i]);
-            row.exec();
-            row.reset();
+            execute(row);
         }
         const std::string records = store::packed(chunk.records), answers = store::packed(chunk.answers);
         SQLite::Statement add(database.sqlite, "INSERT INTO chunks VALUES(?,?,?,?)");
@@ -141,11 +147,8 @@ struct StoreSink::State {
         SQLite::Statement gave(database.sqlite,
                                "UPDATE implementations SET gave_up = ? WHERE run = ? AND position = ?");
         for (std::size_t s = 0; s < chunk.gave_up.size(); ++s) {
-            gave.bind(1, chunk.gave_up[s]);
-            gave.bind(2, run);
-            gave.bind(3, static_cast<std::int64_t>(s));
-            gave.exec();
-            gave.reset();
+            SQLite::bind(gave, chunk.gave_up[s], run, static_cast<std::int64_t>(s));
+            execute(gave);
         }
         transaction.commit();
     }
@@ -159,11 +162,9 @@ Checked<std::unique_ptr<StoreSink>> RunStore::add_run(const RunSetup& setup, std
             sqlite,
             "INSERT INTO runs(started, owner, tool, command, profile, cases_digest, subjects_digest, cases) "
             "VALUES(?,?,?,?,?,?,?,?)");
-        const std::vector<std::string> words{now(),         this_process(), setup.tool,    setup.command,
-                                             setup.profile, setup.cases,    setup.subjects};
-        for (std::size_t i = 0; i < words.size(); ++i) add.bind(static_cast<int>(i) + 1, words[i]);
-        add.bind(8, static_cast<std::int64_t>(cases.size()));
-        add.exec();
+        SQLite::bind(add, now(), this_process(), setup.tool, setup.command, setup.profile, setup.cases,
+                     setup.subjects, static_cast<std::int64_t>(cases.size()));
+        execute(add);
         const std::int64_t run = sqlite.getLastInsertRowid();
         SQLite::Statement content(sqlite, "INSERT OR IGNORE INTO contents(digest, size, packed) VALUES(?,?,?)");
         SQLite::Statement row(sqlite, "INSERT INTO cases SELECT ?,?,?,?,?,?,id FROM contents WHERE digest = ?");
@@ -175,14 +176,10 @@ Checked<std::unique_ptr<StoreSink>> RunStore::add_run(const RunSetup& setup, std
             content.bind(1, digest);
             content.bind(2, static_cast<std::int64_t>(text.size()));
             content.bind(3, packed.data(), static_cast<int>(packed.size()));
-            content.exec();
-            content.reset();
-            row.bind(1, run);
-            row.bind(2, static_cast<std::int64_t>(i));
-            const std::vector<std::string> names{c.corpus, c.name, c.aspect, std::string(c.format->name()), digest};
-            for (std::size_t k = 0; k < names.size(); ++k) row.bind(static_cast<int>(k) + 3, names[k]);
-            row.exec();
-            row.reset();
+            execute(content);
+            SQLite::bind(row, run, static_cast<std::int64_t>(i), c.corpus, c.name, c.aspect,
+                         std::string(c.format->name()), digest);
+            execute(row);
         }
         transaction.commit();
         return std::unique_ptr<StoreSink>(
@@ -214,9 +211,8 @@ Checked<std::unique_ptr<StoreSink>> RunStore::resume(const StoredRun& run, const
         SQLite::Statement gave(sqlite, "SELECT gave_up FROM implementations WHERE run = ? ORDER BY position");
         for (gave.bind(1, run.id); gave.executeStep();) state->gave_up.push_back(gave.getColumn(0).getString());
         SQLite::Statement take(sqlite, "UPDATE runs SET owner = ? WHERE id = ?");
-        take.bind(1, this_process());
-        take.bind(2, run.id);
-        take.exec();
+        SQLite::bind(take, this_process(), run.id);
+        execute(take);
         return std::unique_ptr<StoreSink>(new StoreSink(std::move(state)));
     } catch (const std::exception& error) {
         return store::problem_of(database_->path, error);
@@ -237,13 +233,9 @@ void StoreSink::begin(const RunHeader& header) {
             "VALUES(?,?,?,?,?,?,?)");
         for (std::size_t i = 0; i < header.subjects.size(); ++i) {
             const Subject& s = header.subjects[i];
-            add.bind(1, state_->run);
-            add.bind(2, static_cast<std::int64_t>(i));
-            const std::vector<std::string> words{s.name(), s.version, s.engine,
-                                                 std::string(name_of(s.implementation.reach)), settings_of(s)};
-            for (std::size_t k = 0; k < words.size(); ++k) add.bind(static_cast<int>(k) + 3, words[k]);
-            add.exec();
-            add.reset();
+            SQLite::bind(add, state_->run, static_cast<std::int64_t>(i), s.name(), s.version, s.engine,
+                         std::string(name_of(s.implementation.reach)), settings_of(s));
+            execute(add);
         }
         transaction.commit();
     });
@@ -265,11 +257,8 @@ void StoreSink::end(const RunEnd& how) {
         SQLite::Statement add(state_->database.sqlite,
                               "UPDATE implementations SET seconds = seconds + ? WHERE run = ? AND position = ?");
         for (std::size_t i = 0; i < how.seconds.size(); ++i) {
-            add.bind(1, how.seconds[i]);
-            add.bind(2, state_->run);
-            add.bind(3, static_cast<std::int64_t>(i));
-            add.exec();
-            add.reset();
+            SQLite::bind(add, how.seconds[i], state_->run, static_cast<std::int64_t>(i));
+            execute(add);
         }
     });
 }
@@ -280,20 +269,13 @@ void StoreSink::finish(const std::vector<Behaviour>& behaviours) {
         SQLite::Statement add(state_->database.sqlite, "INSERT INTO behaviours VALUES(?,?,?,?,?,?,?)");
         for (std::size_t i = 0; i < behaviours.size(); ++i) {
             const Behaviour& b = behaviours[i];
-            add.bind(1, state_->run);
-            add.bind(2, static_cast<std::int64_t>(i));
-            add.bind(3, b.implementation);
-            add.bind(4, std::string(name_of(b.gravity)));
-            add.bind(5, b.failing ? 1 : 0);
-            add.bind(6, b.sentence);
-            add.bind(7, line_of(record_of(b)));
-            add.exec();
-            add.reset();
+            SQLite::bind(add, state_->run, static_cast<std::int64_t>(i), b.implementation,
+                         std::string(name_of(b.gravity)), b.failing ? 1 : 0, b.sentence, line_of(record_of(b)));
+            execute(add);
         }
         SQLite::Statement done(state_->database.sqlite, "UPDATE runs SET complete = 1, ended = ? WHERE id = ?");
-        done.bind(1, now());
-        done.bind(2, state_->run);
-        done.exec();
+        SQLite::bind(done, now(), state_->run);
+        execute(done);
         transaction.commit();
     });
 }

@@ -151,8 +151,16 @@ Checked<std::vector<Subject>> subjects_of(const Workspace& workspace, const Comm
     if (interrupted()) throw Cancelled();
     std::vector<Subject> out;
     for (auto& subjects : subjects_by_adapter)
-        for (Subject& subject : subjects)
-            if (chosen_subject(common.implementations, subject)) out.push_back(std::move(subject));
+        for (Subject& subject : subjects) {
+            if (!chosen_subject(common.implementations, subject)) continue;
+            // What the system cannot start says nothing about an implementation.
+            if (!subject.missing_library.empty())
+                fmt::print(stderr, "not installed: {} (the library {} is missing{})\n", subject.name(),
+                           text::printable(subject.missing_library),
+                           subject.implementation.needs.empty() ? "" : "; " + subject.implementation.needs);
+            else
+                out.push_back(std::move(subject));
+        }
     if (out.empty()) {
         const std::string asked = common.implementations.empty()
                                       ? "any implementation"
