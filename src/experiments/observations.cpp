@@ -40,10 +40,12 @@ std::vector<Observation> observed(const Result& r) {
     return out;
 }
 
-/// The rule that a text breaks; empty for a document.
-std::string rule_broken(const Format& format, const Subject& subject, const std::string& document) {
+/// The rule that a text breaks (empty for a document), and whether another reading makes it one.
+std::pair<std::string, bool> rule_broken(const Format& format, const Subject& subject,
+                                         const std::string& document) {
     const Reading reading = format.read(document, {format.reading_settings(subject.settings), {}});
-    return reading.rejection ? reading.rejection->clause : "";
+    return {reading.rejection ? reading.rejection->clause : "",
+            format.expect(document, subject.settings, {}).is_no_text};
 }
 
 }  // namespace
@@ -96,7 +98,7 @@ std::optional<std::string> smallest_witness(const Behaviour& behaviour, std::spa
         return o.layer.empty() && o.cause == behaviour.cause && o.operation == behaviour.witness_operation;
     });
     if (kept == shown.end()) return std::nullopt;
-    const std::string rule = rule_broken(*behaviour.format, *subject, *witness.document);
+    const auto rule = rule_broken(*behaviour.format, *subject, *witness.document);
     return probe
         .smallest(
             *witness.document, kept->key, budget, {},
