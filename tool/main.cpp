@@ -361,10 +361,13 @@ int parse_and_run(int argc, char** argv) {
     c->add_option("NAME", names, "names or globs");
 
     std::vector<std::string> corpora;
-    CLI::App* corpus = app.add_subcommand("corpus", "list and check corpora");
+    CLI::App* corpus = app.add_subcommand("corpus", "list, export and check corpora");
     corpus->require_subcommand(1);
     c = command("list", "list every case with its stance and clause", *corpus, Selection::cases,
                 [&] { return tool::list_corpus(common, corpora); });
+    c->add_option("CORPUS", corpora, "folders, or names of shipped corpora");
+    c = command("export", "print every case with what is expected of it as JSON Lines (docs/sheets.md)", *corpus,
+                Selection::cases, [&] { return tool::export_corpus(common, corpora); });
     c->add_option("CORPUS", corpora, "folders, or names of shipped corpora");
     c = command("coverage",
                 "show how many cases must be accepted, must be rejected, or are open, per rule of the standards",

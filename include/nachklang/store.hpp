@@ -92,6 +92,8 @@ BehaviourRecord record_of(const Behaviour& behaviour);
 
 /// One line, without the line end.
 std::string line_of(const Record& record);
+/// A case with what is expected of an implementation without settings, as a line of JSON (docs/sheets.md).
+std::string line_of(const Case& c);
 /// Reads one line; a problem names what is wrong with it.
 Checked<Record> parse_record(std::string_view line);
 /// Calls `take` with each line of a file, or of a run in a store ("nachklang.db#3", or without a number the last

@@ -253,8 +253,8 @@ class Builder {
             draft.found.caught = with_literals(draft.found).count_with(draft.found.cases);
         }
         std::vector<Found> triggers = population_.triggers_of(asked, left);
-        // A rule broken and a question answered are triggers by themselves; of other mistakes, many pieces show that
-        // the trigger is none that the features tell.
+        // A rule broken and a question answered are triggers by themselves; of other mistakes, many pieces show
+        // that the trigger is none that the features tell.
         constexpr std::size_t most_pieces = 3;
         const bool named = !mistake.rule.empty() || !mistake.question.empty();
         if (triggers.size() > (named ? 1 : most_pieces)) triggers = {folded(triggers, left)};

@@ -33,11 +33,11 @@ struct RunOptions {
     bool json = false, times = false;
     std::string baseline;
     bool update_baseline = false;
-    bool shrink = false;   ///< the witnesses of behaviours
-    std::string store;     ///< a file that keeps the run
-    bool resume = false;   ///< the last run there that is not complete
-    std::string again;     ///< failing, or a cause: only cases that the last complete run there had so
-    std::string command;   ///< the words of the call, for the store
+    bool shrink = false;  ///< the witnesses of behaviours
+    std::string store;    ///< a file that keeps the run
+    bool resume = false;  ///< the last run there that is not complete
+    std::string again;    ///< failing, or a cause: only cases that the last complete run there had so
+    std::string command;  ///< the words of the call, for the store
 };
 int run(const Common& common, const RunOptions& options);
 
@@ -101,6 +101,7 @@ int list_implementations(const Common& common);
 int check_implementations(const Common& common, const std::vector<std::string>& names);
 
 int list_corpus(const Common& common, const std::vector<std::string>& corpora);
+int export_corpus(const Common& common, const std::vector<std::string>& names);
 int cover_corpus(const Common& common, const std::vector<std::string>& corpora);
 int check_corpus(const Common& common, const std::vector<std::string>& corpora);
 

@@ -1,8 +1,10 @@
-// `corpus list`, `corpus coverage` and `corpus check`.
+// `corpus list`, `corpus export`, `corpus coverage` and `corpus check`.
 #include <fmt/format.h>
 
 #include <array>
 #include <map>
+
+#include <nachklang/store.hpp>
 
 #include "commands/commands.hpp"
 #include "ui/terminal.hpp"
@@ -39,6 +41,13 @@ int list_corpus(const Common& common, const std::vector<std::string>& names) {
                         {c.question},
                         {text::printable(c.why), Cell::Paint::faint}});
     fmt::print("{}", table(rows, style));
+    return exit_success;
+}
+
+int export_corpus(const Common& common, const std::vector<std::string>& names) {
+    const auto cases = load(common, names);
+    if (!cases.ok()) return report(cases.problem());
+    for (const Case& c : cases.value()) fmt::print("{}\n", line_of(c));
     return exit_success;
 }
 
