@@ -32,6 +32,9 @@ INSTANTIATE_TEST_SUITE_P(
                                 "altered fidelity number/off-by-ulp-beyond-20-digits"},
                     HandedOnRow{"miswritten", "9007199254740993.9", "binary64 4340000000000001",
                                 "9.007199254741e15", "altered fidelity number/few-digits"},
+                    // What ends as the document has it is no change, whatever was decoded in between.
+                    HandedOnRow{"misread_and_mended", R"(["a",1])", "[\nstr u8:78\nint 1\n]", R"(["a",2])",
+                                "altered fidelity number/wrong-value"},
                     HandedOnRow{"text_for_infinity", "1e400", "binary64 7ff0000000000000", "\"Infinity\"",
                                 "altered fidelity number/became-text"}),
     [](const auto& info) { return info.param.name; });

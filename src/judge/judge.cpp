@@ -273,6 +273,12 @@ class Judge {
         of_writing.of_encoding = true;
         of_writing.stored_without = in_.subject.cannot_represent;
         auto written = format_.compare(*in_.decoded->trace, got, of_writing).differences;
+        // What ends as the document has it is no change, whatever was decoded in between.
+        const auto ends_well = [&](const Difference& d) {
+            return std::none_of(out_.causes.begin(), out_.causes.end(),
+                                [&](const Difference& known) { return known.at == d.at; });
+        };
+        std::erase_if(written, ends_well);
         if (!written.empty()) {
             out_.causes = std::move(written);
             return;
@@ -280,6 +286,7 @@ class Judge {
         CompareOptions of_reading;
         of_reading.cannot_represent = in_.subject.cannot_represent;
         auto read_otherwise = format_.compare(*expectation_.value, *in_.decoded->trace, of_reading).differences;
+        std::erase_if(read_otherwise, ends_well);
         if (!read_otherwise.empty()) out_.causes = std::move(read_otherwise);
     }
 
@@ -439,9 +446,11 @@ class Judge {
             refusal_answers([&](const Occurrence& occurrence) { return !is_limit(occurrence); });
             return;
         }
-        if (in_.enclosed != nullptr && in_.enclosed->kind == OutcomeKind::accepted)
+        if (in_.enclosed != nullptr && in_.enclosed->kind == OutcomeKind::accepted) {
+            cite_acceptance(in_.enclosed_cause);
             return finding(FindingKind::too_strict, Basis::required, std::string(in_.enclosed_cause),
                            "refused: " + text::printable_excerpt(outcome_.body, 120));
+        }
         const bool explained =
             refusal_answers([&](const Occurrence& occurrence) { return explains_refusal(occurrence); });
         if (explained || expectation_.stance == Stance::open) {
@@ -450,8 +459,15 @@ class Judge {
         }
         // No standard demands of a writer that it can write every value.
         const Basis basis = in_.operation == Operation::encode ? Basis::fidelity : Basis::required;
+        if (basis == Basis::required) cite_acceptance(common_cause::refused);
         finding(FindingKind::too_strict, basis, std::string(common_cause::refused),
                 "refused: " + text::printable_excerpt(outcome_.body, 120));
+    }
+
+    /// The clause that a refusal breaks is the one that demands acceptance, not that of the construct refused.
+    void cite_acceptance(std::string_view cause) {
+        for (const Cause& known : format_.constants().causes)
+            if (known.slug == cause && !known.clause.empty()) out_.clause = known.clause;
     }
 
     void failed() {
