@@ -36,6 +36,9 @@ struct Case {
     std::string source;  ///< file and line, for messages
 };
 
+/// The bytes of its document, or the trace of its value.
+std::string_view content_of(const Case& c);
+
 struct Corpus {
     std::string name;
     std::vector<Case> cases;  ///< in the order of file names and of the sheets

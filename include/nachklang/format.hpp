@@ -96,6 +96,8 @@ struct ExternalContext {
 /// Choices by name, such as `namespaces` = `on`: what an adapter's hello reports, or how a document is to be read.
 using Settings = std::map<std::string, std::string>;
 bool has_setting(const Settings& settings, const std::string& key, std::string_view value);
+/// "external=none namespaces=on"
+std::string text_of(const Settings& settings);
 /// `input=text`: the adapter decodes bytes before the library sees them, so cases about bytes do not apply.
 bool passes_text(const Settings& settings);
 /// `output=text`: the library returns text, which the adapter writes as UTF-8, a lone surrogate in three bytes.
@@ -333,6 +335,8 @@ class Format {
 
 /// The question of that id, or null.
 const Question* find_question(const Format& format, std::string_view id);
+/// The cause with a slug; null if the format has none.
+const Cause* find_cause(const Format& format, std::string_view slug);
 /// The verdict on a whole document, without its value. Throws nothing; see VerdictStream::unreadable_because for
 /// documents that the reader cannot read: they count as rejected with that reason as the message.
 std::optional<Rejection> verdict_of(const Format& format, std::string_view document, const Settings& settings = {});

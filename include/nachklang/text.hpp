@@ -65,6 +65,9 @@ std::optional<std::string> from_hex(std::string_view hex);
 /// direction-changing and other invisible format characters, ill-formed bytes (as \xHH). Never splits a character.
 std::string printable(std::string_view bytes, bool keep_line_ends = false);
 
+/// Any bytes as UTF-8: as they are, or printable(bytes) where they are none.
+std::string in_utf8(std::string_view bytes);
+
 /// At most `most` code points of printable(bytes), with an ellipsis where something was cut.
 std::string printable_excerpt(std::string_view bytes, std::size_t most);
 

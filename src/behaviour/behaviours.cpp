@@ -407,16 +407,14 @@ std::string predicate_of(const Behaviour& behaviour) {
                            behaviour.cause.substr(0, cut),
                            question == nullptr || question->about.empty() ? "" : " (" + question->about + ")");
     }
-    for (const Cause& cause : behaviour.format->constants().causes)
-        if (cause.slug == behaviour.cause && !cause.does.empty()) {
-            const char* reads = behaviour.side == Side::decoder   ? "reads"
-                                : behaviour.side == Side::encoder ? "writes"
-                                                                  : "reads or writes";
-            const bool writes = behaviour.witness != nullptr && behaviour.witness->value.has_value();
-            return replaced(replaced(cause.does, "{reads}", reads), "{document}",
-                            writes ? "to write a value" : "a document");
-        }
-    return "shows " + behaviour.cause;
+    const Cause* cause = find_cause(*behaviour.format, behaviour.cause);
+    if (cause == nullptr || cause->does.empty()) return "shows " + behaviour.cause;
+    const char* reads = behaviour.side == Side::decoder   ? "reads"
+                        : behaviour.side == Side::encoder ? "writes"
+                                                          : "reads or writes";
+    const bool writes = behaviour.witness != nullptr && behaviour.witness->value.has_value();
+    return replaced(replaced(cause->does, "{reads}", reads), "{document}",
+                    writes ? "to write a value" : "a document");
 }
 
 }  // namespace

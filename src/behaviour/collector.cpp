@@ -8,13 +8,9 @@ namespace nachklang {
 namespace behaviour {
 namespace {
 
-std::size_t size_of(const Case& c) {
-    return c.document ? c.document->size() : c.value->text().size();
-}
-
 KnownCase known(const Result& result, FeatureCache& cache) {
     const Case& c = *result.test_case;
-    KnownCase out{result.enclosed, &c, size_of(c), {}, {}};
+    KnownCase out{result.enclosed, &c, content_of(c).size(), {}, {}};
     const Features* features = c.format->features();
     if (features == nullptr) return out;
     out.features = cache.features_of(c);
@@ -178,7 +174,7 @@ void BehaviourCollector::chunk(const ChunkReport& report) {
 }
 
 const std::vector<FeatureValue>& FeatureCache::features_of(const Case& c) {
-    const std::string_view content = c.document ? std::string_view(*c.document) : c.value->text();
+    const std::string_view content = content_of(c);
     const auto [known, added] = features_.try_emplace(
         std::string(c.format->name()) + (c.document ? " document " : " value ") + digest_of(content).hex());
     if (added) {

@@ -34,10 +34,6 @@ auto or_null(const Action& action) -> decltype(action()) {
     }
 }
 
-std::string in_one_field(const std::string& text) {
-    return text::printable(text);
-}
-
 }  // namespace
 
 extern "C" {
@@ -115,7 +111,7 @@ char* nachklang_compare(const char* format, const char* expected, std::size_t ex
         if (known == nullptr || !before || !after) return nullptr;
         std::string out;
         for (const Difference& d : known->compare(*before, *after).differences)
-            out += d.cause + "\t" + in_one_field(d.at) + "\t" + in_one_field(d.detail) + "\n";
+            out += d.cause + "\t" + text::printable(d.at) + "\t" + text::printable(d.detail) + "\n";
         return copy_of(out);
     });
 }

@@ -25,15 +25,11 @@ struct Range {
     std::size_t begin, end;
 };
 
-std::size_t size_of(const Case& c) {
-    return c.document ? c.document->size() : c.value->text().size();
-}
-
 std::vector<Range> chunks_of(std::span<const Case> cases) {
     std::vector<Range> out;
     std::size_t bytes = 0;
     for (std::size_t i = 0; i < cases.size(); ++i) {
-        const std::size_t size = size_of(cases[i]);
+        const std::size_t size = content_of(cases[i]).size();
         const bool full = !out.empty() && (i - out.back().begin >= chunk_cases || bytes + size > chunk_bytes);
         const bool other = !out.empty() && cases[i].corpus != cases[out.back().begin].corpus;
         if (out.empty() || full || other) {

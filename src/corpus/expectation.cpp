@@ -18,6 +18,10 @@ Case case_of_document(std::string corpus, std::string name, const Format& format
     return c;
 }
 
+std::string_view content_of(const Case& c) {
+    return c.document ? std::string_view(*c.document) : c.value->text();
+}
+
 ExternalContext external_context_of(const Case& c) {
     ExternalContext out;
     out.reads = c.reads;
@@ -60,11 +64,10 @@ Expectation expectation_of(const Case& c, const Settings& settings) {
     const bool read_as_document = !beyond && out.stance != Stance::reject;
     // If settings lead the reader to another verdict than it gives without them, or answer the case's question, the
     // reader decides, not the sheet.
-    bool by_sheet = true;
-    if (!settings.empty() && !beyond) {
-        const Expectation without = readers_word(c);
-        by_sheet = out.stance == without.stance && !(raises(without, c.question) && !raises(out, c.question));
-    }
+    const std::optional<Expectation> without = settings.empty() ? std::nullopt : std::optional(readers_word(c));
+    const bool by_sheet =
+        !without || beyond ||
+        (out.stance == without->stance && !(raises(*without, c.question) && !raises(out, c.question)));
     if (c.stance && by_sheet) {
         if (*c.stance == Stance::reject && read_as_document) {
             out.acceptance_basis = Basis::advised;
@@ -78,7 +81,7 @@ Expectation expectation_of(const Case& c, const Settings& settings) {
     const auto agrees = [&](const Expectation& reader) {
         return reader.value && c.format->compare(*c.expected, *reader.value).differences.empty();
     };
-    if (c.expected && !agrees(out) && (settings.empty() || !agrees(readers_word(c)))) out.value = c.expected;
+    if (c.expected && !agrees(out) && (!without || !agrees(*without))) out.value = c.expected;
     if (!c.question.empty() && by_sheet) {
         std::erase_if(out.answers, [&](const Answer& a) { return a.question == c.question && !c.answers.empty(); });
         out.answers.insert(out.answers.end(), c.answers.begin(), c.answers.end());

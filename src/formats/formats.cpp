@@ -49,6 +49,12 @@ const KnownAnswer* Question::find(std::string_view name) const {
     return nullptr;
 }
 
+const Cause* find_cause(const Format& format, std::string_view slug) {
+    for (const Cause& cause : format.constants().causes)
+        if (cause.slug == slug) return &cause;
+    return nullptr;
+}
+
 const Question* find_question(const Format& format, std::string_view id) {
     for (const Question& question : format.constants().questions)
         if (question.id == id) return &question;
@@ -83,6 +89,12 @@ std::optional<Stance> find_stance(std::string_view name) {
 bool has_setting(const Settings& settings, const std::string& key, std::string_view value) {
     const auto found = settings.find(key);
     return found != settings.end() && found->second == value;
+}
+
+std::string text_of(const Settings& settings) {
+    std::string out;
+    for (const auto& [key, value] : settings) out += (out.empty() ? "" : " ") + key + "=" + value;
+    return out;
 }
 
 bool passes_text(const Settings& settings) {

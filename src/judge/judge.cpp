@@ -3,7 +3,6 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <array>
 #include <map>
 
 #include <nachklang/judge.hpp>
@@ -149,15 +148,12 @@ class Judge {
             finding(FindingKind::too_lenient, expectation_.acceptance_basis, expectation_.acceptance_cause, detail);
             return;
         }
-        // No clause forbids it, so none is cited.
-        finding(FindingKind::unexplained, std::nullopt, expectation_.acceptance_cause, detail);
-        out_.clause.clear();
+        unexplained(detail);
     }
 
-    /// No clause forbids it, and no known reading explains the value.
-    void accepted_no_text() {
-        finding(FindingKind::unexplained, std::nullopt, expectation_.acceptance_cause,
-                "accepted a text that is not a document, with a value of its own");
+    /// No clause forbids it, so none is cited.
+    void unexplained(std::string detail) {
+        finding(FindingKind::unexplained, std::nullopt, expectation_.acceptance_cause, std::move(detail));
         out_.clause.clear();
     }
 
@@ -248,7 +244,8 @@ class Judge {
             answer(in_.test_case.question, "other");
             return;
         }
-        if (expectation_.is_no_text) return accepted_no_text();
+        if (expectation_.is_no_text)
+            return unexplained("accepted a text that is not a document, with a value of its own");
         out_.kind = FindingKind::altered;
         out_.basis = Basis::fidelity;
         out_.causes = comparison.differences;
@@ -257,12 +254,9 @@ class Judge {
             out_.causes.push_back(
                 {"", std::string(common_cause::other_value), "none of the listed answers", "", ""});
         out_.detail = out_.causes.front().detail;
-        for (const Cause& cause : format_.constants().causes) {
-            if (cause.slug != out_.cause() || cause.clause.empty()) continue;
-            out_.clause = cause.clause;
-            // Rules about values bind processors; a text that was written shows the writer as well.
-            if (!writes_) out_.basis = cause.decoding;
-        }
+        const Cause* cause = cite_cause(out_.cause());
+        // Rules about values bind processors; a text that was written shows the writer as well.
+        if (cause != nullptr && !writes_) out_.basis = cause->decoding;
     }
 
     /// What a round trip changed is named against what this implementation decoded: a mistake of its decoder that
@@ -401,14 +395,11 @@ class Judge {
         return std::any_of(expectation_.occurrences.begin(), expectation_.occurrences.end(),
                            [&](const Occurrence& o) { return is_limit(o) && explains_refusal(o); });
     }
-    void limits_answered(const std::string& answered) {
+    void limits_answered(const std::string& given) {
         for (const Occurrence& occurrence : expectation_.occurrences) {
             const Question* question = find_question(format_, occurrence.question);
-            const bool still_open =
-                std::none_of(out_.answers.begin(), out_.answers.end(),
-                             [&](const GivenAnswer& a) { return a.question == occurrence.question; });
-            const bool has_answer = question != nullptr && question->find(answered) != nullptr;
-            if (still_open && has_answer) answer(occurrence.question, answered);
+            const bool has_answer = question != nullptr && question->find(given) != nullptr;
+            if (has_answer && !answered(occurrence.question)) answer(occurrence.question, given);
         }
     }
 
@@ -447,7 +438,7 @@ class Judge {
             return;
         }
         if (in_.enclosed != nullptr && in_.enclosed->kind == OutcomeKind::accepted) {
-            cite_acceptance(in_.enclosed_cause);
+            cite_cause(in_.enclosed_cause);
             return finding(FindingKind::too_strict, Basis::required, std::string(in_.enclosed_cause),
                            "refused: " + text::printable_excerpt(outcome_.body, 120));
         }
@@ -459,15 +450,18 @@ class Judge {
         }
         // No standard demands of a writer that it can write every value.
         const Basis basis = in_.operation == Operation::encode ? Basis::fidelity : Basis::required;
-        if (basis == Basis::required) cite_acceptance(common_cause::refused);
+        if (basis == Basis::required) cite_cause(common_cause::refused);
         finding(FindingKind::too_strict, basis, std::string(common_cause::refused),
                 "refused: " + text::printable_excerpt(outcome_.body, 120));
     }
 
-    /// The clause that a refusal breaks is the one that demands acceptance, not that of the construct refused.
-    void cite_acceptance(std::string_view cause) {
-        for (const Cause& known : format_.constants().causes)
-            if (known.slug == cause && !known.clause.empty()) out_.clause = known.clause;
+    /// Cites the clause of a cause in place of the case's own, if it has one: a refusal breaks the clause that
+    /// demands acceptance, not that of the construct refused. Null if it has none.
+    const Cause* cite_cause(std::string_view slug) {
+        const Cause* cause = find_cause(format_, slug);
+        if (cause == nullptr || cause->clause.empty()) return nullptr;
+        out_.clause = cause->clause;
+        return cause;
     }
 
     void failed() {
@@ -563,23 +557,6 @@ std::shared_ptr<const Reading> ReadingCache::read(const Format& format, std::str
     auto reading = std::make_shared<const Reading>(format.read(document, {settings, {}}));
     const std::lock_guard lock(mutex_);
     return readings_.emplace(key, std::move(reading)).first->second;
-}
-
-std::string_view name_of(FindingKind kind) {
-    constexpr std::array<std::string_view, 11> names{
-        "conforms", "too-strict", "too-lenient",   "unexplained", "altered",  "ill-formed-output",
-        "open",     "failed",     "adapter-fault", "unsupported", "not-asked"};
-    return names[static_cast<std::size_t>(kind)];
-}
-
-bool is_settled(FindingKind kind) {
-    return kind == FindingKind::conforms || kind == FindingKind::open || kind == FindingKind::unsupported ||
-           kind == FindingKind::not_asked;
-}
-
-bool Finding::failing() const {
-    if (declared || is_settled(kind) || shipped_adapter) return false;
-    return kind == FindingKind::failed || basis != Basis::permitted;
 }
 
 /// A profile constrains writers. Violations in text that was read or written are reported but never fail a run.

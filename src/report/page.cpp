@@ -36,7 +36,7 @@ class CaseTable {
         const auto found = known_.find({format, name.substr(0, name.find(':'))});
         if (found == known_.end()) return out;
         const Case& c = *found->second;
-        const std::string body = c.document ? *c.document : std::string(c.value->text());
+        const std::string body(content_of(c));
         const std::string part = body.substr(0, shown_bytes);
         out["size"] = body.size();
         out["shown"] = part.size();

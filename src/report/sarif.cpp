@@ -11,10 +11,9 @@ namespace {
 using Json = nlohmann::ordered_json;
 
 std::string meaning_of(const BehaviourRecord& b) {
-    if (const Format* format = find_format(b.format))
-        for (const Cause& cause : format->constants().causes)
-            if (cause.slug == b.cause) return cause.meaning;
-    return b.cause;
+    const Format* format = find_format(b.format);
+    const Cause* cause = format == nullptr ? nullptr : find_cause(*format, b.cause);
+    return cause == nullptr ? b.cause : cause->meaning;
 }
 
 Json rule_of(const BehaviourRecord& b) {

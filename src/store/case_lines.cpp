@@ -13,7 +13,7 @@ Json trace_or_null(const std::optional<Trace>& trace) {
 }
 
 Json text_or_null(const std::string& text) {
-    return text.empty() ? Json(nullptr) : Json(text::first_ill_formed(text) ? text::printable(text) : text);
+    return text.empty() ? Json(nullptr) : Json(text::in_utf8(text));
 }
 
 }  // namespace

@@ -46,11 +46,6 @@ std::string bytes_of(const Json& record, const std::string& key) {
     return text_or_empty(record.at(key));
 }
 
-/// Any text as UTF-8: for texts that Nachklang composed from what implementations said.
-std::string utf8(const std::string& bytes) {
-    return text::first_ill_formed(bytes) ? text::printable(bytes) : bytes;
-}
-
 std::string text_of(const RunRecord& r) {
     Json out;
     out["record"] = "run";
@@ -270,9 +265,9 @@ RunRecord record_of(const RunHeader& header) {
 
 ResultRecord record_of(const Result& r) {
     ResultRecord out;
-    out.corpus = utf8(r.test_case->corpus);
+    out.corpus = text::in_utf8(r.test_case->corpus);
     out.format = r.test_case->format->name();
-    out.case_name = utf8(r.test_case->name);
+    out.case_name = text::in_utf8(r.test_case->name);
     out.implementation = r.subject->name();
     out.operation = name_of(r.operation);
     out.outcome = name_of(r.outcome.kind);
@@ -280,10 +275,12 @@ ResultRecord record_of(const Result& r) {
     if (r.finding.basis) out.basis = name_of(*r.finding.basis);
     for (const GivenAnswer& a : r.finding.answers) out.answers.push_back({a.question, a.answered, a.declared});
     for (const Difference& d : r.finding.causes)
-        out.causes.push_back({d.cause, utf8(d.at), d.detail == r.finding.detail ? "" : utf8(d.detail)});
+        out.causes.push_back(
+            {d.cause, text::in_utf8(d.at), d.detail == r.finding.detail ? "" : text::in_utf8(d.detail)});
     out.reformatted = r.finding.reformatted;
-    for (const Advice& a : r.finding.advice) out.advice.push_back({a.clause, utf8(a.message), a.position.offset});
-    out.detail = utf8(r.finding.detail);
+    for (const Advice& a : r.finding.advice)
+        out.advice.push_back({a.clause, text::in_utf8(a.message), a.position.offset});
+    out.detail = text::in_utf8(r.finding.detail);
     out.clause = r.finding.clause;
     if (r.digests)
         for (std::size_t layer = 1; layer < layer_count; ++layer)
@@ -299,23 +296,24 @@ ResultRecord record_of(const Result& r) {
 }
 
 IncidentRecord record_of(const IncidentReport& i) {
-    IncidentRecord out{i.subject->name(), {}, std::string(name_of(i.outcome)), utf8(i.detail)};
-    for (const std::string& step : i.sequence) out.sequence.push_back(utf8(step));
+    IncidentRecord out{i.subject->name(), {}, std::string(name_of(i.outcome)), text::in_utf8(i.detail)};
+    for (const std::string& step : i.sequence) out.sequence.push_back(text::in_utf8(step));
     return out;
 }
 
 DisagreementRecord record_of(const Disagreement& d) {
-    DisagreementRecord out{utf8(d.corpus),
-                           utf8(d.case_name),
+    DisagreementRecord out{text::in_utf8(d.corpus),
+                           text::in_utf8(d.case_name),
                            std::string(name_of(d.operation)),
                            std::string(name_of(d.layer)),
                            d.question,
                            d.cause,
-                           utf8(d.detail),
+                           text::in_utf8(d.detail),
                            {},
                            d.not_reported};
     for (const Group& group : d.groups)
-        out.groups.push_back({utf8(group.shown), group.implementations, group.engines, group.not_reported});
+        out.groups.push_back(
+            {text::in_utf8(group.shown), group.implementations, group.engines, group.not_reported});
     return out;
 }
 
@@ -337,9 +335,9 @@ BehaviourRecord record_of(const Behaviour& b) {
     out.sentence = b.sentence;
     out.trigger = b.trigger.features;
     out.matching = b.trigger.matching;
-    for (const std::string& name : b.cases) out.cases.push_back(utf8(name));
-    out.witness = utf8(b.witness->name);
-    out.detail = utf8(b.detail);
+    for (const std::string& name : b.cases) out.cases.push_back(text::in_utf8(name));
+    out.witness = text::in_utf8(b.witness->name);
+    out.detail = text::in_utf8(b.detail);
     out.also = b.also;
     out.peers = b.peers;
     out.engines = b.engines;

@@ -33,10 +33,6 @@ LayerDigests digests_of(const ResultRecord& record) {
     return out;
 }
 
-std::string text_in_file(const std::string& bytes) {
-    return text::first_ill_formed(bytes) ? text::printable(bytes) : bytes;
-}
-
 Disagreement disagreement_of(const DisagreementRecord& record) {
     Disagreement out;
     out.corpus = record.corpus;
@@ -55,7 +51,7 @@ Disagreement disagreement_of(const DisagreementRecord& record) {
 }  // namespace
 
 Restorer::Restorer(std::span<const Case> cases, std::span<const Subject> subjects) {
-    for (const Case& c : cases) cases_[{text_in_file(c.corpus), text_in_file(c.name)}] = &c;
+    for (const Case& c : cases) cases_[{text::in_utf8(c.corpus), text::in_utf8(c.name)}] = &c;
     for (const Subject& s : subjects) subjects_[s.name()] = &s;
 }
 

@@ -22,10 +22,6 @@ std::string digest_of_all(const std::vector<std::string>& parts) {
     return digest_of(all).hex();
 }
 
-std::string content_of(const Case& c) {
-    return c.document ? *c.document : std::string(c.value->text());
-}
-
 /// SQL function answer(run, implementation, case, operation).
 void answer_function(sqlite3_context* context, int, sqlite3_value** values) {
     try {
@@ -72,10 +68,10 @@ auto guarded(const std::string& path, const Action& action) -> Checked<decltype(
 RunSetup setup_of(std::span<const Case> cases, std::span<const Subject> subjects, std::string profile) {
     std::vector<std::string> of_cases, of_subjects;
     for (const Case& c : cases)
-        of_cases.insert(of_cases.end(), {c.corpus, c.name, std::string(c.format->name()), content_of(c)});
+        of_cases.insert(of_cases.end(),
+                        {c.corpus, c.name, std::string(c.format->name()), std::string(content_of(c))});
     for (const Subject& s : subjects) {
-        of_subjects.insert(of_subjects.end(), {s.name(), s.version, s.engine});
-        for (const auto& [key, value] : s.settings) of_subjects.push_back(key + "=" + value);
+        of_subjects.insert(of_subjects.end(), {s.name(), s.version, s.engine, text_of(s.settings)});
     }
     RunSetup out;
     out.profile = std::move(profile);

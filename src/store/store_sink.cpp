@@ -50,12 +50,6 @@ bool is_alive(const std::string& owner) {
     return !owner.empty() && owner != this_process() && process_of(owner.substr(0, owner.find(':'))) == owner;
 }
 
-std::string settings_of(const Subject& subject) {
-    std::string out;
-    for (const auto& [key, value] : subject.settings) out += (out.empty() ? "" : " ") + key + "=" + value;
-    return out;
-}
-
 /// What an implementation answered: the trace of a value, a written document, or a message.
 std::string_view answer_of(const Result& result) {
     const bool shows =
@@ -170,7 +164,7 @@ Checked<std::unique_ptr<StoreSink>> RunStore::add_run(const RunSetup& setup, std
         SQLite::Statement row(sqlite, "INSERT INTO cases SELECT ?,?,?,?,?,?,id FROM contents WHERE digest = ?");
         for (std::size_t i = 0; i < cases.size(); ++i) {
             const Case& c = cases[i];
-            const std::string text = c.document ? *c.document : std::string(c.value->text());
+            const std::string_view text = content_of(c);
             const std::string digest = (c.document ? "document " : "value ") + digest_of(text).hex(),
                               packed = store::packed(text);
             content.bind(1, digest);
@@ -234,7 +228,7 @@ void StoreSink::begin(const RunHeader& header) {
         for (std::size_t i = 0; i < header.subjects.size(); ++i) {
             const Subject& s = header.subjects[i];
             SQLite::bind(add, state_->run, static_cast<std::int64_t>(i), s.name(), s.version, s.engine,
-                         std::string(name_of(s.implementation.reach)), settings_of(s));
+                         std::string(name_of(s.implementation.reach)), text_of(s.settings));
             execute(add);
         }
         transaction.commit();

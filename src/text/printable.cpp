@@ -94,6 +94,10 @@ std::string shell_word(std::string_view bytes) {
     return out + "'";
 }
 
+std::string in_utf8(std::string_view bytes) {
+    return first_ill_formed(bytes) ? printable(bytes) : std::string(bytes);
+}
+
 std::string printable_excerpt(std::string_view bytes, std::size_t most) {
     return printable_up_to(bytes, most, false);
 }

@@ -168,13 +168,10 @@ class XmlFormat final : public Format,
         nachklang::Reading out;
         const bool aware = !has_setting(options.settings, "namespaces", "off");
         const bool either = has_setting(options.settings, "xml-version", "either");
-        const auto is_refused = [&](const Reading& r) {
-            return r.rejection.has_value() || (aware && r.namespace_rejection.has_value());
-        };
         Reading reading = xml::read(document, options.fetch, Instructions::vector, versions_of(options.settings));
-        if (either && is_refused(reading) && is_of_version_1_1(document))
+        if (either && is_refused(reading, aware) && is_of_version_1_1(document))
             if (Reading by_1_1 = xml::read(document, options.fetch, Instructions::vector, Versions::also_1_1);
-                !is_refused(by_1_1))
+                !is_refused(by_1_1, aware))
                 reading = std::move(by_1_1);
         out.rejection = reading.rejection;
         if (!reading.rejection && reading.namespace_rejection && aware) {
@@ -238,21 +235,16 @@ class XmlFormat final : public Format,
         if (as_it_reads.skip_parameter_entities && !rejection) {
             // An error that only the text of a parameter entity shows may be found or not.
             const Reading whole = xml::read(document, fetch, Instructions::vector, versions_of(settings));
-            if (whole.rejection || (aware && whole.namespace_rejection)) out.stance = Stance::open;
+            if (is_refused(whole, aware)) out.stance = Stance::open;
             // A reader of what is written reads the parameter entities that this one passed on.
             if (!whole.rejection && whole.unreadable_because.empty() && whole.trace.text() != reading.trace.text())
                 out.written_value = whole.trace;
         }
+        const std::optional<Reading> other = by_other_version(document, fetch, as_it_reads);
         // A processor that does not say by which version it reads 1.1 may read it by either.
-        std::optional<Reading> by_1_1;
-        if (!as_it_reads.version_1_1 && is_of_version_1_1(document)) {
-            ParseOptions other = as_it_reads;
-            other.version_1_1 = true;
-            by_1_1 = read_as(document, fetch, other);
-            if (by_1_1->rejection || (aware && by_1_1->namespace_rejection)) by_1_1.reset();
-        }
-        if (rejection && by_1_1) out.allowed_otherwise = Answer{"version-number", "by-1.1", by_1_1->trace};
+        const bool is_other_allowed = other && !as_it_reads.version_1_1 && !is_refused(*other, aware);
         if (rejection) {
+            if (is_other_allowed) out.allowed_otherwise = Answer{"version-number", "by-1.1", other->trace};
             out.stance = Stance::reject;
             out.clause = rejection->clause;
             out.acceptance_basis = Basis::required;
@@ -279,13 +271,12 @@ class XmlFormat final : public Format,
             if (Reading heeded = read_as(document, outside.fetch, processing_on);
                 !heeded.rejection && heeded.unreadable_because.empty() && heeded.trace.text() != out.value->text())
                 out.answers.push_back({"undeclared-entity", "declarations-heeded", heeded.trace});
-        if (as_it_reads.version_1_1 && is_of_version_1_1(document)) {
-            const Reading by_1_0 = xml::read(document, fetch);
-            out.clause_of_settings = by_1_0.rejection || by_1_0.trace.text() != out.value->text();
-            if (out.clause_of_settings) out.clause = "XML 1.1, 5.1";
+        const bool differs = other && (other->rejection || other->trace.text() != out.value->text());
+        if (differs && as_it_reads.version_1_1) {
+            out.clause_of_settings = true;
+            out.clause = "XML 1.1, 5.1";
         }
-        if (by_1_1 && by_1_1->trace.text() != out.value->text())
-            out.answers.push_back({"version-number", "by-1.1", by_1_1->trace});
+        if (differs && is_other_allowed) out.answers.push_back({"version-number", "by-1.1", other->trace});
         add_unreported_references(out);
         return out;
     }
@@ -383,6 +374,18 @@ class XmlFormat final : public Format,
         out.in_default_encoding = reading.trace;
         out.unknown_encoding_cause = "verdict/unknown-encoding-accepted";
         out.clause = "XML 1.0, 4.3.3";
+    }
+
+    static bool is_refused(const Reading& reading, bool aware_of_namespaces) {
+        return reading.rejection || (aware_of_namespaces && reading.namespace_rejection);
+    }
+
+    /// A document of version 1.1 as the version reads it that the options do not name; nothing for other documents.
+    static std::optional<Reading> by_other_version(std::string_view document, const Fetch& fetch,
+                                                   ParseOptions options) {
+        if (!is_of_version_1_1(document)) return std::nullopt;
+        options.version_1_1 = !options.version_1_1;
+        return read_as(document, fetch, options);
     }
 
     /// Whether how bytes become text is at stake.

@@ -41,13 +41,6 @@ const Question* question_of(const Card::Question& key) {
     return find_question(*find_format(key.first), key.second);
 }
 
-std::string settings_of(const Subject& subject) {
-    std::string out;
-    for (const auto& [key, value] : subject.settings)
-        out += fmt::format("{}{}={}", out.empty() ? "" : " ", key, value);
-    return text::printable(out);
-}
-
 /// How deep each goes, in every format that has such shapes.
 std::vector<LimitFound> limits_of(std::span<const Subject> subjects) {
     std::vector<LimitFound> out;
@@ -85,7 +78,7 @@ void print_one(const Card& card, const std::vector<AnswerGiven>& answers, const 
         {{"reach"}, {fmt::format("{} ({})", name_of(s.implementation.reach), operations_of(s))}}};
     if (!s.cannot_represent.empty())
         about.push_back({{"cannot represent"}, {fmt::format("{}", fmt::join(s.cannot_represent, " "))}});
-    if (!s.settings.empty()) about.push_back({{"settings"}, {settings_of(s)}});
+    if (!s.settings.empty()) about.push_back({{"settings"}, {text::printable(text_of(s.settings))}});
     fmt::print("{}\n", table(about, style, "  "));
     std::vector<std::vector<Cell>> aspects{
         {{"ASPECT", Cell::Paint::bold}, {"ASKED", Cell::Paint::bold}, {"", Cell::Paint::bold}}};
@@ -180,7 +173,7 @@ void print_differences(const std::vector<Card>& cards, const std::vector<AnswerG
     };
     add("cannot represent",
         [](const Card& c) { return fmt::format("{}", fmt::join(c.subject->cannot_represent, " ")); });
-    add("settings", [](const Card& c) { return settings_of(*c.subject); });
+    add("settings", [](const Card& c) { return text::printable(text_of(c.subject->settings)); });
     for (const std::string& aspect : aspects)
         add(aspect, [&](const Card& c) {
             const auto found = c.aspects.find(aspect);

@@ -12,6 +12,16 @@ namespace tool {
 
 using namespace nachklang;
 
+namespace {
+
+/// A store to be changed. A file that is not there is not made.
+Checked<std::unique_ptr<RunStore>> existing_store(const std::string& path) {
+    if (auto readable = RunStore::open_to_read(path); !readable.ok()) return readable.problem();
+    return RunStore::open(path);
+}
+
+}  // namespace
+
 int list_results(const Common& common, const ResultsOptions& options) {
     const auto store = RunStore::open_to_read(options.store);
     if (!store.ok()) return report(store.problem());
@@ -36,10 +46,7 @@ int list_results(const Common& common, const ResultsOptions& options) {
 }
 
 int drop_results(const ResultsOptions& options) {
-    // A file that is not there must not be made.
-    if (const auto readable = RunStore::open_to_read(options.store); !readable.ok())
-        return report(readable.problem());
-    const auto store = RunStore::open(options.store);
+    const auto store = existing_store(options.store);
     if (!store.ok()) return report(store.problem());
     if (const auto problem = store.value()->drop(options.run)) return report(*problem);
     fmt::print("dropped run {}\n", options.run);
@@ -47,9 +54,7 @@ int drop_results(const ResultsOptions& options) {
 }
 
 int vacuum_results(const ResultsOptions& options) {
-    if (const auto readable = RunStore::open_to_read(options.store); !readable.ok())
-        return report(readable.problem());
-    const auto store = RunStore::open(options.store);
+    const auto store = existing_store(options.store);
     if (!store.ok()) return report(store.problem());
     if (const auto problem = store.value()->vacuum()) return report(*problem);
     return exit_success;

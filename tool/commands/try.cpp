@@ -85,7 +85,7 @@ std::vector<SharedText> gather(const std::vector<std::pair<std::string, const Re
 }
 
 void print_header(const Case& c, const Style& style) {
-    const std::size_t size = c.document ? c.document->size() : c.value->text().size();
+    const std::size_t size = content_of(c).size();
     fmt::print("{}  {}, {} bytes\n", style.bold(text::printable(c.name)), c.format->name(), size);
     if (!c.why.empty())
         fmt::print("  {}{}{}\n", c.stance ? std::string(name_of(*c.stance)) + ": " : "", text::printable(c.why),

@@ -29,10 +29,8 @@ std::vector<std::string> answers_to(std::string_view question) {
 }
 
 bool is_cause(std::string_view slug) {
-    return std::any_of(formats().begin(), formats().end(), [&](const Format* format) {
-        const auto causes = format->constants().causes;
-        return std::any_of(causes.begin(), causes.end(), [&](const Cause& cause) { return cause.slug == slug; });
-    });
+    return std::any_of(formats().begin(), formats().end(),
+                       [&](const Format* format) { return find_cause(*format, slug) != nullptr; });
 }
 
 }  // namespace

@@ -37,26 +37,30 @@ std::vector<std::string> wrapped(const std::string& text, std::size_t width) {
     return out;
 }
 
-std::size_t table_width(const std::vector<std::vector<Cell>>& rows) {
-    std::vector<std::size_t> widths;
+namespace {
+
+/// By column. The last cell of a row takes no room of its column unless it is the only one, or is asked for.
+std::vector<std::size_t> widths_of(const std::vector<std::vector<Cell>>& rows, bool with_last) {
+    std::vector<std::size_t> out;
     for (const auto& row : rows) {
-        widths.resize(std::max(widths.size(), row.size()), 0);
+        out.resize(std::max(out.size(), row.size()), 0);
         for (std::size_t i = 0; i < row.size(); ++i)
-            widths[i] = std::max(widths[i], nachklang::text::display_width(row[i].text));
+            if (with_last || i == 0 || i + 1 < row.size())
+                out[i] = std::max(out[i], nachklang::text::display_width(row[i].text));
     }
+    return out;
+}
+
+}  // namespace
+
+std::size_t table_width(const std::vector<std::vector<Cell>>& rows) {
     std::size_t out = 0;
-    for (const std::size_t width : widths) out += width + (out > 0 ? 2 : 0);
+    for (const std::size_t width : widths_of(rows, true)) out += width + (out > 0 ? 2 : 0);
     return out;
 }
 
 std::string table(const std::vector<std::vector<Cell>>& rows, const Style& style, std::string_view indent) {
-    std::vector<std::size_t> widths;
-    for (const auto& row : rows) {
-        widths.resize(std::max(widths.size(), row.size()), 0);
-        for (std::size_t i = 0; i < row.size(); ++i)
-            if (i == 0 || i + 1 < row.size())
-                widths[i] = std::max(widths[i], nachklang::text::display_width(row[i].text));
-    }
+    const std::vector<std::size_t> widths = widths_of(rows, false);
     // On a terminal the last column ends where the screen does.
     std::size_t before_last = indent.size();
     for (std::size_t i = 0; i + 1 < widths.size(); ++i) before_last += widths[i] + 2;

@@ -23,7 +23,6 @@
 #endif
 
 #include "xml/read/parse_options.hpp"
-#include "xml/read/version_1_1.hpp"
 
 namespace nachklang::xml {
 
@@ -35,10 +34,7 @@ class DocumentParser {
     /// The sink and the loader must outlive it.
     DocumentParser(Sink& sink, std::string_view text, bool complete, const Loader& loader,
                    ParseOptions options = {})
-        : sink_(sink),
-          c_(text, complete, options.version_1_1 ? is_char_1_1 : is_char),
-          options_(options),
-          subset_(c_, d_, loader) {
+        : sink_(sink), c_(text, complete, options.characters()), options_(options), subset_(c_, d_, loader) {
         d_.heeded_after_undeclared = options.process_after_undeclared;
         d_.skips_parameter_entities = options.skip_parameter_entities;
     }

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "xml/read/subset.hpp"
+#include "xml/read/version_1_1.hpp"
 
 namespace nachklang::xml {
 
@@ -60,10 +61,12 @@ class OpenElements {
 
 /// Other ways to read that implementations choose.
 struct ParseOptions {
-    bool keep_entities = false;             ///< report references in content instead of expanding them
-    bool vector_code = true;                ///< skip plain text with vector instructions
-    bool skip_parameter_entities = false;   ///< read no parameter entity, as a processor may (5.1)
-    bool version_1_1 = false;               ///< read by XML 1.1 and Namespaces 1.1 what declares version 1.1
+    bool keep_entities = false;            ///< report references in content instead of expanding them
+    bool vector_code = true;               ///< skip plain text with vector instructions
+    bool skip_parameter_entities = false;  ///< read no parameter entity, as a processor may (5.1)
+    bool version_1_1 = false;              ///< read by XML 1.1 and Namespaces 1.1 what declares version 1.1
+    /// Production 2 of the version by which a document is read.
+    [[nodiscard]] auto characters() const { return version_1_1 ? is_char_1_1 : is_char; }
     bool process_after_undeclared = false;  ///< keep processing declarations after an undeclared parameter entity
 };
 
