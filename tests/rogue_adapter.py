@@ -1,4 +1,4 @@
-"""An adapter that misbehaves on purpose: rogue_adapter.py WAY. It accepts every document as null but for its way."""
+"""An adapter that misbehaves on purpose: rogue_adapter.py WAY [FILE]. It accepts every document as null but for its way."""
 
 import os
 import signal
@@ -44,6 +44,12 @@ def misbehave(document, request_id):
     elif way == "leave" and marked:
         sys.exit(3)
     elif way in ("hang", "hangs-in-both") and marked:
+        time.sleep(60)
+    elif way == "spins" and marked:
+        while True:
+            pass
+    elif way == "stalls-once" and marked and not os.path.exists(sys.argv[2]):
+        open(sys.argv[2], "w").close()
         time.sleep(60)
     elif way == "flood" and marked:
         while True:

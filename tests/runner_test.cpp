@@ -170,12 +170,33 @@ TEST(Runner, AfterTenFailuresInARowTheRestIsNotAsked) {
     EXPECT_EQ(name_of(other.outcomes.back().kind), "crashed");
 }
 
-TEST(Runner, AHangingRowCostsOneDeadlineARequest) {
+TEST(Runner, ARowThatComputesForEverCostsOneDeadlineARequest) {
     const auto begin = std::chrono::steady_clock::now();
-    const Chunk chunk = run("hang", std::vector<std::string>(3, "\"bell\""));
+    const Chunk chunk = run("spins", std::vector<std::string>(3, "\"bell\""));
     const std::chrono::duration<double> took = std::chrono::steady_clock::now() - begin;
     for (const Outcome& outcome : chunk.outcomes) EXPECT_EQ(name_of(outcome.kind), "timed-out");
     EXPECT_LT(took.count(), 3 * 1.0 + 2.5);  // twice the deadline each would be 6 s and the starts
+}
+
+// A machine that stops for a while is no fault of an implementation.
+TEST(Runner, WhatWasIdleUntilItsDeadlineIsAskedOnceMore) {
+    const Scratch folder;
+    Implementation adapter = rogue("stalls-once");
+    adapter.command.push_back(folder.path() + "/adapter");
+    Implementation command;
+    command.name = "command";
+    command.reach = Reach::round_trip;
+    command.command = {"/bin/sh", "-c", "[ -e \"$0\" ] || { : > \"$0\"; exec sleep 60; }; exec cat",
+                       folder.path() + "/command"};
+    command.formats = {"json"};
+    command.deadline_s = 1;
+    for (const Implementation& implementation : {adapter, command}) {
+        std::vector<Request> bell = requests({"\"bell\""});
+        if (implementation.reach == Reach::round_trip) bell.front().operation = Operation::round_trip;
+        const Chunk chunk = make_executor(handshake(implementation).at(0))->run(bell);
+        EXPECT_EQ(name_of(chunk.outcomes.at(0).kind), "accepted") << implementation.name;
+        EXPECT_TRUE(chunk.incidents.empty());
+    }
 }
 
 TEST(Runner, TheNextRowMeetsTheSameProcessUntilItIsRestarted) {
@@ -296,7 +317,9 @@ TEST(CommandLines, TellByTheirExitStatus) {
     EXPECT_EQ(name_of(run_line(with_status("exit 0"), "1").kind), "accepted");
     EXPECT_EQ(name_of(run_line(with_status("echo no bell >&2; exit 1"), "1").kind), "rejected");
     EXPECT_EQ(run_line(with_status("echo no bell >&2; exit 1"), "1").body, "no bell");
-    EXPECT_EQ(name_of(run_line(with_status("exit 7"), "1").kind), "crashed");
+    EXPECT_EQ(name_of(run_line(with_status("echo rope torn >&2; exit 7"), "1").kind), "threw");
+    EXPECT_EQ(run_line(with_status("echo rope torn >&2; exit 7"), "1").body,
+              "left with status 7, not among rejected_status [1]: rope torn");
     EXPECT_EQ(name_of(run_line(with_status("kill -SEGV $$"), "1").kind), "crashed");
     EXPECT_EQ(name_of(run_line(with_status("sleep 30"), "1").kind), "timed-out");
 }
@@ -422,8 +445,9 @@ TEST(Plumbing, OfCommandLinesIsTheirExitStatus) {
     EXPECT_EQ(checks("exit 0", Reach::verdict), (Words{"passed", "the outcome is accepted: "}));
     EXPECT_EQ(checks("echo no bell >&2; exit 1", Reach::verdict),
               (Words{"the outcome is rejected: no bell", "passed"}));
-    EXPECT_EQ(checks("exit 9", Reach::verdict), (Words{"the outcome is crashed: the process left with status 9",
-                                                       "the outcome is crashed: the process left with status 9"}));
+    EXPECT_EQ(checks("exit 9", Reach::verdict),
+              (Words{"the outcome is threw: left with status 9, not among rejected_status [1]",
+                     "the outcome is threw: left with status 9, not among rejected_status [1]"}));
 }
 
 struct HelloRow {

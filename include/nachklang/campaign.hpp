@@ -27,9 +27,6 @@ struct CampaignOptions {
 /// none.
 std::shared_ptr<const Case> enclosed_case(const Case& c);
 
-/// Makes executors: the process runner's, or the caller's own (in this process). Called from worker threads.
-using ExecutorFactory = std::function<std::unique_ptr<Executor>(const Subject&)>;
-
 /// Runs all cases through all subjects that support their format. If a factory or an executor throws, the run stops
 /// and the first exception is thrown again on the caller's thread.
 void run_campaign(std::span<const Case> cases, std::span<const Subject> subjects, const ExecutorFactory& make,

@@ -6,6 +6,7 @@
 #pragma once
 
 #include <atomic>
+#include <functional>
 #include <map>
 #include <memory>
 #include <optional>
@@ -53,10 +54,15 @@ enum class OutcomeKind : std::uint8_t {
     not_asked  ///< the executor gave up before; says nothing about the implementation
 };
 std::string_view name_of(OutcomeKind kind);
+/// The outcome of that name; nothing for an unknown word.
+std::optional<OutcomeKind> find_outcome(std::string_view name);
 /// Whether the implementation itself gave this answer.
 bool is_answer(OutcomeKind kind);
 /// Whether the request reached an implementation that supports it.
 bool was_asked(OutcomeKind kind);
+/// Whether the adapter failed: its own exception, or a reply that breaks the protocol. That says nothing about the
+/// implementation.
+bool is_adapters_fault(OutcomeKind kind);
 
 struct Request {
     Operation operation = Operation::decode;
@@ -74,6 +80,7 @@ struct Outcome {
     std::optional<std::uint64_t> offset, line, column;
     std::string unit, log;
     double seconds = 0;
+    bool idle = false;  ///< of a time-out: the processor was used for less than half of that time
 };
 /// The outcome of a request that an executor gave up before, and why.
 Outcome not_asked(std::string why);
@@ -105,6 +112,9 @@ class Executor {
     /// came.
     virtual void isolate_rows() {}
 };
+
+/// Makes executors: the process runner's, or the caller's own (in this process). Called from worker threads.
+using ExecutorFactory = std::function<std::unique_ptr<Executor>(const Subject&)>;
 
 /// Starts an adapter once and reads its hello; returns one subject for each mode. A command line is one subject.
 /// Once `cancelled` is true, Cancelled is thrown.

@@ -15,11 +15,19 @@ std::string_view name_of(OutcomeKind kind) {
         "crashed",  "timed-out", "out-of-memory", "broken-reply", "unsteady", "not-asked"};
     return names[static_cast<std::size_t>(kind)];
 }
+std::optional<OutcomeKind> find_outcome(std::string_view name) {
+    for (std::size_t i = 0; i <= static_cast<std::size_t>(OutcomeKind::not_asked); ++i)
+        if (name_of(static_cast<OutcomeKind>(i)) == name) return static_cast<OutcomeKind>(i);
+    return std::nullopt;
+}
 bool is_answer(OutcomeKind kind) {
     return kind <= OutcomeKind::unsupported;
 }
 bool was_asked(OutcomeKind kind) {
     return kind != OutcomeKind::unsupported && kind != OutcomeKind::not_asked;
+}
+bool is_adapters_fault(OutcomeKind kind) {
+    return kind == OutcomeKind::adapter_fault || kind == OutcomeKind::broken_reply;
 }
 Outcome not_asked(std::string why) {
     Outcome out;
@@ -124,14 +132,10 @@ Checked<ReplyHead> parse_reply_head(std::string_view line) {
     const auto words = words_of(line);
     if (words.size() < 3) return bad("a reply's first line is KIND LENGTH id=N");
     ReplyHead out;
-    bool known = false;
-    for (std::size_t i = 0; i <= static_cast<std::size_t>(OutcomeKind::adapter_fault); ++i) {
-        const auto kind = static_cast<OutcomeKind>(i);
-        if (name_of(kind) != words[0]) continue;
-        out.kind = kind;
-        known = true;
-    }
-    if (!known) return bad("an unknown kind of reply");
+    const auto kind = find_outcome(words[0]);
+    // The later ones are what a runner sees, not what an adapter says.
+    if (!kind || *kind > OutcomeKind::adapter_fault) return bad("an unknown kind of reply");
+    out.kind = *kind;
     const auto length = number(words[1]);
     if (!length) return bad("a reply without a LENGTH");
     out.length = static_cast<std::size_t>(*length);

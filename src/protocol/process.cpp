@@ -27,6 +27,7 @@ using Clock = std::chrono::steady_clock;
 constexpr std::size_t kept_log = std::size_t{64} * 1024;
 constexpr int pipe_bytes = 256 * 1024;
 constexpr auto tick = std::chrono::milliseconds(25);
+constexpr auto look_every = std::chrono::milliseconds(100);
 constexpr int longest_extension = 10;  // threads of one process may wait for each other
 
 /// A descriptor, closed with it.
@@ -96,8 +97,10 @@ std::string Ending::words() const {
 
 /// Most requests are answered long before `look_at`: the processor's time is looked at for those that take longer.
 struct Deadline {
+    Clock::duration given{};
     Clock::time_point look_at, at, latest;
-    std::optional<std::chrono::nanoseconds> waited;  // for a processor, when it was last looked at
+    std::optional<FamilyTimes> first, last;  // when it was looked at
+    Clock::time_point last_look{};
     bool last_turn = false;
 };
 
@@ -175,16 +178,22 @@ struct Child::State {
             watch();
         });
     }
-    /// Moves the deadline by the time in which the process waited for a processor, and looks at it again then.
+    /// Moves the deadline by the time in which the process waited for a processor or a disk, and looks at it again
+    /// then.
     bool is_out_of_time() {
         const auto now = Clock::now();
-        if (now < deadline->look_at || (deadline->waited && now < deadline->at)) return false;
-        const auto waited = waited_for_processor(pid);
-        const auto more = waited - deadline->waited.value_or(waited);
-        deadline->waited = waited;
-        if (now < deadline->at) return false;
+        if (now < deadline->look_at || (now < deadline->at && now - deadline->last_look < look_every)) return false;
+        const FamilyTimes times = times_of(pid);
+        if (!deadline->first) {
+            deadline->first = deadline->last = times;
+            deadline->last_look = now;
+        }
+        Clock::duration more = times.waited - deadline->last->waited;
+        if (times.on_disk && deadline->last->on_disk) more = std::max(more, now - deadline->last_look);
+        deadline->last = times;
+        deadline->last_look = now;
         deadline->at = std::min<Clock::time_point>(deadline->at + more, deadline->latest);
-        if (deadline->at > now + tick) return false;
+        if (deadline->at > now) return false;
         // It may have answered while this process had no processor itself: one more turn reads that.
         return std::exchange(deadline->last_turn, true);
     }
@@ -255,10 +264,17 @@ void Child::set_deadline(std::optional<double> seconds) {
     if (!seconds) return;
     const auto now = Clock::now();
     const auto time = std::chrono::duration_cast<Clock::duration>(std::chrono::duration<double>(*seconds));
-    state_->deadline = Deadline{now + std::min<Clock::duration>(time / 8, std::chrono::milliseconds(100)),
-                                now + time,
-                                now + longest_extension * time,
-                                {}};
+    Deadline deadline;
+    deadline.given = time;
+    deadline.look_at = now + std::min<Clock::duration>(time / 8, look_every);
+    deadline.at = now + time;
+    deadline.latest = now + longest_extension * time;
+    state_->deadline = deadline;
+}
+
+bool Child::was_idle() const {
+    const auto& deadline = state_->deadline;
+    return deadline && deadline->first && deadline->last->ran - deadline->first->ran < deadline->given / 2;
 }
 
 void Child::set_memory_limit(std::size_t megabytes) {

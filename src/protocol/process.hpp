@@ -42,8 +42,12 @@ class Child {
     /// Closes standard input once everything is written.
     void close_input();
     /// Sets the deadline, counted from now; nothing removes it. A child has one deadline. Time in which it was
-    /// ready to run and other processes had the processors does not count, so that load cannot cause a time-out.
+    /// ready to run and other processes had the processors, or in which it waited for a disk, does not count, so
+    /// that load cannot cause a time-out.
     void set_deadline(std::optional<double> seconds);
+    /// After a deadline that passed: whether the child used a processor for less than half of that time. It may
+    /// hang without running, and the whole machine may have been stopped meanwhile; asking again decides.
+    [[nodiscard]] bool was_idle() const;
     void set_memory_limit(std::size_t megabytes);
     /// Once this is true, `run` throws Cancelled. It must outlive the child; null: nothing cancels it.
     void set_cancelled(const std::atomic<bool>* cancelled);

@@ -310,6 +310,7 @@ class Session::State {
         const double deadline = implementation_.deadline_s;
         failure.kind = OutcomeKind::timed_out;
         failure.body = fmt::format("no answer within {} s", deadline);
+        failure.idle = child_->was_idle();
         if (promised_ == 0) return;
         const std::size_t came = buffer_.size() - buffer_.find('\n', taken_) - 1;
         if (std::chrono::duration<double>(Clock::now() - came_at_).count() < deadline / 2) {

@@ -13,6 +13,7 @@
 #include <cerrno>
 #include <filesystem>
 #include <fstream>
+#include <sstream>
 
 namespace nachklang::protocol {
 namespace {
@@ -59,6 +60,33 @@ std::vector<pid_t> family_of(pid_t root) {
     return out;
 }
 
+/// Of one line of /proc/PID/stat: the state, and the clock ticks of processor time, those of ended children
+/// included.
+struct Stat {
+    char state = '?';
+    std::int64_t ticks = 0;
+};
+
+Stat stat_of(const fs::path& file) {
+    constexpr int before_times = 10, times = 4;  // fields 4 to 13; utime, stime, cutime and cstime
+    std::ifstream in(file);
+    std::string line;
+    std::getline(in, line);
+    const auto name_end = line.rfind(')');  // the name may hold anything
+    if (name_end == std::string::npos) return {};
+    std::istringstream fields(line.substr(name_end + 1));
+    Stat out;
+    fields >> out.state;
+    std::string skipped;
+    for (int i = 0; i < before_times; ++i) fields >> skipped;
+    for (int i = 0; i < times; ++i) {
+        std::int64_t ticks = 0;
+        fields >> ticks;
+        out.ticks += ticks;
+    }
+    return out;
+}
+
 }  // namespace
 
 std::size_t resident_bytes(pid_t root) {
@@ -72,16 +100,20 @@ std::size_t resident_bytes(pid_t root) {
     return pages * page;
 }
 
-std::chrono::nanoseconds waited_for_processor(pid_t root) {
-    std::int64_t longest = 0;
+FamilyTimes times_of(pid_t root) {
+    static const long ticks_a_second = ::sysconf(_SC_CLK_TCK);
+    FamilyTimes out;
     for (const pid_t pid : family_of(root)) {
+        const Stat stat = stat_of(fmt::format("/proc/{}/stat", pid));
+        out.ran += std::chrono::nanoseconds(std::chrono::seconds(stat.ticks)) / ticks_a_second;
         for (const fs::path& thread : threads_of(pid)) {
+            out.on_disk = out.on_disk || stat_of(thread / "stat").state == 'D';
             std::ifstream in(thread / "schedstat");
             std::int64_t ran = 0, waited = 0;
-            if (in >> ran >> waited) longest = std::max(longest, waited);
+            if (in >> ran >> waited) out.waited = std::max(out.waited, std::chrono::nanoseconds(waited));
         }
     }
-    return std::chrono::nanoseconds(longest);
+    return out;
 }
 
 void kill_family(pid_t root) {

@@ -15,10 +15,14 @@ int spawn(const std::vector<std::string>& command, int in, int out, int err, pid
 
 /// Resident memory of a process and its descendants, in bytes.
 std::size_t resident_bytes(pid_t root);
-/// For how long the threads of a process and its descendants were ready to run and had no processor: the longest of
-/// the threads, since each started. Where the kernel does not count it, zero. (proc(5), schedstat: the second
-/// number.)
-std::chrono::nanoseconds waited_for_processor(pid_t root);
+/// How a process and its descendants spent their time.
+struct FamilyTimes {
+    std::chrono::nanoseconds ran{};     ///< on a processor, all together; of children that ended, too
+    std::chrono::nanoseconds waited{};  ///< ready to run and without a processor: the longest of the threads
+    bool on_disk = false;               ///< a thread waits for a disk, or for memory that was moved to one
+};
+/// Where the kernel does not count a time, it is zero. (proc(5): stat and schedstat.)
+FamilyTimes times_of(pid_t root);
 /// Ends a process, its group and its descendants, those with a session of their own included.
 void kill_family(pid_t root);
 

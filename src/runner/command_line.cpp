@@ -98,6 +98,7 @@ Outcome run_command_line(const Subject& subject, const Request& request, const s
     if (why == Child::Stop::deadline) {
         out.kind = OutcomeKind::timed_out;
         out.body = fmt::format("no answer within {} s", implementation.deadline_s);
+        out.idle = child->was_idle();
     } else if (why == Child::Stop::memory) {
         out.kind = OutcomeKind::out_of_memory;
         out.body = fmt::format("more than {} MB of resident memory", implementation.memory_mb);
@@ -121,9 +122,13 @@ Outcome run_command_line(const Subject& subject, const Request& request, const s
     } else if (!ending.signalled && std::find(rejected.begin(), rejected.end(), ending.code) != rejected.end()) {
         out.kind = OutcomeKind::rejected;
         out.body = first_lines(out.log);
-    } else {
+    } else if (ending.signalled) {
         out.kind = OutcomeKind::crashed;
         out.body = "the process " + ending.words();
+    } else {
+        out.kind = OutcomeKind::threw;
+        out.body = fmt::format("left with status {}, not among rejected_status [{}]{}{}", ending.code,
+                               fmt::join(rejected, ", "), out.log.empty() ? "" : ": ", first_lines(out.log));
     }
     return out;
 }

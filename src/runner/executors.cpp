@@ -130,7 +130,8 @@ class ProcessExecutor final : public Executor {
                             const Outcome& failure, Chunk& out) {
         const bool was_first = row.size() == 1 && history.empty();
         Outcome& outcome = out.outcomes[from + row.size() - 1];
-        if (was_first && failure.kind == OutcomeKind::timed_out) {  // it was alone, and is not waited for twice
+        // It was alone, and a processor that was busy is not waited for twice.
+        if (was_first && failure.kind == OutcomeKind::timed_out && !failure.idle) {
             outcome = failure;
             return;
         }
@@ -168,8 +169,7 @@ class CommandLineExecutor final : public Executor {
         Chunk out;
         std::size_t timed_out = 0;  // in a row; a crash costs little
         for (const Request& request : requests) {
-            out.outcomes.push_back(out.gave_up.empty() ? runner::run_command_line(subject_, request, cancelled_)
-                                                       : not_asked(out.gave_up));
+            out.outcomes.push_back(out.gave_up.empty() ? answer_to(request) : not_asked(out.gave_up));
             timed_out = out.outcomes.back().kind == OutcomeKind::timed_out ? timed_out + 1 : 0;
             if (timed_out == most_in_a_row)
                 out.gave_up = fmt::format("{} documents in a row got no answer within {} s", most_in_a_row,
@@ -179,6 +179,13 @@ class CommandLineExecutor final : public Executor {
     }
 
   private:
+    /// A command that was idle until its deadline is run once more: the machine may have been stopped.
+    Outcome answer_to(const Request& request) {
+        Outcome out = runner::run_command_line(subject_, request, cancelled_);
+        if (out.kind == OutcomeKind::timed_out && out.idle)
+            out = runner::run_command_line(subject_, request, cancelled_);
+        return out;
+    }
     Subject subject_;
     const std::atomic<bool>* cancelled_;
 };
@@ -243,6 +250,8 @@ std::vector<Subject> handshake(const Implementation& implementation, const std::
     Subject plain;
     plain.implementation = implementation;
     plain.engine = implementation.name;
+    plain.version = implementation.version;
+    plain.settings = implementation.settings;
     if (implementation.reach != Reach::trace) {
         for (const std::string& format : implementation.formats)
             plain.operations[format] = {implementation.reach == Reach::round_trip ? "round-trip" : "decode"};
