@@ -5,6 +5,7 @@
 
 #include <nachklang/config.hpp>
 #include <nachklang/corpus.hpp>
+#include <nachklang/runner.hpp>
 
 #include "scratch.hpp"
 
@@ -53,6 +54,20 @@ INSTANTIATE_TEST_SUITE_P(
                          ":1: 'memory_mb' must be a number above 0; write a number"},
         ConfigurationRow{"declares", entry + "declares = ['depth']\n",
                          ":1: 'depth' is not of the form question=answer; write \"question=answer\""},
+        ConfigurationRow{"placeholder",
+                         "[[implementation]]\nname = 'x'\ncommand = ['y', '--in={files}']\nformats = ['json']\n",
+                         ":1: 'command' has the unknown placeholder {files}; use {adapters} or {built}"},
+        ConfigurationRow{"placeholder_of_a_command_line",
+                         entry + "reach = 'verdict'\n[[implementation]]\nname = 'z'\n"
+                                 "reach = 'verdict'\nformats = ['json']\ncommand = ['y', '{document}']\n",
+                         ":6: 'command' has the unknown placeholder {document}; use {file}, {adapters} or {built}"},
+        ConfigurationRow{"file_for_an_adapter",
+                         "[[implementation]]\nname = 'x'\ncommand = ['y', '{file}']\nformats = ['json']\n",
+                         ":1: 'command' has the unknown placeholder {file}; use {adapters} or {built}"},
+        ConfigurationRow{"version_of_an_adapter", entry + "version = '2'\n",
+                         ":1: 'version' and 'settings' are for command lines; an adapter says them in its hello"},
+        ConfigurationRow{"setting", entry + "reach = 'verdict'\nsettings = ['external']\n",
+                         ":1: 'external' is not of the form key=value; write \"key=value\""},
         ConfigurationRow{"shipped", "shipped = 3\n", ":1: 'shipped' is true, false or a list of names; mend it"},
         ConfigurationRow{"no_folder", "[[corpus]]\nrules = []\n",
                          ":1: 'folder' is missing or is not a string; add folder = \"…\""},
@@ -63,6 +78,19 @@ INSTANTIATE_TEST_SUITE_P(
         ConfigurationRow{"key_of_a_rule", folder + "rules = [{ glob = '*', stance = 'open' }]\n",
                          ":3: unknown key 'glob'; see docs/configuration.md for the keys"}),
     [](const auto& info) { return info.param.name; });
+
+TEST(Configurations, OfACommandLineStateWhatItsHelloWouldSay) {
+    const Scratch scratch;
+    const auto loaded = load_configuration(
+        scratch.write("own.toml",
+                      "[[implementation]]\nname = 'x'\nreach = 'verdict'\nformats = ['xml']\nversion = '2.1'\n"
+                      "settings = ['external=none']\ncommand = ['sh', '-c', 'f() { cat; }; f', '{file}']\n"),
+        "", "");
+    ASSERT_TRUE(loaded.ok()) << loaded.problem().line();
+    const Subject subject = handshake(loaded.value().implementations.at(0)).at(0);
+    EXPECT_EQ(subject.version, "2.1");
+    EXPECT_EQ(subject.settings, (Settings{{"external", "none"}}));
+}
 
 TEST(Configurations, TellWhatIsRunAndWhatIsShipped) {
     const Scratch scratch;

@@ -27,8 +27,10 @@ struct Implementation {
     std::size_t memory_mb = 2048;  ///< resident, of the process and its children
     std::vector<int> rejected_status{1};
     std::vector<std::pair<std::string, std::string>> declares;  ///< question, answer
-    std::vector<std::string> packages;                          ///< Debian packages that it needs
-    std::string set;                          ///< of a shipped one, how much its packages cost: cheap, middle, all
+    std::string version;                ///< of a command line; an adapter says it in its hello
+    Settings settings{};                ///< of a command line, as an adapter's `setting` lines (docs/protocol.md)
+    std::vector<std::string> packages;  ///< Debian packages that it needs
+    std::string set;                    ///< of a shipped one, how much its packages cost: cheap, middle, all
     std::vector<std::string> requires_files;  ///< files that exist if it is installed
     std::string needs;                        ///< what installs it, in words
     std::string where;                        ///< file and line of the entry

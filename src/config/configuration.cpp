@@ -111,8 +111,9 @@ class Loader {
     }
 
     Implementation implementation(const toml::table& t) const {
-        known_keys(t, {"name", "reach", "command", "formats", "deadline_s", "start_s", "memory_mb",
-                       "rejected_status", "declares", "needs", "packages", "requires", "set"});
+        known_keys(t,
+                   {"name", "reach", "command", "formats", "deadline_s", "start_s", "memory_mb", "rejected_status",
+                    "declares", "needs", "packages", "requires", "set", "version", "settings"});
         Implementation out;
         out.where = fmt::format("{}:{}", file_, t.source().begin.line);
         out.name = text(t, "name");
@@ -131,7 +132,20 @@ class Loader {
             fail(t, fmt::format("unknown reach '{}'", text::printable(reach)), "use verdict, round-trip or trace");
         out.command = texts(t, "command");
         if (out.command.empty()) fail(t, "'command' is missing", "write command = [\"program\", \"argument\"]");
-        for (std::string& word : out.command) place(word);
+        for (std::string& word : out.command) {
+            place(word);
+            check_placeholders(t, word, out.reach);
+        }
+        if (out.reach == Reach::trace && (t.contains("version") || t.contains("settings")))
+            fail(t, "'version' and 'settings' are for command lines", "an adapter says them in its hello");
+        out.version = t["version"].value<std::string>().value_or("");
+        for (const std::string& setting : texts(t, "settings")) {
+            const auto equals = setting.find('=');
+            if (equals == std::string::npos || equals == 0)
+                fail(t, fmt::format("'{}' is not of the form key=value", text::printable(setting)),
+                     "write \"key=value\"");
+            out.settings[setting.substr(0, equals)] = setting.substr(equals + 1);
+        }
         out.formats = texts(t, "formats");
         if (out.formats.empty()) fail(t, "'formats' is missing", "write formats = [\"json\"]");
         for (const std::string& format : out.formats)
@@ -162,6 +176,18 @@ class Loader {
         if (out.needs.empty() && !out.packages.empty())
             out.needs = fmt::format("scripts/install-implementations {}", out.name);
         return out;
+    }
+
+    /// What is left between braces after the known folders were put in.
+    void check_placeholders(const toml::table& t, const std::string& word, Reach reach) const {
+        for (std::size_t at = word.find('{'); at != std::string::npos; at = word.find('{', at + 1)) {
+            const std::size_t end = word.find_first_not_of("abcdefghijklmnopqrstuvwxyz_", at + 1);
+            if (end == std::string::npos || end == at + 1 || word[end] != '}') continue;  // code of a script
+            const std::string name = word.substr(at, end + 1 - at);
+            if (name == "{file}" && reach != Reach::trace) continue;
+            fail(t, fmt::format("'command' has the unknown placeholder {}", name),
+                 reach == Reach::trace ? "use {adapters} or {built}" : "use {file}, {adapters} or {built}");
+        }
     }
 
     void check_declared(const toml::table& t, const std::vector<std::string>& formats, const std::string& question,
