@@ -96,6 +96,20 @@ TEST(Groups, DifferByTheAnswerThatOneDidNotGive) {
     EXPECT_EQ(explained(), " verdict/refused") << "a finding explains itself";
 }
 
+TEST(Groups, OfOneVerdictNameNoQuestionThatMerelyIsThere) {
+    Case c = document_case("[1e400,1e400]");
+    Finding answered;
+    answered.kind = FindingKind::open;
+    answered.answers = {{"comments", "accepted", ""}, {"number-range", "infinity", ""}};
+    Participant x = participant("x", "x", A, "null"), y = participant("y", "y", R);
+    x.finding = &answered;
+    const auto split = [&] { return compare_participants(c, Operation::decode, {x, y}).at(0); };
+    EXPECT_EQ(split().question + " " + split().cause, " verdict/accepted-differently");
+    EXPECT_EQ(split().detail, "the document raises comments, number-range; `shrink` finds which of them decides");
+    c.question = "number-range";
+    EXPECT_EQ(split().question, "number-range") << "the case is made for it";
+}
+
 struct Spoken {
     std::string name, engine;
     OutcomeKind outcome;

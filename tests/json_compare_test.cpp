@@ -271,6 +271,22 @@ TEST(EmptyKind, IsFreeOnlyToThoseWhoCannotTellThemApart) {
     EXPECT_TRUE(json::format().compare(value("[]"), value("{}"), options).differences.empty());
 }
 
+TEST(NumbersAsText, AreJudgedAsNumbersInAModeThatIsChosenForIt) {
+    const auto causes = [](const char* got, CannotRepresent words) {
+        CompareOptions options;
+        options.stored_without = std::move(words);
+        std::string out;
+        for (const Difference& d :
+             json::format().compare(value("[12345678901234567890]"), value(got), options).differences)
+            out += d.cause;
+        return out;
+    };
+    EXPECT_EQ(causes("[\"12345678901234567890\"]", {}), "number/became-text");
+    EXPECT_EQ(causes("[\"12345678901234567890\"]", {"number-as-text"}), "");
+    EXPECT_EQ(causes("[\"12345678901234567891\"]", {"number-as-text"}), "number/integer-rounded");
+    EXPECT_EQ(causes("[\"bell\"]", {"number-as-text"}), "number/became-text");
+}
+
 TEST(FinerLayers, AreExplainedToo) {
     CompareOptions stored;
     stored.layer = Layer::representation;

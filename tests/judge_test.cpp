@@ -45,6 +45,13 @@ INSTANTIATE_TEST_SUITE_P(
         DecodeRow{"extension", "[1,]", A, "[\nint 1\n]",
                   "too-lenient permitted verdict/accepted-extension trailing-comma=accepted"},
         DecodeRow{"extension_refused", "[1,]", R, "no", "conforms trailing-comma=refused"},
+        DecodeRow{
+            "extension_and_rest_ignored", "[1,] x", A, "[\nint 1\n]",
+            "too-lenient permitted verdict/accepted-non-text trailing-comma=accepted text-after-end=accepted"},
+        DecodeRow{"extension_does_not_explain_the_whole", "0..", A, "spelled u8:302e2e",
+                  "unexplained verdict/accepted-non-text bare-point=accepted"},
+        DecodeRow{"rest_ignored_after_a_number", "0..", A, "int 0",
+                  "too-lenient permitted verdict/rest-ignored text-after-end=accepted"},
         DecodeRow{"bytes_replaced", "\"\xFF\"", A, "str u8:efbfbd",
                   "too-lenient permitted verdict/accepted-ill-formed-utf8 ill-formed-utf8=replaced"},
         DecodeRow{"bytes_kept", "\"\xFF\"", A, "str u8:ff",

@@ -207,6 +207,15 @@ TEST(RoundTrips, ASecondThatDiffersIsNamedByWhatItChanges) {
                   .kind,
               FindingKind::altered);
     EXPECT_EQ(in_words(judged_round_trip("1.0", "1", nullptr, &again)), "altered fidelity round-trip/unstable");
+    // No answer at all is no change of a value, and a fault of the adapter none of the implementation.
+    again.kind = OutcomeKind::timed_out;
+    again.body = "no answer within 5 s";
+    EXPECT_EQ(in_words(judged_round_trip("[1]", "[1.0]", nullptr, &again)), "failed outcome/timed-out");
+    EXPECT_EQ(judged_round_trip("[1]", "[1.0]", nullptr, &again).detail,
+              "in the second round trip: no answer within 5 s");
+    again.kind = OutcomeKind::adapter_fault;
+    EXPECT_EQ(in_words(judged_round_trip("[1]", "[1.0]", nullptr, &again)), "adapter-fault outcome/adapter-fault");
+    again.kind = R;
     // Where the first has altered the value already, that is the finding.
     EXPECT_EQ(in_words(judged_round_trip("[1]", "[2]", nullptr, &again)), "altered fidelity number/wrong-value");
 }

@@ -33,7 +33,7 @@ nachklang_serve([
     'modes' => [
         'objects' => [],
         'arrays' => ['cannot_represent' => ['empty-kind'], 'json' => ['decode', 'round-trip']],
-        'big-integers-as-text' => ['json' => ['decode']],
+        'big-integers-as-text' => ['cannot_represent' => ['number-as-text'], 'json' => ['decode']],
         'ill-formed-replaced' => ['settings' => ['purpose' => 'repairs']],
         'pretty' => ['json' => ['encode']],
         'plain' => ['json' => ['encode']],

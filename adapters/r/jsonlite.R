@@ -65,5 +65,5 @@ round_trip <- function(document, mode, show) {
 
 serve("json",
       paste0("implementation jsonlite ", packageVersion("jsonlite"),
-             "\njson decode round-trip\nsetting input=text\nengine yajl\nmode default\nmode big-integers-as-text\n"),
+             "\njson decode round-trip\nsetting input=text\nengine yajl\nmode default\nmode big-integers-as-text\ncannot-represent number-as-text\n"),
       list(decode = decode, "round-trip" = round_trip))

@@ -148,7 +148,9 @@ struct Expectation {
     bool acceptance_explained =
         true;  ///< false: the standard permits acceptance, but no known extension explains it
     std::optional<CutShort> cut_short;  ///< of a text that begins with a document
-    bool report_suffices = false;       ///< the rule asks for a report; an implementation may accept the document
+    /// The value by the known extensions, where they explain a text only if its rest is left out, too.
+    std::optional<Trace> without_rest{};
+    bool report_suffices = false;  ///< the rule asks for a report; an implementation may accept the document
     /// Accepting a text that is no document is `unexplained` where the value is none of the answers'.
     bool is_no_text = false;
     /// A text that another version of the standard allows: accepting it with this value is no failure.

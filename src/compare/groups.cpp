@@ -203,9 +203,14 @@ class Comparer {
             for (auto& [question, answers] : answered)
                 if (!mine.contains(question)) answers.insert("");
         }
+        std::vector<std::string> candidates;
         if (layer <= Layer::exact)
             for (const auto& [question, answers] : answered)
-                if (answers.size() > 1 && (d.question.empty() || question == case_.question)) d.question = question;
+                if (answers.size() > 1) candidates.push_back(question);
+        if (std::find(candidates.begin(), candidates.end(), case_.question) != candidates.end())
+            d.question = case_.question;
+        else if (candidates.size() == 1 || (layer != Layer::verdict && !candidates.empty()))
+            d.question = candidates.front();
         if (layer <= Layer::value) {
             for (const Members& part : parts) {
                 const Finding* finding = part.front()->finding;
@@ -220,6 +225,10 @@ class Comparer {
             if (!d.cause.empty() || !d.question.empty()) return;
             if (layer == Layer::verdict) {
                 d.cause = common_cause::accepted_differently;
+                // Which of several questions parts them, only a smaller document shows.
+                if (!candidates.empty())
+                    d.detail = fmt::format("the document raises {}; `shrink` finds which of them decides",
+                                           fmt::join(candidates, ", "));
                 return;
             }
         }

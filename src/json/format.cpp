@@ -19,8 +19,10 @@ class JsonVerdict final : public VerdictStream {
     VerdictReader reader_;
 };
 
-constexpr std::array<RepresentationLimit, 3> representation_limits{
-    {{"order", Layer::order}, {"empty-kind", Layer::representation}, {"number-kind", Layer::representation}}};
+constexpr std::array<RepresentationLimit, 4> representation_limits{{{"order", Layer::order},
+                                                                    {"empty-kind", Layer::representation},
+                                                                    {"number-kind", Layer::representation},
+                                                                    {"number-as-text", Layer::representation}}};
 
 class JsonFormat final : public Format,
                          public CanonicalForm,

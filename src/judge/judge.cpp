@@ -34,8 +34,6 @@ class Judge {
             out_.detail = "not judged: the reference reader cannot read " + expectation_.unreadable_because;
         } else if (outcome_.kind == OutcomeKind::unsupported) {
             out_.detail = outcome_.body;
-        } else if (outcome_.kind == OutcomeKind::adapter_fault || outcome_.kind == OutcomeKind::broken_reply) {
-            adapter_fault();
         } else if (outcome_.kind == OutcomeKind::accepted) {
             accepted();
         } else if (outcome_.kind == OutcomeKind::rejected) {
@@ -142,6 +140,9 @@ class Judge {
             out_.detail = "accepted, and reported: " + text::printable_excerpt(outcome_.reported, 120);
             return;
         }
+        // Extensions that explain the beginning of a text do not explain the value of the whole.
+        if (expectation_.without_rest && (got ? !same(*expectation_.without_rest, *got) : writes_))
+            return unexplained("accepted a text that is not a document, with a value of its own");
         const std::string detail =
             extensions.empty() ? "accepted a text that is not a document" : "accepted:" + extensions;
         if (expectation_.acceptance_explained || !extensions.empty()) {
@@ -332,16 +333,17 @@ class Judge {
                 out_.detail += (slug == out_.reformatted.front() ? ": " : ", ") + slug;
         }
         if (in_.second_round_trip == nullptr) return;
-        const bool stable =
-            in_.second_round_trip->kind == OutcomeKind::accepted && in_.second_round_trip->body == outcome_.body;
-        if (stable) return second_round_trip(common_question::same_bytes);
-        std::string what = fmt::format("the second round trip was {}", name_of(in_.second_round_trip->kind));
-        if (in_.second_round_trip->kind == OutcomeKind::accepted) {
+        const Outcome& second = *in_.second_round_trip;
+        if (second.kind == OutcomeKind::accepted && second.body == outcome_.body)
+            return second_round_trip(common_question::same_bytes);
+        std::string what = "the second round trip was rejected";
+        if (second.kind == OutcomeKind::accepted) {
             if (drifts()) return;
-            if (read(in_.second_round_trip->body)->accepted()) {
-                return second_round_trip(common_question::other_spelling);
-            }
+            if (read(second.body)->accepted()) return second_round_trip(common_question::other_spelling);
             what = "the second round trip writes an ill-formed text";
+        } else if (second.kind != OutcomeKind::rejected) {
+            out_.causes.clear();
+            return no_answer(second, "in the second round trip: ");
         } else if (is_bare(outcome_.body) && !is_bare(*in_.test_case.document)) {
             // A bare scalar is refused, written from a text that was none: that is judged where bare scalars are.
             return;
@@ -480,9 +482,19 @@ class Judge {
                 return;
             }
         }
-        finding(FindingKind::failed, std::nullopt,
-                fmt::format("{}{}", common_cause::outcome_prefix, name_of(outcome_.kind)),
-                text::printable_excerpt(outcome_.body, 160));
+        no_answer(outcome_, "");
+    }
+
+    /// Books an outcome that is neither an acceptance nor a refusal. The adapter's own exception, or a reply that
+    /// breaks the protocol, is never booked on the implementation.
+    void no_answer(const Outcome& outcome, std::string_view where) {
+        const bool by_adapter = is_adapters_fault(outcome.kind);
+        finding(by_adapter ? FindingKind::adapter_fault : FindingKind::failed, std::nullopt,
+                fmt::format("{}{}", common_cause::outcome_prefix, name_of(outcome.kind)),
+                fmt::format("{}{}", where, text::printable_excerpt(outcome.body, 160)));
+        if (!by_adapter) return;
+        out_.shipped_adapter = !in_.subject.implementation.set.empty();
+        out_.clause.clear();
     }
 
     /// Judges a document in an encoding that the reader does not know. An implementation may refuse it. It must not
@@ -499,15 +511,6 @@ class Judge {
         finding(FindingKind::too_lenient, Basis::required, expectation_.unknown_encoding_cause,
                 "read as UTF-8, although it declares " + expectation_.unreadable_because);
         return true;
-    }
-
-    /// The adapter's own exception, or a reply that breaks the protocol, is never booked on the implementation.
-    void adapter_fault() {
-        finding(FindingKind::adapter_fault, std::nullopt,
-                fmt::format("{}{}", common_cause::outcome_prefix, name_of(outcome_.kind)),
-                text::printable_excerpt(outcome_.body, 160));
-        out_.shipped_adapter = !in_.subject.implementation.set.empty();
-        out_.clause.clear();
     }
 
     // --- declared answers ---

@@ -212,9 +212,13 @@ class ValueComparison {
     void empty_kind(const TreePair& pair, const Item& e, const Item& g) {
         const bool known = (e.kind == ItemKind::array_open && g.kind == ItemKind::object_open) ||
                            (e.kind == ItemKind::object_open && g.kind == ItemKind::array_open);
-        const auto& words = options_.stored_without;
-        if (!known || std::find(words.begin(), words.end(), "empty-kind") != words.end()) return;
+        if (!known || stores_without("empty-kind")) return;
         add(pair, "container/empty-kind", fmt::format("{} became {}", describe_item(e), describe_item(g)));
+    }
+
+    [[nodiscard]] bool stores_without(std::string_view word) const {
+        const auto& words = options_.stored_without;
+        return std::find(words.begin(), words.end(), word) != words.end();
     }
 
     void kept_text(const std::string& atoms) {
@@ -232,6 +236,14 @@ class ValueComparison {
             const auto all = explain_number(e, g, options_);
             for (const Explained& explained : all) take(explained, pair);
             return;
+        }
+        if (is_number(e.kind) && g.kind == ItemKind::string && stores_without("number-as-text")) {
+            Item spelled = g;
+            spelled.kind = ItemKind::spelled;
+            if (stored_number(spelled, spelled.kind).exact) {
+                for (const Explained& explained : explain_number(e, spelled, options_)) take(explained, pair);
+                return;
+            }
         }
         if (emptied(pair)) return;
         if (is_text(e, g)) return take(explain_string(e.fields[0].atoms(), g.fields[0].atoms(), false), pair);

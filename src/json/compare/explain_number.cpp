@@ -130,8 +130,13 @@ class NumberJudge {
         if (g_.binary || !g_.exact || number::is_infinite64(e_.nearest)) return false;
         const auto nearest = Decimal::from_binary64(e_.nearest);
         if (!nearest) return false;
-        if (*g_.exact == *nearest) return !is_plain_integer();
+        if (*g_.exact == *nearest) return !is_plain_integer() || is_beyond_64_bits();
         return got_item_.kind == ItemKind::decimal && Decimal::compare_distance(exact(), *g_.exact, *nearest) <= 0;
+    }
+    /// No integer type of 64 bits holds it. Where a binary64 does, it may be shown as the integer that it is.
+    [[nodiscard]] bool is_beyond_64_bits() const {
+        static const Decimal least = decimal("-9223372036854775808"), most = decimal("18446744073709551615");
+        return Decimal::compare_magnitude(exact(), exact().negative() ? least : most) > 0;
     }
     /// A literal without fraction and exponent.
     [[nodiscard]] bool is_plain_integer() const {
