@@ -57,7 +57,8 @@ TEST_P(Conformance, Holds) {
     const auto finding =
         nachklang::judge({GetParam(), expectation, subject, nachklang::Operation::decode, outcome});
     if (finding.kind == nachklang::FindingKind::unsupported) GTEST_SKIP() << finding.detail;
-    EXPECT_FALSE(finding.failing()) << finding.cause() << ": " << finding.detail << " [" << finding.clause << "]";
+    EXPECT_FALSE(finding.failing()) << GetParam() << "\n"
+                                    << finding.cause() << ": " << finding.detail << " [" << finding.clause << "]";
 }
 
 INSTANTIATE_TEST_SUITE_P(Json, Conformance, testing::ValuesIn(cases()), [](const auto& info) {

@@ -1,8 +1,10 @@
 // Sheets and corpora: what they hold, what is wrong with them, and that the shipped ones hold.
 #include <gtest/gtest.h>
+#include <sys/stat.h>
 
 #include <filesystem>
 #include <fstream>
+#include <sstream>
 
 #include <nachklang/corpus.hpp>
 
@@ -252,6 +254,45 @@ external_file = ")";
     EXPECT_NE(corpus.value().cases[0].document->find("struck/mark%20x.ent'"), std::string::npos);
     for (const char* wrong : {"struck/none.ent", "../x", "struck"})
         EXPECT_FALSE(load_sheet(scratch.write("b.toml", sheet + wrong + rest), "x").ok()) << wrong;
+}
+
+TEST(Cases, AreShownWithTheCommandThatRepeatsThem) {
+    const auto shown = [](const Case& c) {
+        std::ostringstream out;
+        out << c;
+        return out.str();
+    };
+    Case c = case_of_document("json", "names/bell", *find_format("json"), "[\"\x1B\"]");
+    c.source = "/corpora/names.toml:3";
+    EXPECT_EQ(shown(c), "names/bell: [\"\\u001b\"]; nachklang try --case names/bell");
+    c.source = "-bell's.json";
+    EXPECT_EQ(repeat_command(c), "nachklang try './-bell'\\''s.json'");
+    c.document.reset();
+    c.value = Trace::parse("int 1\n");
+    EXPECT_TRUE(shown(c).starts_with("names/bell: the value 1")) << shown(c);
+}
+
+TEST(Corpora, NameWhatIsNoFile) {
+    const Scratch scratch;
+    scratch.write("bell.json", "[1]");
+    const std::filesystem::path folder = scratch.path();
+    std::filesystem::create_directory(folder / "tower");
+    ASSERT_EQ(::mkfifo((folder / "pipe").c_str(), 0600), 0);
+    std::filesystem::create_symlink(folder / "none", folder / "gone");
+    std::filesystem::create_symlink(folder / "itself", folder / "itself");
+    std::filesystem::create_symlink("/dev/zero", folder / "zero");
+    std::filesystem::create_directory_symlink(folder, folder / "back");
+    const auto corpus = load_corpus(scratch.path());
+    ASSERT_TRUE(corpus.ok()) << corpus.problem().line();
+    EXPECT_EQ(corpus.value().cases.size(), 1U);
+    const std::string at = scratch.path() + "/";
+    EXPECT_EQ(corpus.value().skipped,
+              (std::vector<std::pair<std::string, std::string>>{{at + "back", "a link to a folder"},
+                                                                {at + "gone", "a link that leads to no file"},
+                                                                {at + "itself", "a link that leads to no file"},
+                                                                {at + "pipe", "a named pipe"},
+                                                                {at + "zero", "a device"}}));
+    EXPECT_EQ(read_file(at + "zero").problem().what, "is longer than 1 GiB");
 }
 
 struct NamedFile {

@@ -4,6 +4,7 @@
 // check_case compares a case with the reference reader.
 #pragma once
 
+#include <iosfwd>
 #include <memory>
 #include <optional>
 #include <span>
@@ -42,6 +43,9 @@ std::string_view content_of(const Case& c);
 struct Corpus {
     std::string name;
     std::vector<Case> cases;  ///< in the order of file names and of the sheets
+    /// What lies in the folder and is no file: a pipe, a device, a link that leads nowhere or to a folder. Each
+    /// with what it is.
+    std::vector<std::pair<std::string, std::string>> skipped{};
 };
 
 /// Loads every sheet (*.toml) and every document file below a folder. Document files are cases of their own.
@@ -61,9 +65,15 @@ Expectation expectation_of(const Case& c, const Settings& settings = {});
 /// Contradictions between a sheet and the reference reader or its own questions; empty if there are none.
 std::vector<Problem> check_case(const Case& c);
 
+/// The command that shows a case again: `nachklang try --case NAME`, or of a document file `nachklang try FILE`.
+std::string repeat_command(const Case& c);
+/// Name, document or value as printable text, and the command that shows it again: what a test framework prints of
+/// a case.
+std::ostream& operator<<(std::ostream& out, const Case& c);
+
 /// Whether a name matches a glob (see FileRule::match).
 bool matches_glob(std::string_view glob, std::string_view name);
-/// Reads a whole file.
+/// Reads a whole file; one of more than 1 GiB is a problem.
 Checked<std::string> read_file(const std::string& path);
 /// Reads files below one folder, named by paths or URLs (RFC 8089) that are absolute, or relative to the folder
 /// `start` or to the entity that names them; nothing else, whatever scheme or path is asked for.

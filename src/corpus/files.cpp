@@ -13,12 +13,17 @@ namespace nachklang {
 
 namespace fs = std::filesystem;
 
+/// A device such as /dev/zero has no end.
+constexpr std::size_t largest_file = std::size_t{1} << 30;
+
 Checked<std::string> read_file(const std::string& path) {
     std::string out, piece(1 << 16, '\0');
     const auto close = [](std::FILE* file) { std::fclose(file); };
     const std::unique_ptr<std::FILE, decltype(close)> file(std::fopen(path.c_str(), "rb"), close);
-    while (const std::size_t count = file ? std::fread(piece.data(), 1, piece.size(), file.get()) : 0)
+    while (const std::size_t count = file ? std::fread(piece.data(), 1, piece.size(), file.get()) : 0) {
         out.append(piece, 0, count);
+        if (out.size() > largest_file) return Problem{path, "is longer than 1 GiB", "name a shorter file"};
+    }
     if (!file || std::ferror(file.get()) != 0)
         return Problem{path, std::strerror(errno), "name a file that can be read"};
     return out;

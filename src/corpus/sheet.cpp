@@ -328,19 +328,43 @@ Checked<std::vector<Case>> load_sheet(const std::string& file, const std::string
     }
 }
 
+/// Of what is no document.
+static std::string words_for(fs::file_type type) {
+    switch (type) {
+        case fs::file_type::directory:
+            return "a link to a folder";
+        case fs::file_type::fifo:
+            return "a named pipe";
+        case fs::file_type::socket:
+            return "a socket";
+        case fs::file_type::block:
+        case fs::file_type::character:
+            return "a device";
+        default:
+            return "a link that leads to no file";
+    }
+}
+
 Checked<Corpus> load_corpus(const std::string& folder, const std::vector<FileRule>& rules,
                             std::span<const Format* const> known) {
     std::error_code error;
     if (!fs::is_directory(folder, error))
         return Problem{folder, "is not a folder", "name a folder of sheets and documents"};
     std::vector<fs::path> files;
+    Corpus out;
     for (auto it = fs::recursive_directory_iterator(folder, error);
-         !error && it != fs::recursive_directory_iterator(); it.increment(error))
-        if (it->is_regular_file(error)) files.push_back(it->path());
+         !error && it != fs::recursive_directory_iterator(); it.increment(error)) {
+        std::error_code unknown;  // a link that leads to itself
+        const fs::file_type type = it->status(unknown).type();
+        if (type == fs::file_type::regular)
+            files.push_back(it->path());
+        else if (type != fs::file_type::directory || it->is_symlink(unknown))
+            out.skipped.emplace_back(it->path().string(), words_for(type));
+    }
     if (error) return Problem{folder, error.message(), "make the folder readable"};
     std::sort(files.begin(), files.end());
+    std::sort(out.skipped.begin(), out.skipped.end());
     const fs::path root = fs::path(folder).lexically_normal();
-    Corpus out;
     out.name = root.filename().empty() ? root.parent_path().filename().string() : root.filename().string();
     for (const fs::path& file : files) {
         if (file.extension() != ".toml") continue;
