@@ -21,7 +21,7 @@ struct Result {
     Outcome outcome;
     Finding finding;
     std::optional<LayerDigests> digests;  ///< of the value decoded, or of the document written
-    std::optional<Trace> value;           ///< that value; shared by all answers that are equal at every layer
+    std::optional<Trace> value;           ///< that value; its memory is shared by all answers with the same text
 };
 
 /// An answer that depended on what was asked before.

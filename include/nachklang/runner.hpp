@@ -22,6 +22,8 @@
 
 namespace nachklang {
 
+class RecordedAnswers;
+
 /// One implementation in one mode. Findings are about subjects.
 struct Subject {
     Implementation implementation;
@@ -32,8 +34,14 @@ struct Subject {
     Settings settings;
     std::string failed_hello;     ///< not empty: why the adapter sent no valid hello
     std::string missing_library;  ///< not empty: the adapter cannot start, because this library is not installed
+    std::shared_ptr<const RecordedAnswers> recorded;  ///< not null: its answers come from this record
     [[nodiscard]] std::string name() const {
         return mode.empty() ? implementation.name : implementation.name + "/" + mode;
+    }
+    /// The name under which it was recorded: a recorded implementation is called NAME@VERSION.
+    [[nodiscard]] std::string recorded_name() const {
+        const std::string bare = implementation.name.substr(0, implementation.name.find('@'));
+        return mode.empty() ? bare : bare + "/" + mode;
     }
     [[nodiscard]] bool does(std::string_view format, Operation operation) const;
 };

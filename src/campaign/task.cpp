@@ -402,7 +402,7 @@ class Task {
             result.outcome.body.resize(kept_text);
             result.outcome.body.shrink_to_fit();
         }
-        result.value = cache_.intern(*result.test_case, result.operation, *result.digests, *result.value);
+        result.value = cache_.intern(*result.value);
     }
 
     std::vector<Result> results_;
@@ -460,9 +460,10 @@ const ChunkCache::EnclosedCase* ChunkCache::enclosed(const Case& c) {
     return &*out;
 }
 
-Trace ChunkCache::intern(const Case& c, Operation operation, const LayerDigests& digests, const Trace& trace) {
+Trace ChunkCache::intern(const Trace& trace) {
+    const Digest digest = digest_of(trace.text());
     const std::lock_guard lock(mutex_);
-    return traces_.emplace(std::tuple(&c, operation, digests[layer_count - 1]), trace).first->second;
+    return traces_.emplace(digest, trace).first->second;
 }
 
 TaskReport run_task(std::span<const Case> cases, const Subject& subject, Executor& executor, ChunkCache& cache,

@@ -8,7 +8,6 @@
 #include <optional>
 #include <span>
 #include <string>
-#include <tuple>
 #include <vector>
 
 #include <nachklang/campaign.hpp>
@@ -21,8 +20,9 @@ class ChunkCache {
     explicit ChunkCache(std::string profile) : profile_(std::move(profile)) {}
     [[nodiscard]] const std::string& profile() const { return profile_; }
     std::shared_ptr<const Expectation> expectation(const Case& c, const Settings& settings);
-    /// One trace for all answers to a case that are equal at every layer: the first that came.
-    Trace intern(const Case& c, Operation operation, const LayerDigests& digests, const Trace& trace);
+    /// One trace for all answers with the same text. Answers that are merely equal keep their own: which of them
+    /// came first depends on the workers.
+    Trace intern(const Trace& trace);
     /// The case inside a container, and the cause of a refusal that this shows; nothing if its format has no such
     /// form.
     struct EnclosedCase {
@@ -35,7 +35,7 @@ class ChunkCache {
   private:
     const std::string profile_;
     std::mutex mutex_;
-    std::map<std::tuple<const Case*, Operation, Digest>, Trace> traces_;
+    std::map<Digest, Trace> traces_;
     std::map<const Case*, std::optional<EnclosedCase>> enclosed_;
     std::map<std::pair<const Case*, Settings>, std::shared_ptr<const Expectation>> expectations_;
 };

@@ -9,6 +9,8 @@
 #include <numeric>
 #include <utility>
 
+#include <nachklang/recorded.hpp>
+
 #include "protocol/session.hpp"
 #include "runner/command_line.hpp"
 
@@ -282,6 +284,7 @@ std::vector<Subject> handshake(const Implementation& implementation, const std::
 }
 
 std::unique_ptr<Executor> make_executor(const Subject& subject, const std::atomic<bool>* cancelled) {
+    if (subject.recorded != nullptr) return subject.recorded->executor(subject);
     if (subject.implementation.reach == Reach::trace) return std::make_unique<ProcessExecutor>(subject, cancelled);
     return std::make_unique<CommandLineExecutor>(subject, cancelled);
 }

@@ -13,10 +13,6 @@
 
 namespace nachklang::store {
 
-/// Compressed with zstd, and back. What is no such text throws std::runtime_error.
-std::string packed(std::string_view text);
-std::string unpacked(std::string_view bytes);
-
 /// Of a text, for looking it up: the first 64 bits of its digest.
 std::int64_t key_of(std::string_view text);
 

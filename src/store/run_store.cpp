@@ -10,6 +10,7 @@
 #include <nachklang/store.hpp>
 
 #include "store/database.hpp"
+#include "text/packed.hpp"
 
 namespace nachklang {
 namespace {
@@ -41,7 +42,7 @@ void answer_function(sqlite3_context* context, int, sqlite3_value** values) {
         for (int i = 1; i < 4; ++i) find.bind(i + 1, text(i));
         if (!find.executeStep()) return sqlite3_result_null(context);
         const auto found =
-            store::find_answer(store::unpacked(find.getColumn(0).getString()), find.getColumn(1).getInt64());
+            store::find_answer(text::unpacked(find.getColumn(0).getString()), find.getColumn(1).getInt64());
         if (!found) return sqlite3_result_null(context);
         sqlite3_result_text(context, found->data(), static_cast<int>(found->size()), SQLITE_TRANSIENT);
     } catch (const std::exception& error) {
@@ -196,7 +197,7 @@ std::optional<Problem> RunStore::lines_of(std::int64_t run,
         take(line_of(first));
         SQLite::Statement chunks(database_->sqlite, "SELECT records FROM chunks WHERE run = ? ORDER BY number");
         for (chunks.bind(1, run); chunks.executeStep();) {
-            const std::string lines = store::unpacked(chunks.getColumn(0).getString());
+            const std::string lines = text::unpacked(chunks.getColumn(0).getString());
             for (std::size_t at = 0; at < lines.size();) {
                 const std::size_t end = lines.find('\n', at);
                 take(lines.substr(at, end - at));

@@ -13,6 +13,7 @@
 
 #include "store/database.hpp"
 #include "store/restored.hpp"
+#include "text/packed.hpp"
 
 namespace nachklang {
 namespace {
@@ -131,7 +132,7 @@ struct StoreSink::State {
             for (std::size_t i = 0; i < values.size(); ++i) row.bind(static_cast<int>(i) + 3, values[i]);
             execute(row);
         }
-        const std::string records = store::packed(chunk.records), answers = store::packed(chunk.answers);
+        const std::string records = text::packed(chunk.records), answers = text::packed(chunk.answers);
         SQLite::Statement add(database.sqlite, "INSERT INTO chunks VALUES(?,?,?,?)");
         add.bind(1, run);
         add.bind(2, static_cast<std::int64_t>(chunk.number));
@@ -166,7 +167,7 @@ Checked<std::unique_ptr<StoreSink>> RunStore::add_run(const RunSetup& setup, std
             const Case& c = cases[i];
             const std::string_view text = content_of(c);
             const std::string digest = (c.document ? "document " : "value ") + digest_of(text).hex(),
-                              packed = store::packed(text);
+                              packed = text::packed(text);
             content.bind(1, digest);
             content.bind(2, static_cast<std::int64_t>(text.size()));
             content.bind(3, packed.data(), static_cast<int>(packed.size()));
@@ -280,7 +281,7 @@ std::optional<Problem> StoreSink::replay(std::span<const Subject> subjects, Resu
         SQLite::Statement chunks(state_->database.sqlite,
                                  "SELECT number, records FROM chunks WHERE run = ? ORDER BY number");
         for (chunks.bind(1, state_->run); chunks.executeStep();) {
-            auto restored = restorer.chunk(store::unpacked(chunks.getColumn(1).getString()));
+            auto restored = restorer.chunk(text::unpacked(chunks.getColumn(1).getString()));
             restored.report.number = static_cast<std::size_t>(chunks.getColumn(0).getInt64());
             sink.chunk(restored.report);
             for (const IncidentReport& incident : restored.incidents) sink.incident(incident);
