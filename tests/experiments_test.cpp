@@ -456,6 +456,26 @@ TEST(Cards, GatherAnswersAndAspects) {
               "duplicate-names: last 2; second-round-trip: same-bytes 2; trailing-comma: accepted 1; ");
 }
 
+// Which of them comes first depends on the workers.
+TEST(Campaigns, AnswersThatAreEqualKeepTheirOwnSpelling) {
+    const std::vector<Case> cases{case_of_document("json", "test/0", json::format(), "[1.0]")};
+    const std::vector<Subject> subjects{played("halm", {"decode"}), played("kufe", {"decode"})};
+    std::vector<std::string> held;
+    FunctionSink sink([&](const ChunkReport& report) {
+        for (const Result& r : report.results) held.emplace_back(r.value->text());
+        EXPECT_TRUE(report.disagreements.empty());
+    });
+    run_campaign(
+        cases, subjects,
+        [](const Subject& subject) {
+            const std::string spelled = subject.implementation.name == "halm" ? "1.0" : "1";
+            return std::make_unique<Played>(
+                [=](const Request&) { return accepted("[\nspelled u8:" + text::to_hex(spelled) + "\n]\n"); });
+        },
+        {}, sink);
+    EXPECT_EQ(held, (std::vector<std::string>{"[\nspelled u8:312e30\n]\n", "[\nspelled u8:31\n]\n"}));
+}
+
 TEST(Shrinking, LeavesTheSmallestDocumentThatStillShowsIt) {
     std::string document = R"({"register":[)";
     for (int i = 0; i < 2000; ++i)

@@ -32,6 +32,61 @@ TEST_F(Tool, RunAndCompareShowBehaviours) {
     EXPECT_EQ(run("compare sound tower" + strings).status, 2);
 }
 
+TEST_F(Tool, RecordedAnswersTakePartUnderTheirVersion) {
+    configuration({"sound", "minus-lost"});
+    const std::string own = " --config codecs.toml --aspect numbers";
+    const Called tried = run("try --case names/empty-name --config codecs.toml");
+    EXPECT_NE(tried.out.find("recorded on 20"), std::string::npos) << tried.out;
+    EXPECT_NE(tried.out.find("python-json@3."), std::string::npos) << tried.out;
+    EXPECT_EQ(tried.status, 0) << "what is recorded fails nothing here";
+    write("own.json", R"({"bell":"not recorded"})");
+    EXPECT_EQ(run("try own.json --config codecs.toml").out.find("recorded on"), std::string::npos);
+    // By name, where nothing installed has it.
+    EXPECT_NE(run("card python-json" + own).out.find("/default"), std::string::npos);
+    EXPECT_EQ(run("compare sound python-json" + own).status, 0);
+    EXPECT_EQ(run("try own.json --config codecs.toml --implementation no-such-library").status, 2);
+    // Peers are named and not counted.
+    const std::string mine = "run json --implementation minus-lost" + own;
+    const Called alone = run(mine), beside = run(mine + " --recorded --disagreements d.jsonl");
+    const auto totals = [](const std::string& out) {
+        return out.substr(out.find(" results: "), out.find('\n', out.find(" results: ")) - out.find(" results: "));
+    };
+    EXPECT_EQ(totals(alone.out), totals(beside.out));
+    EXPECT_EQ(alone.status, beside.status);
+    EXPECT_EQ(beside.out.find("@3."), std::string::npos) << "no behaviour of a peer is listed";
+    EXPECT_NE(slurp(folder_ / "d.jsonl").find("python-json@3."), std::string::npos);
+    EXPECT_NE(beside.out.find("engines"), std::string::npos) << beside.out;
+}
+
+TEST_F(Tool, ViewsAreRecordsWhereAProgramReadsThem) {
+    configuration({"sound", "minus-lost"});
+    write("bell.json", "[-1.5]");
+    const std::string config = " --json --config codecs.toml";
+    const std::pair<const char*, std::vector<std::string>> calls[] = {
+        {"implementations",
+         {"\"record\":\"implementation\"", "\"implementation\":\"minus-lost\"", "\"installed\":true"}},
+        {"corpus list json --aspect numbers",
+         {"\"record\":\"case\"", "\"case\":\"numbers/tenth\"", "\"stance\":\"accept\""}},
+        {"card sound --aspect numbers", {"\"record\":\"card\"", "\"question\":\"negative-zero\"", "\"kept\":"}},
+        {"limits sound --most 64", {"\"record\":\"limit\"", "\"shape\":\"array-depth\"", "\"largest\":64"}},
+        {"numbers minus-lost --literal=-1.5", {"\"record\":\"numbers\"", "\"wrong\":1", "\"literal\":\"-1.5\""}},
+        {"try bell.json",
+         {"\"record\":\"result\"", "\"cause\":\"number/sign-lost\"", "\"record\":\"disagreement\""}},
+    };
+    for (const auto& [words, wanted] : calls) {
+        const Called r = run(words + config);
+        EXPECT_LT(r.status, 2) << words << r.err;
+        for (const std::string& part : wanted)
+            EXPECT_NE(r.out.find(part), std::string::npos) << words << "\n" << r.out;
+        for (std::string_view rest = r.out; !rest.empty(); rest.remove_prefix(rest.find('\n') + 1))
+            EXPECT_TRUE(nachklang::find_format("json")->read(rest.substr(0, rest.find('\n'))).accepted()) << words;
+    }
+}
+
+TEST_F(Tool, TheReferenceOfOptionsIsWhatTheToolTakes) {
+    EXPECT_EQ(run("manual --markdown").out, slurp(SOURCE_FOLDER "/docs/options.md"));
+}
+
 TEST_F(Tool, TryShowsWhereAnswersPart) {
     configuration({"sound", "minus-lost"});
     write("note.json", R"({"cents":-12.5})");

@@ -75,7 +75,14 @@ enum class Selection { nothing, implementations, cases, both };
 
 /// A list that takes one argument an occurrence: `--literal 0.1 NAME` leaves NAME to the command.
 void add_list(CLI::App& command, const char* name, std::vector<std::string>& list, const char* about) {
-    command.add_option(name, list, about)->type_size(1)->allow_extra_args(false);
+    command.add_option(name, list, about)
+        ->type_size(1)
+        ->allow_extra_args(false)
+        ->option_text("NAME (may be repeated)");
+}
+
+void add_json(CLI::App& command, tool::Common& common) {
+    command.add_flag("--json", common.json, "print JSON Lines (docs/records.md), and nothing else");
 }
 
 void add_common(CLI::App& command, tool::Common& common, Selection selection) {
@@ -215,6 +222,7 @@ int parse_and_run(int argc, char** argv) {
     tool::TryOptions attempt;
     c = command("try", "compare all implementations on documents or cases", app, Selection::both,
                 [&] { return tool::try_documents(common, attempt); });
+    add_json(*c, common);
     c->add_option("FILE", attempt.files, "documents");
     add_list(*c, "--corpus", attempt.corpora, "corpora that --case searches: folders or names of shipped ones");
 
@@ -252,11 +260,18 @@ int parse_and_run(int argc, char** argv) {
                   "also report violations of a profile (i-json, jcs); they never fail the run");
 
     CLI::Option* store = c->add_option("--store", run.store, "keep the run in this file, such as nachklang.db");
-    c->add_flag("--resume", run.resume, "go on with the last run of --store that was interrupted or killed")
-        ->needs(store);
+    CLI::Option* resume =
+        c->add_flag("--resume", run.resume, "go on with the last run of --store that was interrupted or killed")
+            ->needs(store);
     c->add_option("--again", run.again,
                   "failing, or a cause: only cases that had such a result in the last complete run of --store")
         ->needs(store);
+    c->add_flag(
+         "--recorded", run.recorded,
+         "compare with the recorded answers of implementations that are not installed: groups and peers name them")
+        ->excludes(resume);
+    c->add_option("--record", run.record,
+                  "write what the implementations answer to this file (docs/recorded-answers.md)");
     run.command = words_of(argc, argv);
 
     tool::ResultsOptions kept;
@@ -323,6 +338,7 @@ int parse_and_run(int argc, char** argv) {
     tool::CardOptions card;
     c = command("card", "show an implementation's answers on one page; for several, the rows where they differ",
                 app, Selection::both, [&] { return tool::card(common, card); });
+    add_json(*c, common);
     c->add_option("NAME", card.names, "names or globs; rapidjson selects all of its modes");
     c->add_flag("--limits", card.limits, "also search the largest nesting (slow)");
 
@@ -331,6 +347,7 @@ int parse_and_run(int argc, char** argv) {
                 "find the largest nesting, width and length that each implementation accepts, and how it fails one "
                 "step beyond",
                 app, Selection::implementations, [&] { return tool::limits(common, limits); });
+    add_json(*c, common);
     c->add_option("NAME", limits.names, "names or globs");
     add_list(*c, "--shape", limits.shapes,
              "names or globs of shapes, such as '*-width' or '*' (default: '*-depth')");
@@ -342,6 +359,7 @@ int parse_and_run(int argc, char** argv) {
     tool::NumbersOptions numbers;
     c = command("numbers", "test number literals near rounding boundaries", app, Selection::implementations,
                 [&] { return tool::numbers(common, numbers); });
+    add_json(*c, common);
     c->add_option("NAME", numbers.names, "names or globs");
     c->add_option("--count", numbers.count, "number of literals (default: 100000)")
         ->check(CLI::Range(1, 1'000'000'000));
@@ -356,6 +374,7 @@ int parse_and_run(int argc, char** argv) {
     CLI::App* implementations =
         command("implementations", "list the installed implementations, and what installs the others", app,
                 Selection::implementations, [&] { return tool::list_implementations(common); });
+    add_json(*implementations, common);
     c = command("check", "check that adapters obey the protocol", *implementations, Selection::implementations,
                 [&] { return tool::check_implementations(common, names); });
     c->add_option("NAME", names, "names or globs");
@@ -365,6 +384,7 @@ int parse_and_run(int argc, char** argv) {
     corpus->require_subcommand(1);
     c = command("list", "list every case with its stance and clause", *corpus, Selection::cases,
                 [&] { return tool::list_corpus(common, corpora); });
+    add_json(*c, common);
     c->add_option("CORPUS", corpora, "folders, or names of shipped corpora");
     c = command("export", "print every case with what is expected of it as JSON Lines (docs/sheets.md)", *corpus,
                 Selection::cases, [&] { return tool::export_corpus(common, corpora); });
@@ -388,10 +408,11 @@ int parse_and_run(int argc, char** argv) {
         return 0;
     });
     c->add_option("SHELL", shell, "bash, zsh or fish")->required()->check(CLI::IsMember({"bash", "zsh", "fish"}));
+    bool as_markdown = false;
     command("manual", "print the manual page, for man -l", app, Selection::nothing, [&] {
-        fmt::print("{}", tool::manual_page(app, NACHKLANG_VERSION));
+        fmt::print("{}", as_markdown ? tool::option_reference(app) : tool::manual_page(app, NACHKLANG_VERSION));
         return 0;
-    });
+    })->add_flag("--markdown", as_markdown, "print the commands and options as docs/options.md lists them");
 
     if (argc > 1)
         if (const auto problem = unknown_command(app, argv[1])) return tool::report(*problem);

@@ -7,6 +7,7 @@
 
 #include "commands/commands.hpp"
 #include "ui/behaviours.hpp"
+#include "ui/lines.hpp"
 #include "ui/summary.hpp"
 #include "ui/terminal.hpp"
 
@@ -143,6 +144,16 @@ std::string shown_answer(const Card& card, const std::vector<AnswerGiven>& answe
     return fmt::format("{}", fmt::join(names, ", "));
 }
 
+/// A name over as many lines as its column needs: the implementation, then the mode.
+std::string lines_of_name(const Subject& subject, std::size_t width) {
+    const std::string mode = subject.mode.empty() ? "" : "/" + subject.mode;
+    std::string out;
+    for (std::string_view part : {std::string_view(subject.implementation.name), std::string_view(mode)})
+        for (; !part.empty(); part.remove_prefix(std::min(width, part.size())))
+            out += (out.empty() ? "" : " ") + text::printable(part.substr(0, width));
+    return out;
+}
+
 /// A row for everything on which not all cards say the same.
 void print_differences(const std::vector<Card>& cards, const std::vector<AnswerGiven>& answers,
                        const std::vector<LimitFound>& limits, const Style& style) {
@@ -158,9 +169,12 @@ void print_differences(const std::vector<Card>& cards, const std::vector<AnswerG
     // One column a card; the columns share the width that the labels leave.
     const std::size_t all = std::max(terminal_width(), label + 60);
     const std::size_t width = std::clamp<std::size_t>((all - label) / cards.size() - 2, 12, 44);
-    std::vector<std::vector<Cell>> rows(1, {{"", Cell::Paint::bold}});
-    for (const Card& card : cards)
-        rows[0].push_back({text::printable_excerpt(card.subject->name(), width - 1), Cell::Paint::bold});
+    std::vector<std::vector<Cell>> rows;
+    std::vector<std::string> names;
+    for (const Card& card : cards) names.push_back(lines_of_name(*card.subject, width - 1));
+    add_row(rows, "", names, width - 1);
+    for (std::vector<Cell>& row : rows)
+        for (Cell& cell : row) cell.paint = Cell::Paint::bold;
     std::size_t same = 0;
     const auto add = [&](const std::string& what, const std::function<std::string(const Card&)>& of) {
         std::vector<std::string> texts;
@@ -200,7 +214,7 @@ void print_differences(const std::vector<Card>& cards, const std::vector<AnswerG
 int card(const Common& common, const CardOptions& chosen) {
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return report(workspace.problem());
-    const auto subjects = subjects_of(workspace.value(), with_names(common, chosen.names));
+    const auto subjects = subjects_of(workspace.value(), with_names(common, chosen.names), true);
     if (!subjects.ok()) return report(subjects.problem());
     auto corpora = corpora_of(workspace.value(), {});
     if (!corpora.ok()) return report(corpora.problem());
@@ -211,14 +225,12 @@ int card(const Common& common, const CardOptions& chosen) {
     CardSink gathered;
     BehaviourCollector collector;
     SinkList sinks({&gathered, &collector});
-    Progress progress("cards");
-    CampaignOptions options;
-    options.workers = workers_of(0);
-    options.cancelled = &interrupted();
-    options.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
-    run_campaign(cases.value(), subjects.value(), interruptible_executors(), options, sinks);
-    progress.clear();
+    run_cases("cards", cases.value(), subjects.value(), {.workers = workers_of(0)}, sinks);
     const std::vector<Card>& cards = gathered.cards();
+    if (common.json) {
+        for (const Card& one : cards) fmt::print("{}\n", line_of(one));
+        return exit_success;
+    }
     const auto limits = chosen.limits ? limits_of(subjects.value()) : std::vector<LimitFound>{};
     const Style style = Style::of_stdout(common.no_colour);
     if (cards.size() == 1) {

@@ -33,11 +33,13 @@ struct RunOptions {
     bool json = false, times = false;
     std::string baseline;
     bool update_baseline = false;
-    bool shrink = false;  ///< the witnesses of behaviours
-    std::string store;    ///< a file that keeps the run
-    bool resume = false;  ///< the last run there that is not complete
-    std::string again;    ///< failing, or a cause: only cases that the last complete run there had so
-    std::string command;  ///< the words of the call, for the store
+    bool shrink = false;    ///< the witnesses of behaviours
+    std::string store;      ///< a file that keeps the run
+    bool recorded = false;  ///< recorded implementations take part as peers
+    std::string record;     ///< a file for the answers, so that they can be asked for without the implementations
+    bool resume = false;    ///< the last run there that is not complete
+    std::string again;      ///< failing, or a cause: only cases that the last complete run there had so
+    std::string command;    ///< the words of the call, for the store
 };
 int run(const Common& common, const RunOptions& options);
 

@@ -20,7 +20,7 @@ const Subject* find_subject(const std::vector<Subject>& subjects, const std::str
     for (const Subject& s : subjects)
         if (s.name() == name) return &s;
     for (const Subject& s : subjects)
-        if (s.implementation.name == name) return &s;
+        if (s.implementation.name == name || s.recorded != nullptr) return &s;
     return nullptr;
 }
 
@@ -89,7 +89,7 @@ int compare(const Common& common, const CompareImplementations& options) {
     for (const std::string& name : {options.first, options.second}) {
         Common one = common;
         one.implementations = {name};
-        auto subjects = subjects_of(workspace.value(), one);
+        auto subjects = subjects_of(workspace.value(), one, true);
         if (!subjects.ok()) return report(subjects.problem());
         const Subject* found = find_subject(subjects.value(), name);
         if (found == nullptr)
@@ -101,13 +101,7 @@ int compare(const Common& common, const CompareImplementations& options) {
         return report({both[0].name(), "is named twice", "name two implementations, or two modes of one"});
     if (const auto problem = unsupported_formats(cases.value(), both)) return report(*problem);
     BehaviourCollector collector;
-    CampaignOptions campaign;
-    campaign.workers = workers_of(0);
-    campaign.cancelled = &interrupted();
-    Progress bar("compare");
-    campaign.progress = [&](std::size_t done, std::size_t all) { bar.show(done, all); };
-    run_campaign(cases.value(), both, interruptible_executors(), campaign, collector);
-    bar.clear();
+    run_cases("compare", cases.value(), both, {.workers = workers_of(0)}, collector);
     const std::vector<Behaviour> behaviours = collector.behaviours();
     std::size_t shared = 0, shared_again = 0;
     const auto first = alone(behaviours, both[0], both[1], shared);

@@ -7,6 +7,7 @@
 #include <nachklang/store.hpp>
 
 #include "commands/commands.hpp"
+#include "ui/lines.hpp"
 #include "ui/terminal.hpp"
 
 namespace tool {
@@ -28,6 +29,10 @@ Checked<std::vector<Case>> load(const Common& common, const std::vector<std::str
 int list_corpus(const Common& common, const std::vector<std::string>& names) {
     const auto cases = load(common, names);
     if (!cases.ok()) return report(cases.problem());
+    if (common.json) {
+        for (const Case& c : cases.value()) fmt::print("{}\n", tool::line_of(c));
+        return exit_success;
+    }
     const Style style = Style::of_stdout(common.no_colour);
     std::vector<std::vector<Cell>> rows{{{"CASE", Cell::Paint::bold},
                                          {"STANCE", Cell::Paint::bold},
@@ -47,7 +52,7 @@ int list_corpus(const Common& common, const std::vector<std::string>& names) {
 int export_corpus(const Common& common, const std::vector<std::string>& names) {
     const auto cases = load(common, names);
     if (!cases.ok()) return report(cases.problem());
-    for (const Case& c : cases.value()) fmt::print("{}\n", line_of(c));
+    for (const Case& c : cases.value()) fmt::print("{}\n", nachklang::line_of(c));
     return exit_success;
 }
 

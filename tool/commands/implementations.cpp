@@ -2,6 +2,7 @@
 #include <fmt/format.h>
 
 #include "commands/commands.hpp"
+#include "ui/lines.hpp"
 #include "ui/terminal.hpp"
 
 namespace tool {
@@ -11,33 +12,38 @@ using namespace nachklang;
 int list_implementations(const Common& common) {
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return report(workspace.problem());
-    Common all = common;
+    std::vector<Subject> subjects;
+    if (!workspace.value().found.empty()) {
+        auto started = subjects_of(workspace.value(), common);
+        if (!started.ok()) return report(started.problem());
+        subjects = std::move(started.value());
+    }
+    if (common.json) {
+        for (const Subject& s : subjects) fmt::print("{}\n", line_of(s));
+        for (const Missing& missing : workspace.value().missing) fmt::print("{}\n", line_of(missing));
+        return exit_success;
+    }
     std::vector<std::vector<Cell>> rows{{{"IMPLEMENTATION", Cell::Paint::bold},
                                          {"VERSION", Cell::Paint::bold},
                                          {"ENGINE", Cell::Paint::bold},
                                          {"REACH", Cell::Paint::bold},
                                          {"OPERATIONS", Cell::Paint::bold},
                                          {"CANNOT REPRESENT", Cell::Paint::bold}}};
-    if (!workspace.value().found.empty()) {
-        const auto subjects = subjects_of(workspace.value(), all);
-        if (!subjects.ok()) return report(subjects.problem());
-        for (const Subject& s : subjects.value()) {
-            if (!s.failed_hello.empty()) {
-                rows.push_back(
-                    {{s.name()},
-                     {"-"},
-                     {"-"},
-                     {std::string(name_of(s.implementation.reach))},
-                     {"no valid hello: " + text::printable_excerpt(s.failed_hello, 80), Cell::Paint::bad}});
-                continue;
-            }
+    for (const Subject& s : subjects) {
+        if (!s.failed_hello.empty()) {
             rows.push_back({{s.name()},
-                            {s.version.empty() ? "-" : text::printable_excerpt(s.version, 20)},
-                            {text::printable_excerpt(s.engine, 20)},
+                            {"-"},
+                            {"-"},
                             {std::string(name_of(s.implementation.reach))},
-                            {operations_of(s)},
-                            {fmt::format("{}", fmt::join(s.cannot_represent, " ")), Cell::Paint::faint}});
+                            {"no valid hello: " + text::printable_excerpt(s.failed_hello, 80), Cell::Paint::bad}});
+            continue;
         }
+        rows.push_back({{s.name()},
+                        {s.version.empty() ? "-" : text::printable_excerpt(s.version, 20)},
+                        {text::printable_excerpt(s.engine, 20)},
+                        {std::string(name_of(s.implementation.reach))},
+                        {operations_of(s)},
+                        {fmt::format("{}", fmt::join(s.cannot_represent, " ")), Cell::Paint::faint}});
     }
     const Style style = Style::of_stdout(common.no_colour);
     fmt::print("{}", table(rows, style));

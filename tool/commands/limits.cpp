@@ -7,6 +7,7 @@
 #include <span>
 
 #include "commands/commands.hpp"
+#include "ui/lines.hpp"
 #include "ui/summary.hpp"
 #include "ui/terminal.hpp"
 
@@ -122,6 +123,7 @@ int limits(const Common& common, const LimitsOptions& options) {
             const std::string meant = declared(*f.subject, shape->question, f);
             const bool bad = is_failure(f.past) || meant.starts_with("NOT");
             failing = failing || bad;
+            if (common.json) fmt::print("{}\n", line_of(f));
             rows.push_back(
                 {{std::string(f.shape)},
                  {std::string(name_of(f.operation))},
@@ -132,7 +134,7 @@ int limits(const Common& common, const LimitsOptions& options) {
                  {text::printable_excerpt(meant + (meant.empty() || f.message.empty() ? "" : "; ") + f.message, 80),
                   Cell::Paint::faint}});
         }
-        if (!found.empty()) fmt::print("{}", table(rows, style));
+        if (!found.empty() && !common.json) fmt::print("{}", table(rows, style));
     }
     return failing ? exit_failing : exit_success;
 }

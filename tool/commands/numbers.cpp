@@ -5,6 +5,7 @@
 #include <set>
 
 #include "commands/commands.hpp"
+#include "ui/lines.hpp"
 #include "ui/terminal.hpp"
 
 namespace tool {
@@ -187,12 +188,16 @@ int numbers(const Common& common, const NumbersOptions& options) {
     const auto surveys = survey_numbers(*format, subjects.value(), interruptible_executors(), survey);
     progress.clear();
 
-    const Style style = Style::of_stdout(common.no_colour);
-    print_survey(surveys, style);
-    if (options.by_family) print_families(surveys, style);
     const bool failing = std::any_of(surveys.begin(), surveys.end(), [](const NumberSurvey& s) {
         return s.wrong > 0 || count_of(s, "failed") > 0;
     });
+    if (common.json) {
+        for (const NumberSurvey& s : surveys) fmt::print("{}\n", line_of(s));
+        return failing ? exit_failing : exit_success;
+    }
+    const Style style = Style::of_stdout(common.no_colour);
+    print_survey(surveys, style);
+    if (options.by_family) print_families(surveys, style);
     std::size_t asked = 0;
     for (const NumberSurvey& s : surveys) asked = std::max(asked, s.asked);
     if (options.literals.empty())

@@ -1,4 +1,5 @@
 // `run`: run corpora through all implementations.
+#include <fmt/chrono.h>
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -6,12 +7,14 @@
 #include <sstream>
 
 #include <nachklang/observations.hpp>
+#include <nachklang/recorded.hpp>
 #include <nachklang/run_store.hpp>
 #include <nachklang/store.hpp>
 
 #include "commands/commands.hpp"
 #include "ui/behaviours.hpp"
 #include "ui/changes.hpp"
+#include "ui/recorded.hpp"
 #include "ui/summary.hpp"
 #include "ui/terminal.hpp"
 
@@ -248,7 +251,7 @@ int run(const Common& common, const RunOptions& options) {
             for (const Problem& problem : check_case(c))
                 fmt::print(stderr, "warning: {}\n", text::printable(problem.line()));
 
-    const auto subjects = subjects_of(workspace.value(), common);
+    const auto subjects = subjects_of(workspace.value(), common, true);
     if (!subjects.ok()) return report(subjects.problem());
     if (const auto problem = unsupported_formats(cases.value(), subjects.value())) return report(*problem);
     if (const auto problem = check_outputs(options, cases.value())) return report(*problem);
@@ -273,25 +276,40 @@ int run(const Common& common, const RunOptions& options) {
     BehaviourCollector collector;
     LineSink lines(files[0].get(), files[1].get());
     Search search(options.wanted);
-    SinkList shown({&lines, &summary, &collector, &search});
+    std::vector<ResultSink*> views{&lines, &summary, &search};
+    if (!options.recorded) views.push_back(&collector);
+    SinkList shown(views);
     ShownAndKept sinks(shown, kept.sink.get());
+    // Peers take part in groups and behaviours alone.
+    std::vector<Subject> asked = subjects.value();
+    if (options.recorded) std::ranges::move(recorded_peers(workspace.value(), asked), std::back_inserter(asked));
+    WithoutPeers own(sinks, subjects.value().size());
+    SinkList with_peers({&collector, &own});
     CampaignOptions campaign;
     campaign.workers = workers_of(options.workers);
     std::atomic<bool> stop = false;
     campaign.cancelled = &stop;
     campaign.profile = options.profile;
-    Progress bar("run");
-    campaign.progress = [&](std::size_t done, std::size_t all) {
+    campaign.progress = [&](std::size_t, std::size_t) {
         if (interrupted() || lines.problem() || sinks.problem()) stop = true;
-        bar.show(done, all);
     };
     if (options.resume) {
         campaign.first_chunk = kept.sink->first_chunk();
         campaign.gave_up = kept.sink->gave_up();
     }
-    run_campaign(cases.value(), subjects.value(), interruptible_executors(), campaign, sinks);
-    bar.clear();
+    AnswerRecorder recorder(subjects.value());
+    run_cases("run", cases.value(), asked, campaign,
+              options.recorded ? static_cast<ResultSink&>(with_peers) : sinks,
+              options.record.empty() ? interruptible_executors() : recorder.recording(interruptible_executors()));
+    const std::string day = fmt::format("{:%Y-%m-%d}", fmt::gmtime(std::chrono::system_clock::now()));
+    if (!options.record.empty() && !stop && !interrupted())
+        if (const auto problem = write_file(options.record, recorder.record(day, NACHKLANG_VERSION)))
+            return report(*problem);
     std::vector<Behaviour> behaviours = collector.behaviours();
+    std::erase_if(behaviours, [&](const Behaviour& b) {
+        return std::ranges::none_of(subjects.value(),
+                                    [&](const Subject& s) { return s.implementation.name == b.implementation; });
+    });
     if (options.shrink) shrink_witnesses(behaviours, subjects.value());
     if (kept.sink && !stop && !interrupted()) kept.sink->finish(behaviours);
     if (sinks.problem()) return report(*sinks.problem());

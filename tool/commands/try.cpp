@@ -6,8 +6,12 @@
 #include <map>
 #include <set>
 
+#include <nachklang/recorded.hpp>
+#include <nachklang/store.hpp>
+
 #include "commands/commands.hpp"
 #include "ui/places.hpp"
+#include "ui/recorded.hpp"
 #include "ui/terminal.hpp"
 
 namespace tool {
@@ -150,6 +154,30 @@ void print_verdicts(const std::vector<const Result*>& results, const Style& styl
     fmt::print("{}", table(rows, style, "  "));
 }
 
+/// Recorded implementations in a line for each verdict, the most frequent first.
+void print_recorded(const std::vector<const Result*>& results, const Style& style) {
+    std::map<std::string, std::vector<std::string>> by_verdict;
+    std::set<const Subject*> seen;
+    const std::set<std::string> distinguishing = distinguishing_questions(results);
+    for (const Result* r : results) {
+        if (!was_asked(r->outcome.kind) || !seen.insert(r->subject).second) continue;
+        const std::string cause = r->finding.cause(), answers = answers_of(r->finding, distinguishing);
+        by_verdict[fmt::format("{}, {}{}{}", name_of(r->outcome.kind), name_of(r->finding.kind),
+                               cause.empty() ? "" : " " + cause, answers.empty() ? "" : "; " + answers)]
+            .push_back(r->subject->implementation.name);
+    }
+    if (by_verdict.empty()) return;
+    std::vector<std::pair<std::string, std::vector<std::string>>> rows(by_verdict.begin(), by_verdict.end());
+    std::stable_sort(rows.begin(), rows.end(),
+                     [](const auto& a, const auto& b) { return a.second.size() > b.second.size(); });
+    fmt::print("{}\n",
+               style.bold(fmt::format("recorded on {}, not run here", results.front()->subject->recorded->made())));
+    for (const auto& [verdict, names] : rows) {
+        fmt::print("  {} {}\n", names.size(), verdict);
+        print_names(names, "      ", style);
+    }
+}
+
 /// The value that an implementation holds, or that the text it wrote has.
 struct Shown {
     const Result* result;
@@ -203,12 +231,14 @@ void print_values(const Case& c, const std::vector<Shown>& stored, const std::ve
 /// Verdicts, decoded values and written texts of one case; returns whether any finding is failing.
 bool print_case(const Case& c, const ChunkReport& report, const Style& style) {
     bool failing = false;
-    std::vector<const Result*> verdicts;
+    std::vector<const Result*> verdicts, recorded;
     std::vector<Shown> stored, written;
     for (const Result& r : report.results) {
-        failing = failing || r.finding.failing();
-        verdicts.push_back(&r);
-        if (r.outcome.kind != OutcomeKind::accepted) continue;
+        const bool of_record = r.subject->recorded != nullptr;
+        failing = failing || (!of_record && r.finding.failing());
+        (of_record ? recorded : verdicts).push_back(&r);
+        // A document inside a container is another one.
+        if (r.outcome.kind != OutcomeKind::accepted || r.enclosed_of != nullptr) continue;
         if (info_of(r.operation).output == Content::value) {
             if (r.value) stored.push_back({&r, *r.value, {}});
         } else {
@@ -217,10 +247,23 @@ bool print_case(const Case& c, const ChunkReport& report, const Style& style) {
         }
     }
     print_verdicts(verdicts, style);
+    print_recorded(recorded, style);
     print_values(c, stored, written, style);
     if (!written.empty()) fmt::print("{}\n", style.bold("written"));
     print_texts(written, style);
     return failing;
+}
+
+/// Adds the recorded implementations that answered one of these documents.
+void add_recorded_answers(const Workspace& workspace, const std::vector<Case>& cases,
+                          std::vector<Subject>& subjects) {
+    for (Subject& recorded : recorded_peers(workspace, subjects)) {
+        const bool answered = std::any_of(cases.begin(), cases.end(), [&](const Case& c) {
+            return c.document != nullptr &&
+                   recorded.recorded->answer(recorded, {Operation::decode, c.format, c.document, true});
+        });
+        if (answered) subjects.push_back(std::move(recorded));
+    }
 }
 
 }  // namespace
@@ -246,6 +289,22 @@ bool show_side_by_side(const std::vector<Case>& cases, const std::vector<Subject
     return failing;
 }
 
+/// The records of a run over these cases.
+static int print_records(const std::vector<Case>& cases, const std::vector<Subject>& subjects) {
+    auto out = LineFile::create("-");
+    if (!out.ok()) return report(out.problem());
+    LineSink lines(out.value().get(), out.value().get());
+    bool failing = false;
+    FunctionSink own([&](const ChunkReport& report) {
+        for (const Result& r : report.results)
+            failing = failing || (r.subject->recorded == nullptr && r.finding.failing());
+    });
+    SinkList sinks({&lines, &own});
+    run_cases("try", cases, subjects, {.workers = 2}, sinks);
+    lines.finish({});
+    return failing ? exit_failing : exit_success;
+}
+
 int try_documents(const Common& common, const TryOptions& options) {
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return report(workspace.problem());
@@ -267,10 +326,14 @@ int try_documents(const Common& common, const TryOptions& options) {
         if (!chosen.ok()) return report(chosen.problem());
         std::move(chosen.value().begin(), chosen.value().end(), std::back_inserter(cases));
     }
-    const auto subjects = subjects_of(workspace.value(), common);
+    auto subjects = subjects_of(workspace.value(), common, true);
     if (!subjects.ok()) return report(subjects.problem());
     if (const auto problem = unsupported_formats(cases, subjects.value())) return report(*problem);
-    if (common.implementations.empty()) tell_missing(workspace.value());
+    if (common.implementations.empty()) {
+        tell_missing(workspace.value());
+        add_recorded_answers(workspace.value(), cases, subjects.value());
+    }
+    if (common.json) return print_records(cases, subjects.value());
     return show_side_by_side(cases, subjects.value(), common.no_colour) ? exit_failing : exit_success;
 }
 

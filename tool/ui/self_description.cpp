@@ -66,6 +66,26 @@ void add_manual(std::string& out, const CLI::App& command, const std::string& na
     for (const CLI::App* inner : commands_of(command)) add_manual(out, *inner, name + " " + inner->get_name());
 }
 
+/// A cell of a Markdown table.
+std::string cell(const std::string& text) {
+    std::string out;
+    for (const char c : text) out += c == '|' ? std::string("\\|") : std::string(1, c);
+    return out;
+}
+
+void add_reference(std::string& out, const CLI::App& command, const std::string& name) {
+    out += fmt::format("\n## {}\n`nachklang {}{}`: {}.\n", name, name, positionals_of(command),
+                       command.get_description());
+    std::string rows;
+    for (const CLI::Option* option : options_of(command)) {
+        if (long_name(*option) == "--help") continue;
+        rows += fmt::format("| `{}{}` | {} |\n", long_name(*option), takes_value(*option) ? " VALUE" : "",
+                            cell(option->get_description()));
+    }
+    if (!rows.empty()) out += "\n| option | what it does |\n|---|---|\n" + rows;
+    for (const CLI::App* inner : commands_of(command)) add_reference(out, *inner, name + " " + inner->get_name());
+}
+
 constexpr const char* manual_end = R"(.SH EXIT STATUS
 .TP
 0
@@ -216,6 +236,14 @@ std::string manual_page(const CLI::App& app, const std::string& version) {
     out += ".SH COMMANDS\n";
     for (const CLI::App* command : commands_of(app)) add_manual(out, *command, command->get_name());
     return out + manual_end;
+}
+
+std::string option_reference(const CLI::App& app) {
+    std::string out =
+        "# Commands and options\n"
+        "Printed by `nachklang manual --markdown`. [findings.md](findings.md) lists the exit statuses.\n";
+    for (const CLI::App* command : commands_of(app)) add_reference(out, *command, command->get_name());
+    return out;
 }
 
 std::string completion(const CLI::App& app, Shell shell) {

@@ -10,6 +10,9 @@ namespace tool {
 /// In roff's man macros.
 std::string manual_page(const CLI::App& app, const std::string& version);
 
+/// Every command with its options, in Markdown: docs/options.md.
+std::string option_reference(const CLI::App& app);
+
 enum class Shell { bash, zsh, fish };
 /// A script for the shell. File names are completed where an option or a command takes one.
 std::string completion(const CLI::App& app, Shell shell);

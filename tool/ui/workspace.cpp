@@ -15,6 +15,9 @@
 
 #include <nachklang/parallel.hpp>
 
+#include "ui/recorded.hpp"
+#include "ui/terminal.hpp"
+
 namespace tool {
 
 namespace fs = std::filesystem;
@@ -49,9 +52,12 @@ bool chosen(const std::vector<std::string>& globs, const std::string& name) {
            std::any_of(globs.begin(), globs.end(), [&](const std::string& g) { return matches_glob(g, name); });
 }
 
-/// `rapidjson` names all modes of rapidjson.
+/// `rapidjson` names all modes of rapidjson, and a recorded one needs no version.
 bool chosen_subject(const std::vector<std::string>& globs, const Subject& subject) {
-    return chosen(globs, subject.name()) || (!globs.empty() && chosen(globs, subject.implementation.name));
+    if (globs.empty()) return true;
+    const std::string& name = subject.implementation.name;
+    return chosen(globs, subject.name()) || chosen(globs, name) || chosen(globs, subject.recorded_name()) ||
+           chosen(globs, name.substr(0, name.find('@')));
 }
 
 }  // namespace
@@ -132,7 +138,19 @@ Common with_names(const Common& common, const std::vector<std::string>& names) {
     return out;
 }
 
-Checked<std::vector<Subject>> subjects_of(const Workspace& workspace, const Common& common) {
+/// Adds the recorded implementations named by globs that nothing installed has.
+static void add_recorded(const Workspace& workspace, const std::vector<std::string>& globs,
+                         std::vector<Subject>& out) {
+    std::vector<std::string> unmatched;
+    for (const std::string& glob : globs)
+        if (std::none_of(out.begin(), out.end(), [&](const Subject& s) { return chosen_subject({glob}, s); }))
+            unmatched.push_back(glob);
+    if (unmatched.empty()) return;
+    for (Subject& recorded : recorded_beside(workspace, out))
+        if (chosen_subject(unmatched, recorded)) out.push_back(std::move(recorded));
+}
+
+Checked<std::vector<Subject>> subjects_of(const Workspace& workspace, const Common& common, bool or_recorded) {
     std::vector<const Implementation*> wanted;
     for (const Implementation& implementation : workspace.found) {
         // A glob may name a mode, which only the hello reports. So the part before its '/' selects the adapters to
@@ -161,6 +179,7 @@ Checked<std::vector<Subject>> subjects_of(const Workspace& workspace, const Comm
             else
                 out.push_back(std::move(subject));
         }
+    if (or_recorded) add_recorded(workspace, common.implementations, out);
     if (out.empty()) {
         const std::string asked = common.implementations.empty()
                                       ? "any implementation"
@@ -199,6 +218,8 @@ Checked<std::vector<Corpus>> corpora_of(const Workspace& workspace, const std::v
         if (!loaded.insert(fs::weakly_canonical(folder, ignored)).second) continue;
         auto corpus = load_corpus(folder, rules);
         if (!corpus.ok()) return corpus.problem();
+        for (const auto& [path, what] : corpus.value().skipped)
+            fmt::print(stderr, "skipped: {} ({})\n", text::printable(path), what);
         out.push_back(std::move(corpus.value()));
     }
     return out;
@@ -307,15 +328,23 @@ ExecutorFactory interruptible_executors() {
     return [](const Subject& subject) { return make_executor(subject, &interrupted()); };
 }
 
+void run_cases(std::string_view label, std::span<const Case> cases, std::span<const Subject> subjects,
+               CampaignOptions options, ResultSink& sink, const ExecutorFactory& make) {
+    Progress line{std::string(label)};
+    if (options.cancelled == nullptr) options.cancelled = &interrupted();
+    options.progress = [&, before = std::move(options.progress)](std::size_t done, std::size_t all) {
+        if (before) before(done, all);
+        line.show(done, all);
+    };
+    run_campaign(cases, subjects, make, options, sink);
+}
+
 unsigned workers_of(unsigned asked) {
     return asked != 0 ? asked : std::max(1U, std::thread::hardware_concurrency());
 }
 
 std::string repeat_line(const Case& c, const std::string& implementation) {
-    const bool of_sheet = c.source.rfind(".toml:") != std::string::npos;
-    const std::string file = c.source.starts_with('-') ? "./" + c.source : c.source;
-    return fmt::format("nachklang try {}{} --implementation {}", of_sheet ? "--case " : "",
-                       text::shell_word(of_sheet ? c.name : file), text::shell_word(implementation));
+    return fmt::format("{} --implementation {}", repeat_command(c), text::shell_word(implementation));
 }
 
 }  // namespace tool

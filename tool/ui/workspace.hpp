@@ -23,6 +23,7 @@ struct Common {
     std::vector<std::string> aspects, cases;   ///< names or globs
     std::string format;
     bool no_colour = false;
+    bool json = false;  ///< print JSON Lines, and nothing else
 };
 
 /// Exit statuses (docs/findings.md).
@@ -56,8 +57,10 @@ nachklang::Checked<Workspace> open_workspace(const Common& common);
 /// The same options, with these names asked for, too.
 Common with_names(const Common& common, const std::vector<std::string>& names);
 
-/// Greets the found implementations that a glob names; a name that matches nothing is a problem.
-nachklang::Checked<std::vector<nachklang::Subject>> subjects_of(const Workspace& workspace, const Common& common);
+/// Starts the installed implementations that a glob names; a name that matches nothing is a problem. With
+/// `or_recorded`, a name that no installed one has names a recorded one.
+nachklang::Checked<std::vector<nachklang::Subject>> subjects_of(const Workspace& workspace, const Common& common,
+                                                                bool or_recorded = false);
 
 /// The corpora named (folders, or names of shipped ones); without names, all of the configuration and all shipped
 /// ones.
@@ -93,6 +96,12 @@ bool has_profile(const nachklang::Format& format, std::string_view name);
 
 /// How many to run side by side: as asked, or as many as there are cores.
 unsigned workers_of(unsigned asked);
+
+/// Runs the cases through the implementations, with a line of progress on a terminal, until a signal comes. What
+/// `options` sets is kept; `options.progress` is called before the line is shown.
+void run_cases(std::string_view label, std::span<const nachklang::Case> cases,
+               std::span<const nachklang::Subject> subjects, nachklang::CampaignOptions options,
+               nachklang::ResultSink& sink, const nachklang::ExecutorFactory& make = interruptible_executors());
 
 /// The command line that shows a case again.
 std::string repeat_line(const nachklang::Case& c, const std::string& implementation);

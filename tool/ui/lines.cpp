@@ -1,0 +1,110 @@
+// See lines.hpp.
+#include "ui/lines.hpp"
+
+#include <nlohmann/json.hpp>
+
+#include <nachklang/recorded.hpp>
+#include <nachklang/text.hpp>
+
+#include "ui/workspace.hpp"
+
+namespace tool {
+
+using namespace nachklang;
+
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+Json or_null(const std::string& text) {
+    return text.empty() ? Json(nullptr) : Json(text::printable(text));
+}
+
+}  // namespace
+
+std::string line_of(const Subject& subject) {
+    Json out{{"record", "implementation"},
+             {"implementation", subject.name()},
+             {"installed", subject.recorded == nullptr},
+             {"version", or_null(subject.version)},
+             {"engine", text::printable(subject.engine)},
+             {"reach", name_of(subject.implementation.reach)},
+             {"operations", subject.operations},
+             {"cannot_represent", subject.cannot_represent},
+             {"settings", subject.settings}};
+    if (!subject.failed_hello.empty()) out["failed_hello"] = text::printable(subject.failed_hello);
+    return out.dump();
+}
+
+std::string line_of(const Missing& missing) {
+    return Json{{"record", "implementation"},
+                {"implementation", missing.name},
+                {"installed", false},
+                {"missing", missing.absent},
+                {"needs", or_null(missing.needs)}}
+        .dump();
+}
+
+std::string line_of(const Card& card) {
+    Json aspects = Json::object(), answers = Json::array();
+    for (const auto& [name, aspect] : card.aspects)
+        aspects[name] = {{"asked", aspect.asked},
+                         {"failing", aspect.failing},
+                         {"permitted", aspect.permitted},
+                         {"unsupported", aspect.unsupported}};
+    for (const auto& [question, given] : card.answers)
+        answers.push_back({{"format", question.first}, {"question", question.second}, {"answers", given}});
+    return Json{{"record", "card"},
+                {"implementation", card.subject->name()},
+                {"version", or_null(card.subject->version)},
+                {"aspects", std::move(aspects)},
+                {"questions", std::move(answers)}}
+        .dump();
+}
+
+std::string line_of(const LimitFound& found) {
+    return Json{{"record", "limit"},
+                {"implementation", found.subject->name()},
+                {"shape", found.shape},
+                {"operation", name_of(found.operation)},
+                {"largest", found.largest},
+                {"past", or_null(found.past)},
+                {"message", or_null(found.message)},
+                {"complete", found.complete}}
+        .dump();
+}
+
+std::string line_of(const NumberSurvey& survey) {
+    const auto example_of = [](const NumberSurvey::Example& example) {
+        return Json{{"literal", example.literal},
+                    {"family", example.family},
+                    {"answer", example.stored.answer},
+                    {"ulps", example.stored.ulps}};
+    };
+    Json families = Json::object();
+    for (const auto& [name, tally] : survey.families)
+        families[name] = {{"asked", tally.asked}, {"wrong", tally.wrong}, {"answers", tally.answers}};
+    return Json{{"record", "numbers"},
+                {"implementation", survey.subject->name()},
+                {"asked", survey.asked},
+                {"wrong", survey.wrong},
+                {"answers", survey.answers},
+                {"worst", survey.worst ? example_of(*survey.worst) : Json(nullptr)},
+                {"families", std::move(families)}}
+        .dump();
+}
+
+std::string line_of(const Case& c) {
+    return Json{{"record", "case"},
+                {"corpus", c.corpus},
+                {"format", c.format->name()},
+                {"case", text::printable(c.name)},
+                {"aspect", c.aspect},
+                {"stance", c.stance ? Json(name_of(*c.stance)) : Json(nullptr)},
+                {"clause", or_null(c.clause)},
+                {"question", or_null(c.question)},
+                {"why", or_null(c.why)}}
+        .dump();
+}
+
+}  // namespace tool

@@ -1,0 +1,20 @@
+// What commands print with --json: one JSON object a line (docs/records.md).
+#pragma once
+
+#include <string>
+
+#include <nachklang/experiments.hpp>
+
+namespace tool {
+
+struct Missing;
+
+std::string line_of(const nachklang::Subject& subject);
+std::string line_of(const Missing& missing);
+std::string line_of(const nachklang::Card& card);
+std::string line_of(const nachklang::LimitFound& found);
+std::string line_of(const nachklang::NumberSurvey& survey);
+/// A case as `corpus list` shows it, without its document.
+std::string line_of(const nachklang::Case& c);
+
+}  // namespace tool
