@@ -1,5 +1,6 @@
 // Outcomes a second: a persistent adapter in C++, one in Python, and a process for each document. And what asking
-// costs beside the codec's own work: documents of 64 KB to RapidJSON in this process, and through its adapter.
+// costs beside the codec's own work: documents of 50 bytes through one codec in this process, and through its
+// adapter; documents of 64 KB to RapidJSON in this process, and through its adapter.
 #include <benchmark/benchmark.h>
 
 #include <fmt/format.h>
@@ -10,6 +11,8 @@
 #pragma GCC diagnostic pop
 
 #include <nachklang/runner.hpp>
+
+#include "seeded_faults/json_codec.hpp"
 
 namespace {
 
@@ -49,17 +52,29 @@ std::vector<Request> large_documents(std::size_t count) {
     return out;
 }
 
-void outcomes(benchmark::State& state, const Subject& subject, const std::vector<Request>& requests) {
+void outcomes(benchmark::State& state, Executor& executor, const std::vector<Request>& requests) {
     const std::size_t count = requests.size();
-    const auto executor = make_executor(subject);
     for (auto _ : state) {
-        const Chunk chunk = executor->run(requests);
-        if (chunk.outcomes.back().kind != OutcomeKind::accepted) state.SkipWithError("not accepted");
+        const Chunk chunk = executor.run(requests);
+        if (const Outcome& last = chunk.outcomes.back(); last.kind != OutcomeKind::accepted)
+            state.SkipWithError(fmt::format("{}: {}", name_of(last.kind), last.body).c_str());
     }
     state.counters["outcomes_per_second"] = benchmark::Counter(
         static_cast<double>(count) * static_cast<double>(state.iterations()), benchmark::Counter::kIsRate);
 }
 
+void outcomes(benchmark::State& state, const Subject& subject, const std::vector<Request>& requests) {
+    outcomes(state, *make_executor(subject), requests);
+}
+
+void small_in_process(benchmark::State& state) {
+    seeded_faults::JsonCodec codec("");
+    outcomes(state, *make_in_process_executor(codec), small_documents(20000));
+}
+void small_through_adapter(benchmark::State& state) {
+    outcomes(state, subject_for({BUILD_FOLDER "/adapters/seeded-faults-adapter"}, Reach::trace),
+             small_documents(20000));
+}
 void persistent_cpp(benchmark::State& state) {
     outcomes(state, subject_for({BUILD_FOLDER "/adapters/rapidjson-adapter"}, Reach::trace),
              small_documents(20000));
@@ -93,6 +108,8 @@ void codec_through_adapter(benchmark::State& state) {
     outcomes(state, subject_for({BUILD_FOLDER "/adapters/rapidjson-adapter"}, Reach::trace), large_documents(1000));
 }
 
+BENCHMARK(small_in_process)->Unit(benchmark::kMillisecond)->UseRealTime();
+BENCHMARK(small_through_adapter)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(codec_alone)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(codec_through_adapter)->Unit(benchmark::kMillisecond)->UseRealTime();
 BENCHMARK(persistent_cpp)->Unit(benchmark::kMillisecond)->UseRealTime();
