@@ -5,7 +5,9 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cctype>
 #include <numeric>
+#include <set>
 
 namespace nachklang::campaign {
 namespace {
@@ -308,12 +310,16 @@ class Task {
     }
 
     /// A document that damages a library for good fails both rows of requests, and those after it in both. Of the
-    /// requests that failed alike the first and the last are asked alone; if one answers otherwise, all are.
+    /// requests that failed alike the first, the middle and the last are asked alone; if one answers otherwise, all
+    /// are.
     void confirm_alone(const std::vector<std::size_t>& members) {
-        bool damaged = settle_alone(members.front());
-        if (members.size() > 1 && settle_alone(members.back())) damaged = true;
-        if (!damaged || members.size() < 3) return;
-        for (std::size_t k = 1; k + 1 < members.size(); ++k) settle_alone(members[k]);
+        const std::size_t last = members.size() - 1;
+        std::set<std::size_t> asked;
+        bool damaged = false;
+        for (const std::size_t k : {std::size_t{0}, last / 2, last})
+            if (asked.insert(k).second && settle_alone(members[k])) damaged = true;
+        for (std::size_t k = 0; damaged && k < members.size(); ++k)
+            if (asked.insert(k).second) settle_alone(members[k]);
     }
 
     /// Whether the request answers otherwise alone, which is then its outcome.
@@ -333,13 +339,21 @@ class Task {
         return kind == OutcomeKind::threw || kind == OutcomeKind::exhausted ||
                (kind == OutcomeKind::rejected && result.finding.kind == FindingKind::too_strict);
     }
-    /// The same for failures whose messages differ in numbers alone.
+    /// The same for failures whose messages differ only in numbers and in what they quote: of the words before the
+    /// first quotation, those of two letters and more.
     static std::string failure_of(const Result& result) {
         constexpr std::size_t enough = 80;
-        std::string out = fmt::format("{} ", name_of(result.outcome.kind));
-        for (const char c : result.outcome.body.substr(0, enough))
-            if (c < '0' || c > '9') out += c;
-        return out;
+        std::string out = fmt::format("{} ", name_of(result.outcome.kind)), word;
+        const std::string_view message = std::string_view(result.outcome.body).substr(0, enough);
+        for (const char c : message.substr(0, message.find_first_of(":\"'`"))) {
+            if (std::isalpha(static_cast<unsigned char>(c)) != 0) {
+                word += c;
+                continue;
+            }
+            if (word.size() > 1) out += word + " ";
+            word.clear();
+        }
+        return out + (word.size() > 1 ? word : "");
     }
 
     bool is_same(std::size_t i, const Outcome& a, const Outcome& b) const {
