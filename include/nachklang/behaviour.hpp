@@ -60,6 +60,7 @@ struct Behaviour {
     Gravity gravity = Gravity::value_changed;
     bool failing = false;  ///< makes a run end with status 1
     bool declared = false;
+    std::string excused;  ///< the reason of the configuration's excuse, if it covers every case
     Trigger trigger;
     std::string sentence;            ///< "Refuses a document if the root is a scalar."
     std::vector<std::string> cases;  ///< sorted

@@ -16,8 +16,11 @@ struct CampaignOptions {
     unsigned workers = 1;
     std::atomic<bool>* cancelled = nullptr;  ///< set from outside: the run ends after the tasks that are under way
     std::function<void(std::size_t done, std::size_t all)> progress{};  ///< tasks; called on the caller's thread
+    /// Only every `parts`-th chunk, beginning with chunk number `part`, from 0. All parts together are the whole
+    /// run.
+    std::size_t part = 0, parts = 1;
     std::string profile{};  ///< a profile's name: findings carry its advice for formats that have it
-    /// Chunks before this one are left out, because an earlier run reported them …
+    /// So many chunks are left out, because an earlier run reported them …
     std::size_t first_chunk = 0;
     std::vector<std::string>
         gave_up{};  ///< … and, by subject, why that run asked it no more (ChunkReport::gave_up)

@@ -16,6 +16,14 @@ namespace nachklang {
 enum class Reach : std::uint8_t { verdict, round_trip, trace };
 std::string_view name_of(Reach reach);
 
+/// Findings that an author knows of, and that do not fail: those of a cause, of some cases, or of a cause there.
+struct Excuse {
+    std::string cause;   ///< empty: any
+    std::string cases;   ///< a glob of names, as in FileRule::match; empty: any
+    std::string reason;  ///< in the author's words
+    std::string where;   ///< file and line
+};
+
 /// One [[implementation]] of a configuration.
 struct Implementation {
     std::string name;
@@ -27,6 +35,7 @@ struct Implementation {
     std::size_t memory_mb = 2048;  ///< resident, of the process and its children
     std::vector<int> rejected_status{1};
     std::vector<std::pair<std::string, std::string>> declares;  ///< question, answer
+    std::vector<Excuse> excuses{};
     std::string version;                ///< of a command line; an adapter says it in its hello
     Settings settings{};                ///< of a command line, as an adapter's `setting` lines (docs/protocol.md)
     std::vector<std::string> packages;  ///< Debian packages that it needs

@@ -48,7 +48,8 @@ struct Finding {
     std::vector<Difference> causes;        ///< the first is the finding's cause
     std::vector<std::string> reformatted;  ///< of a round trip that kept the value: what it changed in the text
     std::string detail, clause;
-    bool declared = false;         ///< all of it is meant, by the configuration's word
+    bool declared = false;  ///< all of it is meant, by the configuration's word
+    std::string excused;    ///< the reason of the configuration's excuse that covers all causes; it does not fail
     bool shipped_adapter = false;  ///< an adapter fault of an adapter that ships with Nachklang, not the user's own
     std::vector<Advice> advice;    ///< if a profile was requested: its advice on the text read or written
     [[nodiscard]] std::string cause() const { return causes.empty() ? "" : causes.front().cause; }

@@ -13,6 +13,7 @@ namespace nachklang {
 struct ReportedResult {
     std::string case_name, operation, finding, cause, detail, clause;
     bool failing = false;
+    std::string excused;  ///< the reason; not empty: skipped in place of failing
 };
 struct ReportedImplementation {
     RunRecord::Entry entry;

@@ -17,6 +17,14 @@
 
 namespace nachklang {
 
+/// Of a file that holds one part of a run.
+struct PartOfRun {
+    std::size_t part = 1, parts = 1;  ///< from 1
+    std::string setup;                ///< digest of tool, cases, implementations and profile: equal for all parts
+    std::string cases;                ///< digest of the cases alone
+    std::vector<Settings> settings;   ///< by implementation
+};
+
 /// The first line of a file: what was run.
 struct RunRecord {
     struct Entry {
@@ -24,6 +32,11 @@ struct RunRecord {
     };
     std::size_t cases = 0;
     std::vector<Entry> implementations;
+    std::optional<PartOfRun> part{};  ///< of a file that holds a part of a run
+};
+/// In the file of a part: the results of the chunk with this number follow.
+struct ChunkRecord {
+    std::size_t number = 0;
 };
 /// One case, implementation and operation. Names are those of docs/records.md; an empty text is null in the file.
 struct ResultRecord {
@@ -48,6 +61,7 @@ struct ResultRecord {
     std::optional<std::uint64_t> offset, line, column;
     std::string message, log, reported;  ///< any bytes; reported: errors of an accepted document
     bool failing = false;
+    std::string excused;  ///< the reason of the configuration's excuse
 };
 struct IncidentRecord {
     std::string implementation;
@@ -69,6 +83,7 @@ struct BehaviourRecord {
     std::vector<std::string> modes;
     std::string purpose, side, finding, basis, cause, rule, clause, gravity, sentence;
     bool failing = false;
+    std::string excused;               ///< the reason of the configuration's excuse, if it covers every case
     std::vector<std::string> trigger;  ///< feature ids with bounds; empty: none was inferred
     std::uint64_t matching = 0;        ///< cases asked that have these features
     std::vector<std::string> cases;
@@ -77,12 +92,16 @@ struct BehaviourRecord {
     std::uint64_t engines = 0;              ///< engines asked
     std::optional<std::string> smallest{};  ///< the smallest document that shows it, if that was searched for
 };
+/// Only if times were asked for: they differ from run to run.
+struct TimesRecord {
+    std::vector<std::pair<std::string, double>> seconds;  ///< implementation, time of its requests with judging
+};
 /// The last line: without it the run was killed.
 struct EndRecord {
     bool interrupted = false;
 };
-using Record =
-    std::variant<RunRecord, ResultRecord, IncidentRecord, DisagreementRecord, BehaviourRecord, EndRecord>;
+using Record = std::variant<RunRecord, ResultRecord, IncidentRecord, DisagreementRecord, BehaviourRecord,
+                            TimesRecord, ChunkRecord, EndRecord>;
 
 RunRecord record_of(const RunHeader& header);
 ResultRecord record_of(const Result& result);
@@ -123,7 +142,13 @@ class LineFile {
 /// Writes a run's results and incidents to one file of lines and its disagreements to another; either may be null.
 class LineSink final : public ResultSink {
   public:
-    LineSink(LineFile* results, LineFile* disagreements) : results_(results), disagreements_(disagreements) {}
+    struct Options {
+        bool times = false;               ///< a record of them comes before the end
+        std::optional<PartOfRun> part{};  ///< the file is one of a part
+    };
+    LineSink(LineFile* results, LineFile* disagreements) : LineSink(results, disagreements, Options{}) {}
+    LineSink(LineFile* results, LineFile* disagreements, Options options)
+        : results_(results), disagreements_(disagreements), options_(std::move(options)) {}
     void begin(const RunHeader& header) override;
     void chunk(const ChunkReport& report) override;
     void incident(const IncidentReport& report) override;
@@ -138,7 +163,9 @@ class LineSink final : public ResultSink {
     void flush();
     LineFile* results_;
     LineFile* disagreements_;
+    Options options_;
     bool interrupted_ = false;
+    TimesRecord times_;
     std::optional<Problem> problem_;
 };
 

@@ -320,6 +320,7 @@ class Builder {
         out.rule = mistake.rule;
         out.failing = draft.shown->failing;
         out.declared = draft.shown->declared;
+        if (draft.shown->excused) out.excused = draft.shown->excuse;
         out.also = draft.shown->also.value_or(std::vector<std::string>{});
         add_trigger(out.trigger, draft.found);
         add_cases(out, draft);

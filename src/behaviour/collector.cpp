@@ -59,6 +59,8 @@ void record(Shown& shown, CaseIndex index, const Result& result, bool keep_findi
     }
     shown.failing = shown.failing || finding.failing();
     shown.declared = shown.declared && finding.declared;
+    shown.excused = shown.excused && !finding.excused.empty();
+    if (shown.excuse.empty()) shown.excuse = finding.excused;
     std::vector<std::string> others;
     for (const Difference& cause : finding.causes)
         if (cause.cause != finding.cause()) others.push_back(cause.cause);
@@ -84,7 +86,7 @@ void add_answers(OfSubject& subject, Side side, CaseIndex index, const Result& r
 }
 
 void add_asked(OfSubject& subject, Side side, CaseIndex index, const Result& result) {
-    if (!was_asked(result.outcome.kind) || result.outcome.kind == OutcomeKind::adapter_fault) return;
+    if (!was_asked(result.outcome.kind) || is_adapters_fault(result.outcome.kind)) return;
     const auto once = [&](std::vector<CaseIndex>& list) {
         if (list.empty() || list.back() != index) list.push_back(index);
     };

@@ -34,7 +34,8 @@ struct Seen {
 struct Shown {
     std::vector<CaseIndex> cases;
     std::vector<Seen> seen;  ///< of a mistake: of each case
-    bool failing = false, declared = true;
+    bool failing = false, declared = true, excused = true;
+    std::string excuse;                            ///< the first reason
     std::optional<std::vector<std::string>> also;  ///< causes that came with it in every case so far
 };
 

@@ -22,10 +22,10 @@ constexpr std::size_t chunk_bytes = std::size_t{2} << 20;
 constexpr std::size_t chunks_ahead = 2;
 
 struct Range {
-    std::size_t begin, end;
+    std::size_t begin, end, number;
 };
 
-std::vector<Range> chunks_of(std::span<const Case> cases) {
+std::vector<Range> chunks_of(std::span<const Case> cases, std::size_t part, std::size_t parts) {
     std::vector<Range> out;
     std::size_t bytes = 0;
     for (std::size_t i = 0; i < cases.size(); ++i) {
@@ -33,12 +33,13 @@ std::vector<Range> chunks_of(std::span<const Case> cases) {
         const bool full = !out.empty() && (i - out.back().begin >= chunk_cases || bytes + size > chunk_bytes);
         const bool other = !out.empty() && cases[i].corpus != cases[out.back().begin].corpus;
         if (out.empty() || full || other) {
-            out.push_back({i, i});
+            out.push_back({i, i, out.size()});
             bytes = 0;
         }
         out.back().end = i + 1;
         bytes += size;
     }
+    std::erase_if(out, [&](const Range& chunk) { return chunk.number % parts != part; });
     return out;
 }
 
@@ -68,7 +69,7 @@ class Scheduler {
           make_(make),
           options_(options),
           sink_(sink),
-          chunks_(chunks_of(cases)),
+          chunks_(chunks_of(cases, options.part, options.parts)),
           slots_(chunks_.size()),
           progress_(subjects.size()) {
         for (auto& row : slots_) row.resize(subjects.size());
@@ -132,7 +133,7 @@ class Scheduler {
         std::vector<TaskReport> tasks;
         for (Slot& slot : slots_[chunk]) tasks.push_back(std::move(slot.report));
         ChunkReport report = campaign::assemble(cases_of(chunk), tasks);
-        report.number = chunk;
+        report.number = chunks_[chunk].number;
         report.whole = whole;
         for (const TaskReport& task : tasks) report.gave_up.push_back(task.gave_up);
         if (!whole) report.disagreements.clear();

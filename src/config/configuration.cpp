@@ -113,7 +113,7 @@ class Loader {
     Implementation implementation(const toml::table& t) const {
         known_keys(t,
                    {"name", "reach", "command", "formats", "deadline_s", "start_s", "memory_mb", "rejected_status",
-                    "declares", "needs", "packages", "requires", "set", "version", "settings"});
+                    "declares", "excuses", "needs", "packages", "requires", "set", "version", "settings"});
         Implementation out;
         out.where = fmt::format("{}:{}", file_, t.source().begin.line);
         out.name = text(t, "name");
@@ -168,6 +168,8 @@ class Loader {
             out.declares.emplace_back(declared.substr(0, equals), declared.substr(equals + 1));
             check_declared(t, out.formats, out.declares.back().first, out.declares.back().second);
         }
+        if (const toml::array* list = t["excuses"].as_array())
+            for (const toml::node& node : *list) out.excuses.push_back(excuse(table(node), out.formats));
         out.packages = texts(t, "packages");
         out.set = t["set"].value<std::string>().value_or("");
         out.requires_files = texts(t, "requires");
@@ -175,6 +177,24 @@ class Loader {
         out.needs = t["needs"].value<std::string>().value_or("");
         if (out.needs.empty() && !out.packages.empty())
             out.needs = fmt::format("scripts/install-implementations {}", out.name);
+        return out;
+    }
+
+    Excuse excuse(const toml::table& t, const std::vector<std::string>& formats) const {
+        known_keys(t, {"cause", "cases", "reason"});
+        Excuse out;
+        out.where = fmt::format("{}:{}", file_, t.source().begin.line);
+        out.reason = text(t, "reason");
+        if (t.contains("cause")) out.cause = text(t, "cause");
+        if (t.contains("cases")) out.cases = text(t, "cases");
+        if (out.cause.empty() && out.cases.empty())
+            fail(t, "an excuse names neither a cause nor cases", "add cause = \"…\" or cases = \"…\"");
+        const bool known = std::any_of(formats.begin(), formats.end(), [&](const std::string& format) {
+            return find_cause(*find_format(format), out.cause) != nullptr;
+        });
+        if (!out.cause.empty() && !known)
+            fail(t, fmt::format("'{}' is no cause of {}", text::printable(out.cause), fmt::join(formats, " or ")),
+                 "`nachklang run --by cause` lists causes");
         return out;
     }
 

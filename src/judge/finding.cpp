@@ -18,7 +18,7 @@ bool is_settled(FindingKind kind) {
 }
 
 bool Finding::failing() const {
-    if (declared || is_settled(kind) || shipped_adapter) return false;
+    if (declared || !excused.empty() || is_settled(kind) || shipped_adapter) return false;
     return kind == FindingKind::failed || basis != Basis::permitted;
 }
 

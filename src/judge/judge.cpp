@@ -537,6 +537,27 @@ class Judge {
             }
         }
         out_.declared = meant > 0 && meant == out_.answers.size();
+        excuse();
+    }
+
+    /// A finding of several causes is excused if each of them is.
+    void excuse() {
+        if (!out_.failing()) return;
+        const auto& excuses = in_.subject.implementation.excuses;
+        const auto excuse_of = [&](const Difference& cause) {
+            return std::find_if(excuses.begin(), excuses.end(), [&](const Excuse& e) {
+                return (e.cause.empty() || e.cause == cause.cause) &&
+                       (e.cases.empty() || matches_glob(e.cases, in_.test_case.name));
+            });
+        };
+        for (const Difference& cause : out_.causes) {
+            const auto found = excuse_of(cause);
+            if (found == excuses.end()) {
+                out_.excused.clear();
+                return;
+            }
+            if (out_.excused.empty()) out_.excused = found->reason;
+        }
     }
 
     const JudgeInput& in_;

@@ -20,7 +20,7 @@ class Collector {
         input_.implementations[implementation->second].results.push_back(
             {std::move(r.case_name), std::move(r.operation), std::move(r.finding),
              r.causes.empty() ? "" : std::move(r.causes.front().cause), std::move(r.detail), std::move(r.clause),
-             r.failing});
+             r.failing, std::move(r.excused)});
     }
     void take(BehaviourRecord& b) { input_.behaviours.push_back(std::move(b)); }
     void take(EndRecord& end) { input_.interrupted = end.interrupted; }

@@ -39,6 +39,8 @@ bool was_judged(const ReportedResult& r) {
 std::string test_case(const std::string& implementation, const ReportedResult& r) {
     std::string out = fmt::format("    <testcase name=\"{} {}\" classname=\"{}\"", xml_text(r.case_name),
                                   xml_text(r.operation), xml_text(implementation));
+    if (!r.excused.empty())
+        return out + fmt::format("><skipped message=\"excused: {}\"/></testcase>\n", xml_text(r.excused));
     if (!was_judged(r)) return out + fmt::format("><skipped message=\"{}\"/></testcase>\n", xml_text(r.detail));
     if (!r.failing) return out + "/>\n";
     const std::string what = fmt::format("{}: {}", r.finding, r.detail);
@@ -54,8 +56,9 @@ std::string junit_report(const ReportInput& input) {
         const auto& results = implementation.results;
         const auto failures =
             std::count_if(results.begin(), results.end(), [](const ReportedResult& r) { return r.failing; });
-        const auto skipped =
-            std::count_if(results.begin(), results.end(), [](const ReportedResult& r) { return !was_judged(r); });
+        const auto skipped = std::count_if(results.begin(), results.end(), [](const ReportedResult& r) {
+            return !was_judged(r) || !r.excused.empty();
+        });
         out += fmt::format("  <testsuite name=\"{}\" tests=\"{}\" failures=\"{}\" errors=\"0\" skipped=\"{}\">\n",
                            xml_text(implementation.entry.implementation), results.size(), failures, skipped);
         for (const ReportedResult& r : results) out += test_case(implementation.entry.implementation, r);

@@ -27,9 +27,12 @@ Json result_of(const BehaviourRecord& b, std::size_t rule) {
     for (const std::string& name : b.cases)
         locations.push_back(
             {{"logicalLocations", {{{"fullyQualifiedName", b.format + "/" + name}, {"kind", "member"}}}}});
+    Json suppressions = Json::array();
+    if (!b.excused.empty()) suppressions.push_back({{"kind", "external"}, {"justification", b.excused}});
     return {{"ruleId", b.cause},
             {"ruleIndex", rule},
-            {"level", b.failing ? "error" : "note"},
+            {"level", b.failing || !b.excused.empty() ? "error" : "note"},
+            {"suppressions", std::move(suppressions)},
             {"message", {{"text", b.implementation + ": " + b.sentence}}},
             {"locations", std::move(locations)},
             {"partialFingerprints",

@@ -52,10 +52,15 @@ void LineSink::flush() {
         if (file != nullptr && !problem_) problem_ = file->flush();
 }
 void LineSink::begin(const RunHeader& header) {
-    write(results_, record_of(header));
+    RunRecord run = record_of(header);
+    run.part = options_.part;
+    write(results_, run);
+    times_.seconds.clear();
+    for (const Subject& subject : header.subjects) times_.seconds.emplace_back(subject.name(), 0);
     flush();
 }
 void LineSink::chunk(const ChunkReport& report) {
+    if (options_.part) write(results_, ChunkRecord{report.number});
     for (const Result& r : report.results) write(results_, record_of(r));
     for (const Disagreement& d : report.disagreements) write(disagreements_, record_of(d));
     flush();
@@ -66,10 +71,13 @@ void LineSink::incident(const IncidentReport& report) {
 }
 void LineSink::end(const RunEnd& how) {
     interrupted_ = how.cancelled;
+    for (std::size_t i = 0; i < std::min(how.seconds.size(), times_.seconds.size()); ++i)
+        times_.seconds[i].second = how.seconds[i];
     flush();
 }
 void LineSink::finish(const std::vector<Behaviour>& behaviours) {
     for (const Behaviour& behaviour : behaviours) write(results_, record_of(behaviour));
+    if (options_.times) write(results_, times_);
     write(results_, EndRecord{interrupted_});
     flush();
 }

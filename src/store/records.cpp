@@ -57,6 +57,13 @@ std::string text_of(const RunRecord& r) {
                                           {"version", e.version},
                                           {"engine", e.engine},
                                           {"reach", e.reach}});
+    if (!r.part) return out.dump();
+    out["part"] = r.part->part;
+    out["parts"] = r.part->parts;
+    out["setup"] = r.part->setup;
+    out["cases_digest"] = r.part->cases;
+    for (std::size_t i = 0; i < r.part->settings.size(); ++i)
+        out["implementations"][i]["settings"] = r.part->settings[i];
     return out.dump();
 }
 
@@ -93,6 +100,7 @@ std::string text_of(const ResultRecord& r) {
     out["column"] = or_null(r.column);
     put_bytes(out, "message", r.message);
     if (r.failing) out["failing"] = true;
+    if (!r.excused.empty()) out["excused"] = r.excused;
     if (!r.reported.empty()) put_bytes(out, "reported", r.reported);
     put_bytes(out, "log", r.log);
     return out.dump();
@@ -106,6 +114,16 @@ std::string text_of(const IncidentRecord& i) {
     out["outcome"] = i.outcome;
     out["detail"] = or_null(i.detail);
     return out.dump();
+}
+
+std::string text_of(const TimesRecord& t) {
+    Json out{{"record", "times"}, {"seconds", Json::object()}};
+    for (const auto& [implementation, seconds] : t.seconds) out["seconds"][implementation] = seconds;
+    return out.dump();
+}
+
+std::string text_of(const ChunkRecord& c) {
+    return Json({{"record", "chunk"}, {"number", c.number}}).dump();
 }
 
 std::string text_of(const EndRecord& e) {
@@ -148,6 +166,7 @@ std::string text_of(const BehaviourRecord& b) {
     out["clause"] = or_null(b.clause);
     out["gravity"] = b.gravity;
     out["failing"] = b.failing;
+    if (!b.excused.empty()) out["excused"] = b.excused;
     out["sentence"] = b.sentence;
     out["trigger"] = b.trigger;
     out["matching"] = b.matching;
@@ -177,6 +196,7 @@ BehaviourRecord behaviour_from(const Json& in) {
     out.clause = text_or_empty(in.at("clause"));
     out.gravity = in.at("gravity");
     out.failing = in.at("failing").get<bool>();
+    out.excused = in.value("excused", "");
     out.sentence = in.at("sentence");
     out.trigger = names("trigger");
     out.matching = in.at("matching").get<std::uint64_t>();
@@ -196,6 +216,13 @@ RunRecord run_from(const Json& in) {
     out.cases = in.at("cases").get<std::size_t>();
     for (const Json& e : in.at("implementations"))
         out.implementations.push_back({e.at("implementation"), e.at("version"), e.at("engine"), e.at("reach")});
+    if (!in.contains("part")) return out;
+    out.part = PartOfRun{in.at("part").get<std::size_t>(),
+                         in.at("parts").get<std::size_t>(),
+                         in.at("setup"),
+                         in.at("cases_digest"),
+                         {}};
+    for (const Json& e : in.at("implementations")) out.part->settings.push_back(e.at("settings").get<Settings>());
     return out;
 }
 
@@ -225,8 +252,16 @@ ResultRecord result_from(const Json& in) {
     out.column = number_or_nothing(in.at("column"));
     out.message = bytes_of(in, "message");
     out.failing = in.contains("failing");
+    out.excused = in.value("excused", "");
     if (in.contains("reported")) out.reported = bytes_of(in, "reported");
     out.log = bytes_of(in, "log");
+    return out;
+}
+
+TimesRecord times_from(const Json& in) {
+    TimesRecord out;
+    for (const auto& [implementation, seconds] : in.at("seconds").items())
+        out.seconds.emplace_back(implementation, seconds.get<double>());
     return out;
 }
 
@@ -291,6 +326,7 @@ ResultRecord record_of(const Result& r) {
     if (r.outcome.kind != OutcomeKind::accepted) out.message = r.outcome.body;
     out.reported = r.outcome.reported;
     out.failing = r.finding.failing();
+    out.excused = text::in_utf8(r.finding.excused);
     out.log = r.outcome.log;
     return out;
 }
@@ -332,6 +368,7 @@ BehaviourRecord record_of(const Behaviour& b) {
     out.clause = b.clause;
     out.gravity = name_of(b.gravity);
     out.failing = b.failing;
+    out.excused = text::in_utf8(b.excused);
     out.sentence = b.sentence;
     out.trigger = b.trigger.features;
     out.matching = b.trigger.matching;
@@ -359,6 +396,8 @@ Checked<Record> parse_record(std::string_view line) {
         if (kind == "incident") record.emplace(incident_from(in));
         if (kind == "behaviour") record.emplace(behaviour_from(in));
         if (kind == "disagreement") record.emplace(disagreement_from(in));
+        if (kind == "times") record.emplace(times_from(in));
+        if (kind == "chunk") record.emplace(ChunkRecord{in.at("number").get<std::size_t>()});
         if (kind == "end") record.emplace(EndRecord{in.at("interrupted").get<bool>()});
         if (record) return std::move(*record);
         return Problem{"record", fmt::format("'{}' is not a kind of record", text::printable(kind)),
