@@ -397,7 +397,23 @@ TEST(Declared, AnswersAreMeantAndOthersAreFindings) {
         judged(document_case(R"({"a":1,"a":2})"), outcome(A, "{\nkey u8:61\nint 2\n}"), subject).failing());
 }
 
-TEST(Amiss, IsWhatEndsARunWithStatusOne) {
+TEST(Excused, FindingsStayAndDoNotFail) {
+    const auto with = [](const char* cause, const char* cases) {
+        Subject subject;
+        subject.implementation.excuses = {{cause, cases, "the bell is cast", ""}};
+        return judged(document_case("[0.1,1]"), outcome(A, "[\nbinary64 3fb999999999999b\nint 2\n]"), subject);
+    };
+    const std::string words = "altered fidelity number/off-by-ulp";
+    EXPECT_EQ(in_words(with("number/off-by-ulp", "*")), words);
+    EXPECT_TRUE(with("number/off-by-ulp", "*").failing()) << "the other cause is not excused";
+    EXPECT_EQ(with("number/off-by-ulp", "*").excused, "");
+    EXPECT_TRUE(with("", "y*").failing());
+    EXPECT_FALSE(with("", "x").failing());
+    EXPECT_EQ(with("", "x").excused, "the bell is cast");
+    EXPECT_EQ(in_words(with("", "x")), words);
+}
+
+TEST(Failing, IsWhatEndsARunWithStatusOne) {
     Finding finding;
     for (const auto& [kind, basis, failing] : {std::tuple(FindingKind::too_lenient, Basis::permitted, false),
                                                {FindingKind::too_lenient, Basis::advised, true},

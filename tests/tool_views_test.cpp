@@ -270,4 +270,51 @@ TEST_F(Tool, DeclaredAnswersAreKnownOnes) {
     EXPECT_EQ(run(call + declaring("\"duplicate-names=refused\", \"duplicate-names=all\"")).status, 0);
 }
 
+TEST_F(Tool, ExcusedFindingsAreShownAndDoNotFail) {
+    const auto excusing = [&](const std::string& list) {
+        return write("excuses.toml",
+                     fmt::format("[[implementation]]\nname = \"codec\"\ncommand = [\"{}/adapters/"
+                                 "seeded-faults-adapter\", \"exponent-ignored\"]\nformats = [\"json\"]\n"
+                                 "excuses = [{}]\n",
+                                 BUILD_FOLDER, list));
+    };
+    const std::string call = "run json --aspect numbers --results all.jsonl --config ";
+    EXPECT_EQ(run(call + excusing("")).status, 1);
+    const std::string by_cause = R"({ cause = "number/exponent-ignored", reason = "bells ring plainly" })",
+                      unused = R"({ cases = "nesting/*", reason = "deep <towers>" })";
+    EXPECT_EQ(run(call + excusing(by_cause)).status, 0);
+    EXPECT_EQ(run(call + excusing(R"({ cause = "number/off-by-ulp", reason = "another" })")).status, 1);
+    const Called r = run(call + excusing(R"({ cases = "numbers/**", reason = "bells ring plainly" }, )" + unused));
+    EXPECT_EQ(r.status, 0) << r.out << r.err;
+    EXPECT_NE(r.out.find("results are excused: bells ring plainly"), std::string::npos) << r.out;
+    EXPECT_NE(r.out.find("excuses.toml:5 fits no finding of this run: deep <towers>"), std::string::npos) << r.out;
+    EXPECT_NE(r.out.find("excused: bells ring plainly"), std::string::npos) << "the behaviour says so";
+    EXPECT_NE(tool_test::slurp(folder_ / "all.jsonl").find(R"("excused":"bells ring plainly")"), std::string::npos);
+    EXPECT_EQ(run("report all.jsonl --junit out.xml --sarif out.sarif").status, 0);
+    EXPECT_NE(tool_test::slurp(folder_ / "out.xml").find("<skipped message=\"excused: bells ring plainly\"/>"),
+              std::string::npos);
+    EXPECT_NE(tool_test::slurp(folder_ / "out.sarif").find("\"justification\": \"bells ring plainly\""),
+              std::string::npos);
+}
+
+TEST_F(Tool, TimesAreRecordedWhereTheyAreAskedFor) {
+    configuration({"sound"});
+    const std::string call = "run json --aspect names --config codecs.toml --results all.jsonl";
+    EXPECT_EQ(run(call).status, 0);
+    EXPECT_EQ(tool_test::slurp(folder_ / "all.jsonl").find("\"times\""), std::string::npos);
+    EXPECT_EQ(run(call + " --times").status, 0);
+    EXPECT_NE(tool_test::slurp(folder_ / "all.jsonl").find(R"({"record":"times","seconds":{"sound)"),
+              std::string::npos);
+    EXPECT_EQ(run("report all.jsonl --csv -").status, 0) << "it is read again";
+}
+
+TEST_F(Tool, ARunOfOneImplementationShowsItsAnswersToOpenQuestions) {
+    configuration({"sound"});
+    const Called r = run("run json --aspect names --config codecs.toml");
+    EXPECT_NE(r.out.find("answers to questions that the standard leaves open"), std::string::npos) << r.out;
+    EXPECT_NE(r.out.find("duplicate-names"), std::string::npos) << r.out;
+    configuration({"sound", "exponent-ignored"});
+    EXPECT_EQ(run("run json --aspect names --config codecs.toml").out.find("leaves open\n"), std::string::npos);
+}
+
 }  // namespace

@@ -272,6 +272,11 @@ int parse_and_run(int argc, char** argv) {
         ->excludes(resume);
     c->add_option("--record", run.record,
                   "write what the implementations answer to this file (docs/recorded-answers.md)");
+    c->add_option(
+         "--part", run.part,
+         "K/N: run only part K of N and write it to the file of --results; `results merge` makes one run of "
+         "all parts")
+        ->excludes(store);
     run.command = words_of(argc, argv);
 
     tool::ResultsOptions kept;
@@ -293,6 +298,13 @@ int parse_and_run(int argc, char** argv) {
                      Selection::nothing, [&] { return tool::query_results(common, kept); }))
         ->add_option("SQL", kept.sql, "for example 'SELECT cause, count(*) FROM findings GROUP BY cause'")
         ->required();
+
+    tool::MergeOptions merge;
+    c = command("merge", "make one results file of the parts that `run --part` wrote", *results, Selection::cases,
+                [&] { return tool::merge_results(common, merge); });
+    c->add_option("PART", merge.files, "the files of all parts, in any order")->required();
+    c->add_option("--results", merge.output, "the file to write; - is standard output")->required();
+    add_list(*c, "--corpus", merge.corpora, "the corpora of the run (default: all shipped ones)");
 
     tool::ChangesOptions two_runs;
     c = command("changes", "show what is new, mended or answered otherwise between two kept runs", app,
@@ -380,15 +392,45 @@ int parse_and_run(int argc, char** argv) {
     c->add_option("NAME", names, "names or globs");
 
     std::vector<std::string> corpora;
-    CLI::App* corpus = app.add_subcommand("corpus", "list, export and check corpora");
+    CLI::App* corpus = app.add_subcommand("corpus", "list, export, extend and check corpora");
     corpus->require_subcommand(1);
     c = command("list", "list every case with its stance and clause", *corpus, Selection::cases,
                 [&] { return tool::list_corpus(common, corpora); });
     add_json(*c, common);
     c->add_option("CORPUS", corpora, "folders, or names of shipped corpora");
+    tool::ExportOptions exported;
     c = command("export", "print every case with what is expected of it as JSON Lines (docs/sheets.md)", *corpus,
-                Selection::cases, [&] { return tool::export_corpus(common, corpora); });
-    c->add_option("CORPUS", corpora, "folders, or names of shipped corpora");
+                Selection::cases, [&] { return tool::export_corpus(common, exported); });
+    c->add_option("CORPUS", exported.corpora, "folders, or names of shipped corpora");
+    c->add_option("--folder", exported.folder,
+                  "write the documents as files into this new folder, with an index of them");
+    tool::AddOptions added;
+    c = command("add", "add a document to a sheet as a case; the sheet's comments and order stay", *corpus,
+                Selection::nothing, [&] { return tool::add_case(common, added); });
+    c->add_option("SHEET", added.sheet, "a sheet; a new one if there is none")->required();
+    c->add_option("FILE", added.file, "the document, or - for standard input")->required();
+    c->add_option("--id", added.id, "the case's name in the sheet")->required();
+    c->add_option("--why", added.why, "the reason of the case, in a few words")->required();
+    c->add_option("--stance", added.stance, "without it the reference reader decides")
+        ->check(CLI::IsMember({"accept", "reject", "open"}));
+    c->add_option("--clause", added.clause, "the clause that the case rests on");
+    c->add_option("--question", added.question, "the question that an open case raises");
+    c->add_option("--aspect", added.aspect, "of a new sheet (default: the sheet's name)");
+    c->add_option("--standard", added.standard, "of a new sheet (default: the format's)");
+    tool::ImportOptions import;
+    c = command("import", "write a sheet of the documents of a folder, a .csv index or JSON Lines", *corpus,
+                Selection::nothing, [&] { return tool::import_cases(common, import); });
+    c->add_option("SOURCE", import.source, "a folder, a .csv file, or a file of JSON Lines")->required();
+    c->add_option("--sheet", import.sheet, "the sheet to write")->required();
+    add_list(*c, "--rule", import.rules, "of a folder: GLOB=STANCE; the first that matches a path counts");
+    add_list(
+        *c, "--column", import.columns,
+        "of an index: FIELD=NAME, such as file=path; fields are id, document, document_hex, file, stance, clause "
+        "and why");
+    add_list(*c, "--stance-word", import.words, "of an index: WORD=STANCE, such as valid=accept");
+    c->add_option("--why", import.why, "the reason of cases that have none (default: where they come from)");
+    c->add_option("--aspect", import.aspect, "of the sheet (default: the sheet's name)");
+    c->add_option("--standard", import.standard, "of the sheet (default: the format's)");
     c = command("coverage",
                 "show how many cases must be accepted, must be rejected, or are open, per rule of the standards",
                 *corpus, Selection::cases, [&] { return tool::cover_corpus(common, corpora); });

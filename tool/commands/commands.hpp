@@ -39,6 +39,7 @@ struct RunOptions {
     std::string record;     ///< a file for the answers, so that they can be asked for without the implementations
     bool resume = false;    ///< the last run there that is not complete
     std::string again;      ///< failing, or a cause: only cases that the last complete run there had so
+    std::string part;       ///< "K/N": only this part, into the file of --results
     std::string command;    ///< the words of the call, for the store
 };
 int run(const Common& common, const RunOptions& options);
@@ -47,6 +48,11 @@ struct ResultsOptions {
     std::string store = "nachklang.db", sql;
     std::int64_t run = 0;
 };
+struct MergeOptions {
+    std::vector<std::string> files, corpora;
+    std::string output;
+};
+int merge_results(const Common& common, const MergeOptions& options);
 int list_results(const Common& common, const ResultsOptions& options);
 int drop_results(const ResultsOptions& options);
 int vacuum_results(const ResultsOptions& options);
@@ -102,8 +108,23 @@ int numbers(const Common& common, const NumbersOptions& options);
 int list_implementations(const Common& common);
 int check_implementations(const Common& common, const std::vector<std::string>& names);
 
+struct AddOptions {
+    std::string sheet, file, id, stance, clause, why, question, aspect, standard;
+};
+int add_case(const Common& common, const AddOptions& options);
+
+struct ImportOptions {
+    std::string source, sheet, aspect, standard, why;
+    std::vector<std::string> rules, columns, words;
+};
+int import_cases(const Common& common, const ImportOptions& options);
+
+struct ExportOptions {
+    std::vector<std::string> corpora;
+    std::string folder;  ///< not empty: documents as files, beside an index
+};
 int list_corpus(const Common& common, const std::vector<std::string>& corpora);
-int export_corpus(const Common& common, const std::vector<std::string>& names);
+int export_corpus(const Common& common, const ExportOptions& options);
 int cover_corpus(const Common& common, const std::vector<std::string>& corpora);
 int check_corpus(const Common& common, const std::vector<std::string>& corpora);
 

@@ -1,8 +1,11 @@
-// `corpus list`, `corpus export`, `corpus coverage` and `corpus check`.
+// `corpus list`, `corpus export`, `corpus coverage` and `corpus check`; `corpus_new.cpp` has the others.
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <array>
+#include <filesystem>
 #include <map>
+#include <tuple>
 
 #include <nachklang/store.hpp>
 
@@ -22,6 +25,57 @@ Checked<std::vector<Case>> load(const Common& common, const std::vector<std::str
     auto corpora = corpora_of(workspace.value(), names);
     if (!corpora.ok()) return corpora.problem();
     return cases_of(std::move(corpora.value()), common);
+}
+
+/// A field of tab-separated values.
+std::string tab_field(std::string_view text) {
+    std::string out = text::printable(text);
+    std::replace(out.begin(), out.end(), '\t', ' ');
+    return out;
+}
+
+/// Documents and expected values as files; index.tsv names them for programs without a reader of JSON, and
+/// cases.jsonl says everything.
+std::optional<Problem> export_folder(const std::vector<Case>& cases, const std::string& folder) {
+    namespace fs = std::filesystem;
+    std::error_code error;
+    if (fs::exists(folder, error)) return Problem{folder, "is there already", "name a new folder"};
+    std::string index = "case\tstance\tfile\tvalue\tclause\n", lines;
+    for (const Case& c : cases) {
+        lines += nachklang::line_of(c) + "\n";
+        const Expectation expectation = expectation_of(c);
+        if (!c.document || !expectation.unreadable_because.empty()) continue;
+        const std::string name = fmt::format("{}/{}", c.corpus, c.name);
+        const bool is_plain = name.find("..") == std::string::npos &&
+                              std::all_of(name.begin(), name.end(), [](char x) { return x > ' ' && x < 0x7f; });
+        if (!is_plain) return Problem{c.source, "the name of the case is no file name", "rename it"};
+        const std::string file = fmt::format("{}.{}", name, c.format->name()), value = name + ".trace";
+        fs::create_directories(fs::path(folder) / fs::path(file).parent_path(), error);
+        if (error) return Problem{folder, error.message(), "name a folder that can be written"};
+        if (auto problem = write_file(folder + "/" + file, *c.document)) return problem;
+        if (expectation.value)
+            if (auto problem = write_file(folder + "/" + value, std::string(expectation.value->text())))
+                return problem;
+        index += fmt::format("{}\t{}\t{}\t{}\t{}\n", tab_field(name), name_of(expectation.stance), file,
+                             expectation.value ? value : "", tab_field(expectation.clause));
+    }
+    if (auto problem = write_file(folder + "/index.tsv", index)) return problem;
+    return write_file(folder + "/cases.jsonl", lines);
+}
+
+/// Cases of a corpus that hold the same document: nothing tells them apart.
+std::size_t print_equal_cases(const std::vector<Case>& cases) {
+    std::map<std::tuple<std::string, const Format*, bool, ExternalAccess, std::string>, const Case*> known;
+    std::size_t out = 0;
+    for (const Case& c : cases) {
+        const auto [at, is_new] = known.emplace(
+            std::tuple(c.corpus, c.format, c.document != nullptr, c.reads, std::string(content_of(c))), &c);
+        if (is_new) continue;
+        ++out;
+        fmt::print(stderr, "{}: {} has the {} of {}; remove one of them\n", text::printable(c.source),
+                   text::printable(c.name), c.document ? "document" : "value", text::printable(at->second->name));
+    }
+    return out;
 }
 
 }  // namespace
@@ -49,9 +103,13 @@ int list_corpus(const Common& common, const std::vector<std::string>& names) {
     return exit_success;
 }
 
-int export_corpus(const Common& common, const std::vector<std::string>& names) {
-    const auto cases = load(common, names);
+int export_corpus(const Common& common, const ExportOptions& options) {
+    const auto cases = load(common, options.corpora);
     if (!cases.ok()) return report(cases.problem());
+    if (!options.folder.empty()) {
+        const auto problem = export_folder(cases.value(), options.folder);
+        return problem ? report(*problem) : exit_success;
+    }
     for (const Case& c : cases.value()) fmt::print("{}\n", nachklang::line_of(c));
     return exit_success;
 }
@@ -150,7 +208,8 @@ int check_corpus(const Common& common, const std::vector<std::string>& names) {
     }
     rows.push_back(row("in all", all));
     fmt::print("{}", table(rows, Style::of_stdout(common.no_colour)));
-    return all.problems == 0 ? exit_success : exit_failing;
+    const std::size_t equal = print_equal_cases(cases.value());
+    return all.problems + equal == 0 ? exit_success : exit_failing;
 }
 
 }  // namespace tool

@@ -28,23 +28,27 @@ std::string how(const NumberSurvey::Example& example) {
     return example.stored.answer;
 }
 
-/// A column: its head, the answers that it counts, and whether they are mistakes. Every answer is in one column.
+/// A column: its head, what it counts in words and in answers, and whether they are mistakes. Every answer is in
+/// one column.
 struct Column {
     const char* head;
+    const char* legend;
     std::vector<std::string_view> answers;
     Cell::Paint paint = Cell::Paint::none;
 };
 
 /// The columns that the surveys need; the last ones count what no other column names.
 std::vector<Column> columns_of(const std::vector<NumberSurvey>& surveys) {
-    std::vector<Column> out{{"EXACT", {"exact", "kept exactly"}},
-                            {"ROUNDED", {"correctly rounded"}},
-                            {"INFINITY", {"infinity beyond the range"}},
-                            {"REFUSED", {"refused"}},
-                            {"OFF BY ULPS", {"off by ulps"}, Cell::Paint::bad},
-                            {"FAILED", {"failed"}, Cell::Paint::bad},
-                            {"NOT SHOWN", {"not shown"}, Cell::Paint::faint}};
-    Column wrong{"ANOTHER NUMBER", {}, Cell::Paint::bad}, allowed{"COARSER", {}};
+    std::vector<Column> out{
+        {"EXACT", "the number of the literal", {"exact", "kept exactly"}},
+        {"ROUNDED", "its nearest binary64 number", {"correctly rounded"}},
+        {"INFINITY", "an infinity, for a literal beyond the range of binary64", {"infinity beyond the range"}},
+        {"REFUSED", "the document is refused", {"refused"}},
+        {"OFF BY ULPS", "another binary64 number near it", {"off by ulps"}, Cell::Paint::bad},
+        {"FAILED", "a crash, a time-out or an undocumented error", {"failed"}, Cell::Paint::bad},
+        {"NOT SHOWN", "read, but the adapter shows no number", {"not shown"}, Cell::Paint::faint}};
+    Column wrong{"ANOTHER NUMBER", "none of these, and wrong", {}, Cell::Paint::bad},
+        allowed{"COARSER", "beyond the range or precision that RFC 8259, 6 asks for", {}};
     std::set<std::string_view> known;
     for (const Column& column : out) known.insert(column.answers.begin(), column.answers.end());
     for (const NumberSurvey& s : surveys)
@@ -100,8 +104,8 @@ void print_survey(const std::vector<NumberSurvey>& surveys, const Style& style) 
         rows.push_back(std::move(row));
     }
     print_with_worst(rows, worst, style);
-    fmt::print(
-        "each row's counts add up to ASKED; COARSER: beyond the range or precision that RFC 8259, 6 asks for\n");
+    for (const Column& column : columns) fmt::print("{}: {}\n", column.head, column.legend);
+    fmt::print("WORST: the literal that is stored least right; each row's counts add up to ASKED\n");
 }
 
 /// "17", "17 to 19".

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 
+#include <nachklang/parts.hpp>
 #include <nachklang/run_store.hpp>
 
 #include "commands/commands.hpp"
@@ -42,6 +43,21 @@ int list_results(const Common& common, const ResultsOptions& options) {
              {text::grouped(run.failing), run.failing > 0 ? Cell::Paint::bad : Cell::Paint::none},
              {text::printable(run.setup.command), Cell::Paint::faint}});
     fmt::print("{}", table(rows, style));
+    return exit_success;
+}
+
+int merge_results(const Common& common, const MergeOptions& options) {
+    const auto workspace = open_workspace(common);
+    if (!workspace.ok()) return report(workspace.problem());
+    auto corpora = corpora_of(workspace.value(), options.corpora);
+    if (!corpora.ok()) return report(corpora.problem());
+    const auto cases = cases_of(std::move(corpora.value()), common);
+    if (!cases.ok()) return report(cases.problem());
+    if (std::find(options.files.begin(), options.files.end(), options.output) != options.files.end())
+        return report({"--results", options.output + " is the file of a part", "name another file"});
+    const auto out = LineFile::create(options.output);
+    if (!out.ok()) return report(out.problem());
+    if (const auto problem = merge_parts(options.files, cases.value(), *out.value())) return report(*problem);
     return exit_success;
 }
 

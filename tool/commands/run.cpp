@@ -7,6 +7,7 @@
 #include <sstream>
 
 #include <nachklang/observations.hpp>
+#include <nachklang/parts.hpp>
 #include <nachklang/recorded.hpp>
 #include <nachklang/run_store.hpp>
 #include <nachklang/store.hpp>
@@ -205,6 +206,23 @@ std::optional<Problem> keep_cases_again(const RunOptions& options, std::vector<C
     return std::nullopt;
 }
 
+/// Of --part: the number of the part, from 1, and how many there are.
+Checked<std::optional<std::pair<std::size_t, std::size_t>>> part_wanted(const RunOptions& options) {
+    if (options.part.empty()) return std::optional<std::pair<std::size_t, std::size_t>>{};
+    std::istringstream in(options.part);
+    std::size_t part = 0, parts = 0;
+    char slash = 0;
+    const bool digits = options.part.find_first_not_of("0123456789/") == std::string::npos;
+    if (!digits || !(in >> part >> slash >> parts) || slash != '/' || !in.eof() || part < 1 || part > parts)
+        return Problem{"--part", fmt::format("'{}' is no part", text::printable(options.part)),
+                       "write K/N with K from 1 to N, such as 2/3"};
+    if (options.results.empty()) return Problem{"--part", "a part needs a file", "name it with --results FILE"};
+    if (!options.baseline.empty() || options.shrink || options.recorded || !options.record.empty())
+        return Problem{"--part", "a part is not compared or recorded",
+                       "merge the parts first, then use `changes` or `report`"};
+    return std::optional(std::pair(part, parts));
+}
+
 /// Two outputs in one file would destroy each other, and an output over a document would destroy that.
 std::optional<Problem> check_outputs(const RunOptions& options, std::span<const Case> cases) {
     namespace fs = std::filesystem;
@@ -240,6 +258,8 @@ int run(const Common& common, const RunOptions& options) {
         return report({"--profile", fmt::format("'{}' is not a profile of any format", options.profile),
                        "use one of " + profiles_known()});
     if (const auto problem = check_wanted(options.wanted)) return report(*problem);
+    const auto part = part_wanted(options);
+    if (!part.ok()) return report(part.problem());
     auto corpora = corpora_of(workspace.value(), options.corpora);
     if (!corpora.ok()) return report(corpora.problem());
     auto cases = cases_of(std::move(corpora.value()), common);
@@ -274,7 +294,13 @@ int run(const Common& common, const RunOptions& options) {
 
     Summary summary;
     BehaviourCollector collector;
-    LineSink lines(files[0].get(), files[1].get());
+    LineSink::Options written{.times = options.times};
+    if (part.value()) {
+        RunSetup setup = setup_of(cases.value(), subjects.value(), options.profile);
+        setup.tool = NACHKLANG_VERSION;
+        written.part = part_of_run(part.value()->first, part.value()->second, setup, subjects.value());
+    }
+    LineSink lines(files[0].get(), files[1].get(), written);
     Search search(options.wanted);
     std::vector<ResultSink*> views{&lines, &summary, &search};
     if (!options.recorded) views.push_back(&collector);
@@ -290,6 +316,10 @@ int run(const Common& common, const RunOptions& options) {
     std::atomic<bool> stop = false;
     campaign.cancelled = &stop;
     campaign.profile = options.profile;
+    if (part.value()) {
+        campaign.part = part.value()->first - 1;
+        campaign.parts = part.value()->second;
+    }
     campaign.progress = [&](std::size_t, std::size_t) {
         if (interrupted() || lines.problem() || sinks.problem()) stop = true;
     };
@@ -313,6 +343,8 @@ int run(const Common& common, const RunOptions& options) {
     if (options.shrink) shrink_witnesses(behaviours, subjects.value());
     if (kept.sink && !stop && !interrupted()) kept.sink->finish(behaviours);
     if (sinks.problem()) return report(*sinks.problem());
+    // Of a part no behaviours are known: merging finds them from all results.
+    if (part.value()) behaviours.clear();
     lines.finish(behaviours);
     if (lines.problem()) return report(*lines.problem());
     std::optional<SinceBaseline> since;
@@ -338,6 +370,8 @@ int run(const Common& common, const RunOptions& options) {
         fmt::print("behaviours: what each implementation does, when, and which engines do the same\n");
         print_behaviours(behaviours, common.no_colour);
     }
+    if (options.by == "implementation" && subjects.value().size() == 1)
+        print_open_answers(collector.answers(), subjects.value().front().name(), common.no_colour);
     if (options.by == "question") print_questions(collector.answers(), common.no_colour);
     summary.print(common.no_colour, options.by == "cause");
     if (since) print_since(options, baseline.value(), *since, common.no_colour);

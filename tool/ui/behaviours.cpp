@@ -98,6 +98,7 @@ class Printer {
         std::string figures;
         for (const std::string& part :
              {count_of(b), b.clause, peers_of(b), modes_of(b), b.declared ? std::string("declared") : "",
+              b.excused.empty() ? "" : "excused: " + text::printable(b.excused),
               b.also.empty() ? "" : "comes with " + joined(b.also, 2)})
             if (!part.empty()) figures += (figures.empty() ? "" : " · ") + part;
         for (const std::string& line : wrapped(figures, width_ - 6)) fmt::print("      {}\n", style_.faint(line));
@@ -166,6 +167,19 @@ std::vector<AskedQuestion> questions_in(const std::vector<AnswerGiven>& answers)
         if (std::find(out.begin(), out.end(), AskedQuestion(a.format, a.question)) == out.end())
             out.emplace_back(a.format, a.question);
     return out;
+}
+
+void print_open_answers(const std::vector<AnswerGiven>& answers, const std::string& subject, bool no_colour) {
+    const Style style = Style::of_stdout(no_colour);
+    std::vector<std::vector<Cell>> rows;
+    for (const AskedQuestion& asked : questions_in(answers)) {
+        const std::string answer = crisp_answer(answers, subject, asked);
+        if (!answer.empty()) rows.push_back({{asked.second, Cell::Paint::faint}, {text::printable(answer)}});
+    }
+    if (rows.empty()) return;
+    fmt::print("{}\n{}  {}\n\n", style.bold("answers to questions that the standard leaves open"),
+               table(rows, style, "  "),
+               style.faint("$ nachklang run --question QUESTION --answer ANSWER --implementation " + subject));
 }
 
 void print_questions(const std::vector<AnswerGiven>& answers, bool no_colour) {

@@ -18,6 +18,9 @@ using AskedQuestion = std::pair<const nachklang::Format*, std::string>;
 /// The questions that were answered, in the order of the answers.
 std::vector<AskedQuestion> questions_in(const std::vector<nachklang::AnswerGiven>& answers);
 
+/// The answers of one implementation and mode, a line a question.
+void print_open_answers(const std::vector<nachklang::AnswerGiven>& answers, const std::string& subject,
+                        bool no_colour);
 /// Each open question, with what is answered to it and by which subjects, the most frequent answer first.
 void print_questions(const std::vector<nachklang::AnswerGiven>& answers, bool no_colour);
 

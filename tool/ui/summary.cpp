@@ -44,7 +44,13 @@ auto by_size(const Groups& groups) {
 }  // namespace
 
 void Summary::begin(const RunHeader& header) {
-    for (const Subject& subject : header.subjects) subjects_.push_back(subject.name());
+    std::set<std::string> known;
+    for (const Subject& subject : header.subjects) {
+        subjects_.push_back(subject.name());
+        const Implementation& implementation = subject.implementation;
+        if (!known.insert(implementation.name).second) continue;
+        for (const Excuse& excuse : implementation.excuses) excuses_.emplace_back(implementation.name, excuse);
+    }
 }
 
 void Summary::end(const RunEnd& how) {
@@ -88,6 +94,7 @@ void Summary::chunk(const ChunkReport& report) {
             group.implementations.insert(name);
         }
         if (is_settled(r.finding.kind)) continue;
+        if (!r.finding.excused.empty()) ++excused_[{r.subject->implementation.name, r.finding.excused}];
         if (r.finding.failing())
             ++counts.failing;
         else
@@ -100,7 +107,7 @@ void Summary::chunk(const ChunkReport& report) {
         group.implementations.insert(name);
         listed_.push_back({name, std::string(name_of(r.operation)), std::string(name_of(r.finding.kind)),
                            r.finding.basis ? std::string(name_of(*r.finding.basis)) : "", r.finding.cause(),
-                           r.finding.detail, repeat, r.finding.declared, r.finding.failing()});
+                           r.finding.detail, repeat, r.finding.declared, r.finding.excused, r.finding.failing()});
     }
     for (const Disagreement& d : report.disagreements) {
         const std::string why = d.question.empty() ? d.cause : "question " + d.question;
@@ -178,6 +185,17 @@ void Summary::print(bool no_colour, bool by_cause) const {
                    count == 1 ? "1 request was" : fmt::format("{} requests were", text::grouped(count)),
                    text::printable(what.second));
 
+    for (const auto& [name, excuse] : excuses_) {
+        const auto found = excused_.find({name, excuse.reason});
+        if (found == excused_.end())
+            fmt::print("  {}: the excuse of {} fits no finding of this run: {}\n", name,
+                       text::printable(excuse.where), text::printable(excuse.reason));
+        else
+            fmt::print("  {}: {} excused: {}\n", name,
+                       found->second == 1 ? "1 result is" : fmt::format("{} results are", found->second),
+                       text::printable(excuse.reason));
+    }
+
     if (by_cause)
         print_groups("findings by cause: number of cases, cause, implementations, and a command that repeats one",
                      findings_, style);
@@ -225,15 +243,18 @@ void Summary::list(bool no_colour) const {
     for (const Listed& l : listed_)
         fmt::print("{} {} {}{}{} {}{}\n    {}\n    {}\n", l.implementation, l.operation,
                    l.failing ? style.bad(l.finding) : style.open(l.finding), l.basis.empty() ? "" : " ", l.basis,
-                   l.cause, l.declared ? " (declared)" : "", text::printable_excerpt(l.detail, 160),
-                   style.faint(l.repeat));
+                   l.cause,
+                   l.declared          ? " (declared)"
+                   : l.excused.empty() ? ""
+                                       : " (excused: " + text::printable(l.excused) + ")",
+                   text::printable_excerpt(l.detail, 160), style.faint(l.repeat));
 }
 
 bool Summary::failing(const std::set<std::string>& fail_on) const {
     const bool incidents = fail_on.empty() || fail_on.contains("incident");
     if (!incidents_.empty() && incidents) return true;
     return std::any_of(listed_.begin(), listed_.end(), [&](const Listed& l) {
-        if (l.declared || fail_on.contains("nothing")) return false;
+        if (l.declared || !l.excused.empty() || fail_on.contains("nothing")) return false;
         if (fail_on.empty()) return l.failing;
         return fail_on.contains(l.finding) || fail_on.contains(l.basis);
     });

@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include <nachklang/config.hpp>
 #include <nachklang/experiments.hpp>
 
 namespace tool {
@@ -37,7 +38,9 @@ class Summary final : public nachklang::ResultSink {
     };
     struct Listed {
         std::string implementation, operation, finding, basis, cause, detail, repeat;
-        bool declared = false, failing = false;
+        bool declared = false;
+        std::string excused;  // the reason
+        bool failing = false;
     };
     /// All aspects if they fit the terminal, else those in which anything departs.
     [[nodiscard]] std::set<std::string> aspects_that_fit() const;
@@ -51,6 +54,8 @@ class Summary final : public nachklang::ResultSink {
     std::vector<Listed> listed_;
     std::map<std::string, std::vector<std::string>> incidents_;             // by implementation
     std::map<std::pair<std::string, std::string>, std::size_t> not_asked_;  // implementation, why
+    std::map<std::pair<std::string, std::string>, std::size_t> excused_;    // implementation, reason
+    std::vector<std::pair<std::string, nachklang::Excuse>> excuses_;        // implementation
     std::vector<std::string> subjects_;
     std::vector<std::pair<double, std::string>> seconds_;  // the longest first
     std::size_t results_ = 0;

@@ -51,6 +51,24 @@ std::vector<std::size_t> widths_of(const std::vector<std::vector<Cell>>& rows, b
     return out;
 }
 
+std::string painted(const std::string& text, Cell::Paint paint, const Style& style) {
+    switch (paint) {
+        case Cell::Paint::none:
+            return text;
+        case Cell::Paint::bold:
+            return style.bold(text);
+        case Cell::Paint::faint:
+            return style.faint(text);
+        case Cell::Paint::bad:
+            return style.bad(text);
+        case Cell::Paint::open:
+            return style.open(text);
+        case Cell::Paint::good:
+            return style.good(text);
+    }
+    return text;
+}
+
 }  // namespace
 
 std::size_t table_width(const std::vector<std::vector<Cell>>& rows) {
@@ -60,43 +78,30 @@ std::size_t table_width(const std::vector<std::vector<Cell>>& rows) {
 }
 
 std::string table(const std::vector<std::vector<Cell>>& rows, const Style& style, std::string_view indent) {
+    constexpr std::size_t narrowest = 24;
     const std::vector<std::size_t> widths = widths_of(rows, false);
-    // On a terminal the last column ends where the screen does.
     std::size_t before_last = indent.size();
     for (std::size_t i = 0; i + 1 < widths.size(); ++i) before_last += widths[i] + 2;
-    const bool cut = ::isatty(1) == 1 && before_last + 10 < terminal_width();
-    const std::size_t last_width = cut ? terminal_width() - before_last : 0;
+    // On a terminal the last column goes on below itself: it is often the answer.
+    const bool folds = ::isatty(1) == 1 && before_last + narrowest < terminal_width();
     std::string out;
     for (const auto& row : rows) {
         out += indent;
-        for (std::size_t i = 0; i < row.size(); ++i) {
-            Cell cell = row[i];
-            if (cut && i + 1 == widths.size() && nachklang::text::display_width(cell.text) > last_width)
-                cell.text = nachklang::text::printable_excerpt(cell.text, last_width - 1);
-            switch (cell.paint) {
-                case Cell::Paint::none:
-                    out += cell.text;
-                    break;
-                case Cell::Paint::bold:
-                    out += style.bold(cell.text);
-                    break;
-                case Cell::Paint::faint:
-                    out += style.faint(cell.text);
-                    break;
-                case Cell::Paint::bad:
-                    out += style.bad(cell.text);
-                    break;
-                case Cell::Paint::open:
-                    out += style.open(cell.text);
-                    break;
-                case Cell::Paint::good:
-                    out += style.good(cell.text);
-                    break;
-            }
-            if (i + 1 < row.size()) out.append(widths[i] - nachklang::text::display_width(cell.text) + 2, ' ');
+        for (std::size_t i = 0; i + 1 < row.size(); ++i) {
+            out += painted(row[i].text, row[i].paint, style);
+            out.append(widths[i] - nachklang::text::display_width(row[i].text) + 2, ' ');
         }
-        while (out.ends_with(' ')) out.pop_back();
-        out += '\n';
+        const bool is_last_column = row.size() == widths.size();
+        std::vector<std::string> lines{""};
+        if (!row.empty())
+            lines = folds && is_last_column ? wrapped(row.back().text, terminal_width() - before_last)
+                                            : std::vector{row.back().text};
+        for (std::size_t i = 0; i < lines.size(); ++i) {
+            if (i > 0) out.append(before_last, ' ');
+            if (!row.empty()) out += painted(lines[i], row.back().paint, style);
+            while (out.ends_with(' ')) out.pop_back();
+            out += '\n';
+        }
     }
     return out;
 }
