@@ -147,7 +147,7 @@ INSTANTIATE_TEST_SUITE_P(
         CauseRow{"zero_kept", "-0.0", "binary64 8000000000000000", "negative-zero=kept", ""},
         CauseRow{"exponent", "1.5e3", "binary64 3ff8000000000000", "number/exponent-ignored", ""},
         CauseRow{"not_a_number", "1", "binary64 7ff8000000000000", "number/not-a-number", ""},
-        CauseRow{"number_to_text", "1", "str u8:31", "number/became-text", "1 as text became \"1\""},
+        CauseRow{"number_to_text", "1", "str u8:31", "number/became-text", "1 became \"1\""},
         CauseRow{"text_to_number", "\"1\"", "int 1", "string/became-number", ""},
         CauseRow{"to_null", "[true]", "[\nnull\n]", "value/null", ""},
         CauseRow{"true_to_false", "true", "false", "value/kind", ""},
@@ -261,6 +261,12 @@ INSTANTIATE_TEST_SUITE_P(
                     WrittenRow{"by_binary32", "16777217", "16777216", ""},
                     WrittenRow{"fifteen_digits", "0.30000000000000004", "0.3", "number/few-digits"},
                     WrittenRow{"cut_by_either_side", "123456789.125", "123456000", "number/digits-cut"},
+                    WrittenRow{"a_decimal_nearer_than_binary64",
+                               "1000000000000000124900090270330110797658562660217285156251e-58",
+                               "0.1000000000000000124900090270", ""},
+                    WrittenRow{"a_decimal_farther_than_binary64",
+                               "1000000000000000124900090270330110797658562660217285156251e-58",
+                               "0.10000000000000001", "number/off-by-ulp-beyond-20-digits"},
                     WrittenRow{"seventeen_digits", "0.1", "0.10000000000000001", ""}),
     [](const auto& info) { return info.param.name; });
 

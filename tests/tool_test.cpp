@@ -22,7 +22,7 @@ TEST_F(Tool, ReadShowsTreesAndTraces) {
               "{\nkey u8:6e616d65\nstr u8:486f7572\nkey u8:687a\n[\nspelled u8:3131302e3530\n]\n}\n");
     const Called tree = run("read bell.json");
     EXPECT_EQ(tree.status, 0);
-    EXPECT_NE(tree.out.find("110.50 as text"), std::string::npos);
+    EXPECT_NE(tree.out.find("110.50 (as written)"), std::string::npos);
     EXPECT_EQ(run("read --as trace -", "<a>x</a>").out, "elem u8:61 u8:61 u8:\ntext u8:78\nend\n");
     EXPECT_EQ(run("read --format json -", "<a/>").status, 1);
     EXPECT_EQ(run("read --as canonical -", R"({"cast":1721.0, "bell":"Hour"})").out,

@@ -375,7 +375,12 @@ class ValueComparison {
         out_.differences = std::move(kept);
     }
 
-    [[nodiscard]] static std::string describe_item(const Item& item) { return shown_scalar(item, item.kind, 40); }
+    [[nodiscard]] static std::string describe_item(const Item& item) {
+        constexpr std::size_t most = 40;
+        // A number of a document needs no word on how it is held.
+        if (item.kind == ItemKind::spelled) return text::printable_excerpt(shown_number(item, item.kind), most);
+        return shown_scalar(item, item.kind, most);
+    }
 
     const Trace& expected_;
     const Trace& got_;

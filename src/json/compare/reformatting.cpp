@@ -48,7 +48,7 @@ std::string kind_word(ItemKind kind) {
         case ItemKind::binary32:
             return "binary32";
         default:
-            return "as text";
+            return "(as written)";
     }
 }
 
