@@ -16,7 +16,15 @@ class Page : public Tool {
         write("bells/long.json", "[\"" + std::string(3'000'000, 'o') + "\",]");
         const std::string config = configuration({"sound", "trailing-comma-taken"});
         run("run bells --config " + config + " --results r.jsonl");
-        const Called made = run("report r.jsonl --page p.html --corpus bells");
+        run("run bells --config " + configuration({"sound", "exponent-ignored"}) + " --results before.jsonl");
+        write(
+            "found.jsonl",
+            R"({"record":"limit","implementation":"sound","shape":"array-depth","operation":"decode","largest":512,"past":"rejected","message":"","complete":true})"
+            "\n"
+            R"({"record":"numbers","implementation":"sound","asked":10,"wrong":2,"answers":{"exact":8,"off by ulps":2},"worst":{"literal":"1e23","family":"x","answer":"off by ulps","ulps":1.5},"families":{}})"
+            "\n");
+        const Called made =
+            run("report r.jsonl --page p.html --corpus bells --before before.jsonl --found found.jsonl");
         ASSERT_EQ(made.status, 0) << made.err;
     }
     /// The document that a browser has made of the page at this address.
@@ -46,6 +54,42 @@ TEST_F(Page, ShowsImplementationsBehavioursCausesAndCases) {
     EXPECT_NE(view("#/causes").find("trailing-comma-taken"), std::string::npos);
     EXPECT_NE(view("#/cases").find("closes.json"), std::string::npos);
     EXPECT_NE(view("#/implementation/no-such").find("This run has no such implementation."), std::string::npos);
+}
+
+TEST_F(Page, ShowsAnswersRelationsGroupsAndChanges) {
+    const std::string questions = view("#/questions");
+    EXPECT_NE(questions.find("trailing-comma"), std::string::npos) << questions;
+    const std::string question = view("#/question/json/trailing-comma");
+    EXPECT_NE(question.find("accepted — 1 mode"), std::string::npos) << question;
+    EXPECT_NE(question.find("refused — 1 mode"), std::string::npos) << question;
+    const std::string together = view("#/together");
+    EXPECT_NE(together.find("A tree of implementations"), std::string::npos) << together;
+    EXPECT_NE(together.find("100 %"), std::string::npos) << "they differ on every document";
+    EXPECT_NE(together.find("#/question/json/trailing-comma"), std::string::npos) << "which sets them apart";
+    const std::string one_case = view("#/case/0");
+    EXPECT_NE(one_case.find("Who answers alike (2 groups)"), std::string::npos) << one_case;
+    const std::string changes = view("#/changes");
+    EXPECT_NE(changes.find("new: trailing-comma-taken"), std::string::npos) << changes;
+    EXPECT_NE(changes.find("Since before.jsonl"), std::string::npos) << changes;
+    const std::string one = view("#/implementation/sound");
+    EXPECT_NE(one.find("Its answers to open questions"), std::string::npos) << one;
+    EXPECT_NE(one.find("Its limits"), std::string::npos) << one;
+    EXPECT_NE(one.find("1e23 (off by ulps)"), std::string::npos) << one;
+}
+
+TEST_F(Page, ExtrasThatCannotBeShownAreRefused) {
+    write("other.jsonl", "{\"record\":\"card\"}\n");
+    const Called other = run("report r.jsonl --page q.html --corpus bells --found other.jsonl");
+    EXPECT_EQ(other.status, 2);
+    EXPECT_NE(other.err.find("no record of `limits --json` or `numbers --json`"), std::string::npos) << other.err;
+    EXPECT_EQ(run("report r.jsonl --csv q.csv --before before.jsonl").status, 2);
+    EXPECT_EQ(run("report r.jsonl --page q.html --corpus bells --before nowhere.jsonl").status, 2);
+}
+
+// As a reader goes through it: click, filter, open a case, back, and by keyboard alone.
+TEST_F(Page, CanBeWalkedThrough) {
+    const Called walked = shell("/usr/bin/python3 " SOURCE_FOLDER "/tests/page_walk.py p.html");
+    EXPECT_EQ(walked.status, 0) << walked.out << walked.err;
 }
 
 TEST_F(Page, TheAddressHoldsTheSearch) {

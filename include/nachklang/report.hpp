@@ -1,17 +1,22 @@
 // A kept run in the forms that other tools read. Each is a text; the run's results file is the source of all.
 #pragma once
 
+#include <optional>
 #include <span>
 #include <string>
+#include <utility>
 #include <vector>
 
+#include <nachklang/changes.hpp>
 #include <nachklang/store.hpp>
 
 namespace nachklang {
 
 /// One result, as far as a report needs it.
 struct ReportedResult {
-    std::string case_name, operation, finding, cause, detail, clause;
+    std::string format, case_name, operation, outcome, finding, cause, detail, clause;
+    std::string digest;                                          ///< at the layer `value`; empty: there is none
+    std::vector<std::pair<std::string, std::string>> answers{};  ///< question, answer
     bool failing = false;
     std::string excused;  ///< the reason; not empty: skipped in place of failing
 };
@@ -38,8 +43,16 @@ std::string csv_report(const ReportInput& input);
 /// Markdown: a table of behaviours for each implementation, the gravest first; for a comment on a change.
 std::string markdown_report(const ReportInput& input);
 
-/// One page of HTML that loads nothing: behaviours by implementation and cause, and the cases with their documents,
-/// as far as `cases` holds them. The address of a view can be sent.
-std::string page_report(const ReportInput& input, std::span<const Case> cases);
+/// What a page shows beside its run.
+struct PageExtras {
+    std::vector<std::string> lines{};  ///< records of `limits --json` and `numbers --json`
+    std::string before{};              ///< the name of an earlier run …
+    std::optional<Changes> changes{};  ///< … and what changed since
+};
+/// One page of HTML that loads nothing: behaviours by implementation and cause, answers to questions, how near the
+/// implementations are to each other, and the cases with their documents, as far as `cases` holds them. The address
+/// of a view can be sent. A line of `extras` that is no such record is a problem.
+Checked<std::string> page_report(const ReportInput& input, std::span<const Case> cases,
+                                 const PageExtras& extras = {});
 
 }  // namespace nachklang

@@ -29,6 +29,7 @@ struct PartOfRun {
 struct RunRecord {
     struct Entry {
         std::string implementation, version, engine, reach;
+        bool simulated = false;  ///< in no group of real implementations
     };
     std::size_t cases = 0;
     std::vector<Entry> implementations;

@@ -17,10 +17,21 @@ class Collector {
     void take(ResultRecord& r) {
         const auto implementation = at_.find(r.implementation);
         if (implementation == at_.end()) return;
-        input_.implementations[implementation->second].results.push_back(
-            {std::move(r.case_name), std::move(r.operation), std::move(r.finding),
-             r.causes.empty() ? "" : std::move(r.causes.front().cause), std::move(r.detail), std::move(r.clause),
-             r.failing, std::move(r.excused)});
+        ReportedResult out;
+        out.format = std::move(r.format);
+        out.case_name = std::move(r.case_name);
+        out.operation = std::move(r.operation);
+        out.outcome = std::move(r.outcome);
+        out.finding = std::move(r.finding);
+        if (!r.causes.empty()) out.cause = std::move(r.causes.front().cause);
+        out.detail = std::move(r.detail);
+        out.clause = std::move(r.clause);
+        for (auto& [layer, digest] : r.digests)
+            if (layer == name_of(Layer::value)) out.digest = std::move(digest);
+        for (auto& a : r.answers) out.answers.emplace_back(std::move(a.question), std::move(a.answered));
+        out.failing = r.failing;
+        out.excused = std::move(r.excused);
+        input_.implementations[implementation->second].results.push_back(std::move(out));
     }
     void take(BehaviourRecord& b) { input_.behaviours.push_back(std::move(b)); }
     void take(EndRecord& end) { input_.interrupted = end.interrupted; }

@@ -57,6 +57,8 @@ std::string text_of(const RunRecord& r) {
                                           {"version", e.version},
                                           {"engine", e.engine},
                                           {"reach", e.reach}});
+    for (std::size_t i = 0; i < r.implementations.size(); ++i)
+        if (r.implementations[i].simulated) out["implementations"][i]["simulated"] = true;
     if (!r.part) return out.dump();
     out["part"] = r.part->part;
     out["parts"] = r.part->parts;
@@ -215,7 +217,8 @@ RunRecord run_from(const Json& in) {
     if (in.at("version") != 1) throw std::invalid_argument("the version is not 1");
     out.cases = in.at("cases").get<std::size_t>();
     for (const Json& e : in.at("implementations"))
-        out.implementations.push_back({e.at("implementation"), e.at("version"), e.at("engine"), e.at("reach")});
+        out.implementations.push_back(
+            {e.at("implementation"), e.at("version"), e.at("engine"), e.at("reach"), e.contains("simulated")});
     if (!in.contains("part")) return out;
     out.part = PartOfRun{in.at("part").get<std::size_t>(),
                          in.at("parts").get<std::size_t>(),
@@ -293,8 +296,8 @@ RunRecord record_of(const RunHeader& header) {
     RunRecord out;
     out.cases = header.cases;
     for (const Subject& s : header.subjects)
-        out.implementations.push_back(
-            {s.name(), s.version, s.engine, std::string(name_of(s.implementation.reach))});
+        out.implementations.push_back({s.name(), s.version, s.engine, std::string(name_of(s.implementation.reach)),
+                                       has_setting(s.settings, "simulated", "yes")});
     return out;
 }
 

@@ -54,6 +54,11 @@ void add_functions(SQLite::Database& database) {
     database.createFunction("answer", 4, false, &database, answer_function);
 }
 
+/// Of settings as text_of writes them.
+bool is_simulated(std::string_view settings) {
+    return (" " + std::string(settings) + " ").find(" simulated=yes ") != std::string::npos;
+}
+
 /// Runs what reads or writes, and turns its exceptions into the problem that they are for the user.
 template <class Action>
 auto guarded(const std::string& path, const Action& action) -> Checked<decltype(action())> {
@@ -190,10 +195,11 @@ std::optional<Problem> RunStore::lines_of(std::int64_t run,
         first.cases = static_cast<std::size_t>(head.getColumn(0).getInt64());
         SQLite::Statement subjects(
             database_->sqlite,
-            "SELECT name, version, engine, reach FROM implementations WHERE run = ? ORDER BY position");
+            "SELECT name, version, engine, reach, settings FROM implementations WHERE run = ? ORDER BY position");
         for (subjects.bind(1, run); subjects.executeStep();)
             first.implementations.push_back({subjects.getColumn(0).getString(), subjects.getColumn(1).getString(),
-                                             subjects.getColumn(2).getString(), subjects.getColumn(3).getString()});
+                                             subjects.getColumn(2).getString(), subjects.getColumn(3).getString(),
+                                             is_simulated(subjects.getColumn(4).getString())});
         take(line_of(first));
         SQLite::Statement chunks(database_->sqlite, "SELECT records FROM chunks WHERE run = ? ORDER BY number");
         for (chunks.bind(1, run); chunks.executeStep();) {

@@ -66,6 +66,8 @@ int changes(const Common& common, const ChangesOptions& options);
 struct ReportOptions {
     std::string results, page, junit, sarif, csv, markdown;
     std::vector<std::string> corpora;
+    std::string before{};              ///< an earlier run, whose changes the page shows
+    std::vector<std::string> found{};  ///< files of `limits --json` and `numbers --json`
 };
 int report_run(const Common& common, const ReportOptions& options);
 

@@ -23,6 +23,25 @@ Checked<std::vector<Case>> cases_for_page(const Common& common, const ReportOpti
     return cases_of(std::move(corpora.value()), common);
 }
 
+/// An earlier run, and what `limits` and `numbers` found.
+Checked<PageExtras> extras_of(const ReportOptions& options) {
+    PageExtras out;
+    for (const std::string& file : options.found) {
+        const auto problem = read_lines(file, [&](const std::string& line, std::size_t) -> std::optional<Problem> {
+            out.lines.push_back(line);
+            return std::nullopt;
+        });
+        if (problem) return *problem;
+    }
+    if (options.before.empty()) return out;
+    const auto before = read_kept_run(options.before), now = read_kept_run(options.results);
+    if (!before.ok()) return before.problem();
+    if (!now.ok()) return now.problem();
+    out.before = options.before;
+    out.changes = changes_between(before.value(), now.value());
+    return out;
+}
+
 }  // namespace
 
 int report_run(const Common& common, const ReportOptions& options) {
@@ -36,6 +55,9 @@ int report_run(const Common& common, const ReportOptions& options) {
                      std::any_of(forms.begin(), forms.end(), [](const auto& form) { return !form.first->empty(); });
     if (!any)
         return report({"report", "no form is asked for", "use --page, --junit, --sarif, --csv or --markdown FILE"});
+    if (options.page.empty() && (!options.before.empty() || !options.found.empty()))
+        return report(
+            {options.before.empty() ? "--found" : "--before", "is shown on a page alone", "add --page FILE"});
     const auto input = read_report_input(options.results);
     if (!input.ok()) return report(input.problem());
     for (const auto& [path, form] : forms)
@@ -44,8 +66,11 @@ int report_run(const Common& common, const ReportOptions& options) {
     if (!options.page.empty()) {
         const auto cases = cases_for_page(common, options);
         if (!cases.ok()) return report(cases.problem());
-        if (const auto problem = write_file(options.page, page_report(input.value(), cases.value())))
-            return report(*problem);
+        const auto extras = extras_of(options);
+        if (!extras.ok()) return report(extras.problem());
+        const auto page = page_report(input.value(), cases.value(), extras.value());
+        if (!page.ok()) return report(page.problem());
+        if (const auto problem = write_file(options.page, page.value())) return report(*problem);
     }
     return exit_success;
 }

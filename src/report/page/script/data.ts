@@ -1,0 +1,126 @@
+// The page's data, as page_data.cpp writes it. Lists refer to each other by index.
+
+export interface Behaviour {
+  format: string;
+  implementation: string;
+  modes: string[];
+  side: string;
+  cause: string;
+  clause: string;
+  gravity: string;
+  failing: boolean;
+  sentence: string;
+  detail: string;
+  cases: number[];
+  witness: number;
+  peers: string[];
+  engines: number;
+  purpose: string;
+  excused?: string;
+  smallest?: string;
+}
+
+export interface Group {
+  outcome: string;
+  finding: string;
+  cause: string;
+  detail: string;
+  fails: boolean;
+}
+
+export interface Case {
+  format: string;
+  name: string;
+  size?: number;
+  shown?: number;
+  text?: string;
+  hex?: string;
+  shipped?: boolean;
+  stance?: string;
+  clause?: string;
+  why?: string;
+  groups?: Group[];
+  /** For each subject the letter of its group; a blank if it was not asked. */
+  letters?: string;
+}
+
+/** The index of a subject, in how many cases it gives the answer, how often it was asked, and its other answers. */
+export type AnswerBy = [number, number, number, ...string[]];
+export interface Answer {
+  answer: string;
+  subjects: AnswerBy[];
+  example: number;
+}
+export interface Question {
+  format: string;
+  id: string;
+  about: string;
+  clause: string;
+  answers: Answer[];
+}
+
+export interface Leaf {
+  name: string;
+}
+export interface Branch {
+  distance: number;
+  questions: { question: string; left: string; right: string }[];
+  children: [Relation, Relation];
+}
+export type Relation = Leaf | Branch;
+export const isLeaf = (relation: Relation): relation is Leaf => "name" in relation;
+
+export interface Limit {
+  implementation: string;
+  shape: string;
+  operation: string;
+  largest: number;
+  past: string | null;
+  complete: boolean;
+}
+
+export interface Numbers {
+  implementation: string;
+  asked: number;
+  wrong: number;
+  answers: Record<string, number>;
+  worst: { literal: string; answer: string; ulps: number } | null;
+}
+
+export interface BehaviourChange {
+  format: string;
+  implementation: string;
+  side: string;
+  cause: string;
+  sentence: string;
+  failing: boolean;
+  whole: boolean;
+  cases: string[];
+}
+export interface Changes {
+  before: string;
+  came: BehaviourChange[];
+  went: BehaviourChange[];
+  answers: { subject: string; question: string; before: string; now: string; cases: string[] }[];
+  versions: string[];
+  new_cases: number;
+  gone_cases: number;
+  new_implementations: string[];
+  gone_implementations: string[];
+}
+
+export interface Data {
+  interrupted: boolean;
+  implementations: { name: string; version: string; engine: string }[];
+  subjects: string[];
+  behaviours: Behaviour[];
+  questions: Question[];
+  relations: { format: string; tree: Relation }[];
+  cases: Case[];
+  limits: Limit[];
+  numbers: Numbers[];
+  changes?: Changes;
+}
+
+export const data = JSON.parse(document.getElementById("data")?.textContent ?? "{}") as Data;
+export const nameOf = (index: number): string => data.cases[index]?.name ?? "";

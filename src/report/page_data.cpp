@@ -1,0 +1,331 @@
+// Lists refer to each other by index, and a case's groups are one letter for each implementation: a page of both
+// corpora and all implementations stays small.
+#include "report/page_data.hpp"
+
+#include <algorithm>
+#include <map>
+#include <set>
+#include <stdexcept>
+
+#include <nachklang/corpus.hpp>
+#include <nachklang/relations.hpp>
+#include <nachklang/text.hpp>
+
+namespace nachklang::page {
+namespace {
+
+using Json = nlohmann::ordered_json;
+using CaseName = std::pair<std::string, std::string>;  // format, name
+
+constexpr std::size_t shown_bytes = 600, hex_bytes = 200, shown_detail = 100;
+
+/// Numbers the cases that behaviours and answers name: each is in the page once.
+class CaseTable {
+  public:
+    explicit CaseTable(std::span<const Case> cases) {
+        for (const Case& c : cases) known_.emplace(std::pair(std::string(c.format->name()), c.name), &c);
+    }
+    std::size_t index_of(const std::string& format, const std::string& name) {
+        const auto [at, is_new] = index_.emplace(std::pair(format, name), list_.size());
+        if (is_new) list_.push_back(entry(format, name));
+        return at->second;
+    }
+    [[nodiscard]] std::optional<std::size_t> find(const std::string& format, const std::string& name) const {
+        const auto found = index_.find({format, name});
+        return found == index_.end() ? std::nullopt : std::optional(found->second);
+    }
+    [[nodiscard]] Json& at(std::size_t index) { return list_[index]; }
+    [[nodiscard]] std::size_t size() const { return list_.size(); }
+    Json take() { return std::move(list_); }
+
+  private:
+    Json entry(const std::string& format, const std::string& name) const {
+        Json out{{"format", format}, {"name", name}};
+        const auto found = known_.find({format, name.substr(0, name.find(':'))});
+        if (found == known_.end()) return out;
+        const Case& c = *found->second;
+        const std::string body(content_of(c));
+        const std::string part = body.substr(0, shown_bytes);
+        out["size"] = body.size();
+        out["shown"] = part.size();
+        out["text"] = text::printable(part, true);
+        if (text::first_ill_formed(part)) out["hex"] = text::to_hex(part.substr(0, hex_bytes));
+        out["shipped"] = c.source.rfind(".toml:") != std::string::npos;
+        if (c.stance) out["stance"] = name_of(*c.stance);
+        if (!c.clause.empty()) out["clause"] = c.clause;
+        if (!c.why.empty()) out["why"] = c.why;
+        return out;
+    }
+    std::map<CaseName, const Case*> known_;
+    std::map<CaseName, std::size_t> index_;
+    Json list_ = Json::array();
+};
+
+Json behaviour_json(const BehaviourRecord& b, CaseTable& table) {
+    Json cases = Json::array();
+    for (const std::string& name : b.cases) cases.push_back(table.index_of(b.format, name));
+    Json out{{"format", b.format},     {"implementation", b.implementation},
+             {"modes", b.modes},       {"side", b.side},
+             {"cause", b.cause},       {"clause", b.clause},
+             {"gravity", b.gravity},   {"failing", b.failing},
+             {"sentence", b.sentence}, {"detail", b.detail},
+             {"cases", cases},         {"witness", table.index_of(b.format, b.witness)},
+             {"peers", b.peers},       {"engines", b.engines},
+             {"purpose", b.purpose}};
+    if (!b.excused.empty()) out["excused"] = b.excused;
+    if (b.smallest) out["smallest"] = text::printable(*b.smallest, true);
+    return out;
+}
+
+std::string implementation_of(const std::string& subject) {
+    return subject.substr(0, subject.find('/'));
+}
+
+Json implementations_json(const ReportInput& input) {
+    Json out = Json::array();
+    std::string last;
+    for (const ReportedImplementation& i : input.implementations) {
+        const std::string name = implementation_of(i.entry.implementation);
+        if (name != last) out.push_back({{"name", name}, {"version", i.entry.version}, {"engine", i.entry.engine}});
+        last = name;
+    }
+    return out;
+}
+
+Json subjects_json(const ReportInput& input) {
+    Json out = Json::array();
+    for (const ReportedImplementation& i : input.implementations) out.push_back(i.entry.implementation);
+    return out;
+}
+
+/// The answers of one implementation and mode to one question, each with its number of cases and one of them.
+struct Given {
+    std::map<std::string, std::pair<std::size_t, CaseName>> answers;
+    [[nodiscard]] std::size_t asked() const {
+        std::size_t out = 0;
+        for (const auto& [answer, count] : answers) out += count.first;
+        return out;
+    }
+    [[nodiscard]] const std::string& most_frequent() const {
+        return std::max_element(answers.begin(), answers.end(),
+                                [](const auto& a, const auto& b) { return a.second.first < b.second.first; })
+            ->first;
+    }
+};
+/// By format and question, then by subject.
+using GivenAnswers = std::map<CaseName, std::map<std::size_t, Given>>;
+
+GivenAnswers answers_in(const ReportInput& input) {
+    GivenAnswers out;
+    for (std::size_t s = 0; s < input.implementations.size(); ++s)
+        for (const ReportedResult& r : input.implementations[s].results)
+            for (const auto& [question, answer] : r.answers) {
+                auto& given = out[{r.format, question}][s].answers[answer];
+                if (given.first++ == 0) given.second = {r.format, r.case_name};
+            }
+    return out;
+}
+
+Json questions_json(const GivenAnswers& all, CaseTable& table) {
+    Json out = Json::array();
+    for (const auto& [name, by_subject] : all) {
+        const auto& [format, id] = name;
+        const Format* known = find_format(format);
+        const Question* question = known == nullptr ? nullptr : find_question(*known, id);
+        std::map<std::string, Json> answers;
+        std::map<std::string, std::size_t> examples;
+        for (const auto& [subject, given] : by_subject) {
+            const std::string& answer = given.most_frequent();
+            const auto& [count, example] = given.answers.at(answer);
+            Json entry{subject, count, given.asked()};
+            for (const auto& [other, more] : given.answers)
+                if (other != answer) entry.push_back(other);
+            answers[answer].push_back(std::move(entry));
+            examples.emplace(answer, table.index_of(example.first, example.second));
+        }
+        Json list = Json::array();
+        for (auto& [answer, subjects] : answers)
+            list.push_back(
+                {{"answer", answer}, {"subjects", std::move(subjects)}, {"example", examples.at(answer)}});
+        std::stable_sort(list.begin(), list.end(),
+                         [](const Json& a, const Json& b) { return a["subjects"].size() > b["subjects"].size(); });
+        out.push_back({{"format", format},
+                       {"id", id},
+                       {"about", question == nullptr ? "" : std::string(question->about)},
+                       {"clause", question == nullptr ? "" : std::string(question->clause)},
+                       {"answers", std::move(list)}});
+    }
+    return out;
+}
+
+/// Whether a result tells how a document is read.
+bool tells(const ReportedResult& r) {
+    return r.operation == name_of(Operation::decode) && r.outcome != name_of(OutcomeKind::unsupported) &&
+           r.outcome != name_of(OutcomeKind::not_asked) && r.finding != name_of(FindingKind::adapter_fault);
+}
+
+/// One row for each implementation that decodes documents of a format, in its first mode. Simulated ones take part
+/// where `simulated` says so.
+std::vector<AnswerRow> answer_rows(const ReportInput& input, const GivenAnswers& given, const std::string& format,
+                                   bool simulated) {
+    std::vector<AnswerRow> out;
+    std::map<std::string, std::size_t> columns;
+    std::set<std::string> known;
+    for (std::size_t s = 0; s < input.implementations.size(); ++s) {
+        const ReportedImplementation& i = input.implementations[s];
+        const std::string name = implementation_of(i.entry.implementation);
+        if (i.entry.reach != name_of(Reach::trace) || (i.entry.simulated && !simulated) || known.contains(name))
+            continue;
+        AnswerRow row{name, {}, {}};
+        for (const ReportedResult& r : i.results) {
+            if (r.format != format || !tells(r)) continue;
+            const std::size_t column = columns.emplace(r.case_name, columns.size()).first->second;
+            if (row.answers.size() <= column) row.answers.resize(column + 1, 0);
+            row.answers[column] = digest_of(r.outcome + r.digest).high | 1U;
+        }
+        if (row.answers.empty()) continue;
+        known.insert(name);
+        for (const auto& [question, by_subject] : given)
+            if (question.first == format)
+                if (const auto found = by_subject.find(s); found != by_subject.end())
+                    row.questions[question.second] = found->second.most_frequent();
+        out.push_back(std::move(row));
+    }
+    return out;
+}
+
+Json node_json(const RelationNode& node, const std::vector<AnswerRow>& rows) {
+    if (node.is_leaf()) return {{"name", rows[node.row].name}};
+    Json questions = Json::array();
+    for (const SeparatingQuestion& q : node.questions)
+        questions.push_back({{"question", q.question}, {"left", q.left}, {"right", q.right}});
+    return {{"distance", node.distance},
+            {"questions", std::move(questions)},
+            {"children", {node_json(*node.left, rows), node_json(*node.right, rows)}}};
+}
+
+Json relations_json(const ReportInput& input, const GivenAnswers& given) {
+    Json out = Json::array();
+    for (const Format* format : formats()) {
+        const std::string name(format->name());
+        auto rows = answer_rows(input, given, name, false);
+        if (rows.size() < 2) rows = answer_rows(input, given, name, true);
+        if (rows.size() < 2) continue;
+        out.push_back({{"format", name}, {"tree", node_json(*relations_of(rows), rows)}});
+    }
+    return out;
+}
+
+/// Implementations that answer a case alike: each case gets its groups, and a letter for each subject.
+class CaseGroups {
+  public:
+    CaseGroups(std::size_t cases, std::size_t subjects)
+        : groups_(cases), letters_(cases, std::string(subjects, ' ')) {}
+    void add(std::size_t index, std::size_t subject, const ReportedResult& r) {
+        if (letters_[index][subject] != ' ') return;  // the first operation speaks for it
+        std::vector<Group>& groups = groups_[index];
+        auto found = std::find_if(groups.begin(), groups.end(), [&](const Group& g) {
+            return g.first->outcome == r.outcome && g.first->digest == r.digest && g.first->finding == r.finding &&
+                   g.first->cause == r.cause;
+        });
+        if (found == groups.end()) found = groups.insert(groups.end(), {&r});
+        const auto number = static_cast<std::size_t>(found - groups.begin());
+        letters_[index][subject] = letters[std::min(number, letters.size() - 1)];
+    }
+    void put(CaseTable& table) const {
+        for (std::size_t i = 0; i < groups_.size(); ++i) {
+            if (groups_[i].empty()) continue;
+            Json list = Json::array();
+            for (const Group& g : groups_[i])
+                list.push_back({{"outcome", g.first->outcome},
+                                {"finding", g.first->finding},
+                                {"cause", g.first->cause},
+                                {"detail", text::printable_excerpt(g.first->detail, shown_detail)},
+                                {"fails", g.first->failing}});
+            table.at(i)["groups"] = std::move(list);
+            table.at(i)["letters"] = letters_[i];
+        }
+    }
+
+  private:
+    struct Group {
+        const ReportedResult* first;
+    };
+    static constexpr std::string_view letters = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789";
+    std::vector<std::vector<Group>> groups_;
+    std::vector<std::string> letters_;
+};
+
+void put_groups(const ReportInput& input, CaseTable& table) {
+    CaseGroups groups(table.size(), input.implementations.size());
+    for (std::size_t s = 0; s < input.implementations.size(); ++s)
+        for (const ReportedResult& r : input.implementations[s].results)
+            if (const auto index = table.find(r.format, r.case_name)) groups.add(*index, s, r);
+    groups.put(table);
+}
+
+Json change_json(const BehaviourChange& c) {
+    return {{"format", c.name.format}, {"implementation", c.name.implementation},
+            {"side", c.name.side},     {"cause", c.name.cause},
+            {"sentence", c.sentence},  {"failing", c.failing},
+            {"whole", c.whole},        {"cases", c.cases}};
+}
+
+Json changes_json(const std::string& before, const Changes& changes) {
+    Json came = Json::array(), went = Json::array(), answers = Json::array();
+    for (const BehaviourChange& c : changes.came) came.push_back(change_json(c));
+    for (const BehaviourChange& c : changes.went) went.push_back(change_json(c));
+    for (const AnswerChange& a : changes.answers)
+        for (const auto& [pair, cases] : a.cases)
+            answers.push_back({{"subject", a.subject},
+                               {"question", a.question},
+                               {"before", pair.first},
+                               {"now", pair.second},
+                               {"cases", cases}});
+    return {{"before", before},
+            {"came", std::move(came)},
+            {"went", std::move(went)},
+            {"answers", std::move(answers)},
+            {"versions", changes.versions},
+            {"new_cases", changes.new_cases.size()},
+            {"gone_cases", changes.gone_cases.size()},
+            {"new_implementations", changes.new_implementations},
+            {"gone_implementations", changes.gone_implementations}};
+}
+
+/// Records of views by their kind.
+Json records_of(const std::vector<std::string>& lines, std::string_view kind) {
+    Json out = Json::array();
+    for (const std::string& line : lines) {
+        Json record = Json::parse(line, nullptr, false);
+        const std::string given = record.is_object() ? record.value("record", "") : "";
+        if (given != "limit" && given != "numbers")
+            throw std::invalid_argument("a line is no record of `limits --json` or `numbers --json`");
+        if (given == kind) out.push_back(std::move(record));
+    }
+    return out;
+}
+
+}  // namespace
+
+Json data_of(const ReportInput& input, std::span<const Case> cases, const PageExtras& extras) {
+    CaseTable table(cases);
+    Json behaviours = Json::array();
+    for (const BehaviourRecord& b : input.behaviours) behaviours.push_back(behaviour_json(b, table));
+    const GivenAnswers given = answers_in(input);
+    Json questions = questions_json(given, table);
+    put_groups(input, table);
+    Json out{{"interrupted", input.interrupted},
+             {"implementations", implementations_json(input)},
+             {"subjects", subjects_json(input)},
+             {"behaviours", std::move(behaviours)},
+             {"questions", std::move(questions)},
+             {"relations", relations_json(input, given)},
+             {"cases", table.take()},
+             {"limits", records_of(extras.lines, "limit")},
+             {"numbers", records_of(extras.lines, "numbers")}};
+    if (extras.changes) out["changes"] = changes_json(extras.before, *extras.changes);
+    return out;
+}
+
+}  // namespace nachklang::page

@@ -1,0 +1,70 @@
+"""Goes through a page in Chromium as a reader does. page_walk.py PAGE"""
+
+import pathlib
+import sys
+
+from selenium import webdriver
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import WebDriverWait
+
+options = webdriver.ChromeOptions()
+for argument in ("--headless", "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage"):
+    options.add_argument(argument)
+options.binary_location = "/usr/bin/chromium"
+driver = webdriver.Chrome(service=webdriver.ChromeService("/usr/bin/chromedriver") if hasattr(webdriver, "ChromeService")
+                          else webdriver.chrome.service.Service("/usr/bin/chromedriver"), options=options)
+
+
+def heading():
+    return driver.find_element(By.TAG_NAME, "h1").text
+
+
+def expect(words):
+    WebDriverWait(driver, 10).until(lambda _: words in heading(), f"the heading is {heading()!r}, not {words!r}")
+
+
+def press(*keys):
+    for key in keys:
+        driver.switch_to.active_element.send_keys(key)
+
+
+try:
+    driver.get(pathlib.Path(sys.argv[1]).resolve().as_uri())
+    expect("1 implementation")
+    # Choose, open a case, follow a link, and go back.
+    driver.find_element(By.LINK_TEXT, "trailing-comma-taken").click()
+    expect("trailing-comma-taken")
+    driver.find_element(By.TAG_NAME, "summary").click()
+    driver.find_element(By.PARTIAL_LINK_TEXT, "closes.json").click()
+    expect("closes.json")
+    driver.back()
+    expect("trailing-comma-taken")
+    driver.find_element(By.LINK_TEXT, "trailing-comma").click()
+    expect("trailing-comma")
+    driver.find_element(By.LINK_TEXT, "sound").click()
+    expect("sound")
+    # Filter by format: the choice is in the address and stays for a reload.
+    driver.find_element(By.LINK_TEXT, "Implementations").click()
+    expect("1 implementation")
+    driver.find_element(By.CSS_SELECTOR, "#formats button[value=json]").click()
+    WebDriverWait(driver, 10).until(lambda d: "format=json" in d.current_url)
+    driver.refresh()
+    assert driver.find_element(By.CSS_SELECTOR, "button[aria-pressed=true]").text == "JSON"
+    # By keyboard alone: the search, then a link by Tab and Enter.
+    driver.find_element(By.LINK_TEXT, "Cases").send_keys(Keys.ENTER)
+    expect("with a behaviour")
+    driver.find_element(By.TAG_NAME, "body").send_keys("/")
+    assert driver.switch_to.active_element.get_attribute("id") == "search"
+    press("image.json")
+    expect("1 case with a behaviour")
+    WebDriverWait(driver, 10).until(lambda d: "find=image.json" in d.current_url)
+    for _ in range(12):
+        press(Keys.TAB)
+        if driver.switch_to.active_element.text.endswith("image.json"):
+            break
+    press(Keys.ENTER)
+    expect("image.json")
+    assert driver.title == "Nachklang: what implementations do"
+finally:
+    driver.quit()
