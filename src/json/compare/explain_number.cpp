@@ -131,10 +131,11 @@ class NumberJudge {
         const auto nearest = Decimal::from_binary64(e_.nearest);
         if (!nearest) return false;
         if (*g_.exact == *nearest) return !is_plain_integer() || is_beyond_64_bits();
-        // A text that was written for a decimal is as good as that decimal.
-        const bool decimal =
-            got_item_.kind == ItemKind::decimal || (of_round_trip_ && got_item_.kind == ItemKind::spelled);
-        return decimal && Decimal::compare_distance(exact(), *g_.exact, *nearest) <= 0;
+        const auto nearer = Decimal::compare_distance(exact(), *g_.exact, *nearest);
+        if (got_item_.kind == ItemKind::decimal) return nearer <= 0;
+        // A text that was written for a decimal is as good as that decimal; as far away as the nearest binary64, it
+        // may be another one.
+        return of_round_trip_ && got_item_.kind == ItemKind::spelled && nearer < 0;
     }
     /// No integer type of 64 bits holds it. Where a binary64 does, it may be shown as the integer that it is.
     [[nodiscard]] bool is_beyond_64_bits() const {
