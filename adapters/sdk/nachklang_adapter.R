@@ -1,4 +1,7 @@
-# The kit for adapters in R: replies, fields, calls into the library, and the loop that answers requests (docs/protocol.md).
+# The adapter kit for R: serve("json", hello, list(decode = function(document, mode, show) …)), where a function gives the text of a reply
+# (docs/protocol.md). Call your library inside in_library(call, exhausted): an error there is its documented failure, or `exhausted` where
+# that pattern matches its message. An error anywhere else is a fault of the adapter (`adapter-fault`) and never booked on the library.
+# field(text) writes a string of a trace; unsupported(why) says that something cannot be asked.
 
 # Started with the pipe of the replies as descriptor 3, and 1 where standard error goes: what a library prints must not come between.
 replies <- pipe("cat >&3", "wb")

@@ -1,5 +1,7 @@
-// Package nachklang is the kit for adapters in Go: fields, answers, calls into the library, and the loop that serves requests
-// (docs/protocol.md).
+// The adapter kit for Go: Serve("json", hello, answer), where answer(operation, document, mode, show) gives the bytes of a reply, or the error
+// Rejected or Unsupported (docs/protocol.md). Call your library inside Library(func() …): another error, and a panic that leaves the call, is
+// `threw`. A panic anywhere else is a fault of the adapter (`adapter-fault`) and never booked on the library. Field(text) writes a string of a
+// trace.
 package nachklang
 
 import (
