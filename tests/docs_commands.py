@@ -7,6 +7,7 @@ accepted. Commands of scripts that install packages are not run.
 import os
 import re
 import shutil
+import signal
 import subprocess
 import sys
 import tempfile
@@ -14,11 +15,11 @@ import tempfile
 tool, source = sys.argv[1:3]
 SECONDS = 2
 # What later commands need must end.
-NEEDED = re.compile(r"--store|--results|--update-baseline|--page|new-adapter|g\+\+")
+NEEDED = re.compile(r"--store|--results|--update-baseline|--page|--output|--json >|corpus export|new-adapter|g\+\+")
 # Commands that begin so are run; others are output, or belong to other programs.
 OURS = re.compile(r"^(~/nachklang/scripts/new-adapter|g\+\+|nachklang)\s")
 # What a command needs that the texts before it do not make.
-MISSING = {"our-documents": "documents of the reader's own"}
+MISSING = {"our-documents": "documents of the reader's own", "collected": "the same", "index.csv": "an index of them"}
 
 
 def commands(path):
@@ -36,11 +37,17 @@ def commands(path):
 def run(command, folder):
     home = os.path.dirname(folder)
     environment = dict(os.environ, HOME=home, PATH=os.path.dirname(tool) + ":" + os.environ["PATH"], NO_COLOR="1")
+    seconds = 120 if NEEDED.search(command) else SECONDS
+    # A session of its own: what is ended is the command with all that it started.
+    started = subprocess.Popen(["bash", "-c", command], cwd=folder, env=environment, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True,
+                               errors="replace", start_new_session=True)
     try:
-        done = subprocess.run(["bash", "-c", command], cwd=folder, env=environment, timeout=120 if NEEDED.search(command) and "our-documents" not in command else SECONDS, capture_output=True, text=True, errors="replace")
+        problem = started.communicate(timeout=seconds)[1]
     except subprocess.TimeoutExpired:
+        os.killpg(started.pid, signal.SIGTERM)
+        started.communicate()
         return None
-    return None if done.returncode in (0, 1) else "status %d: %s" % (done.returncode, done.stderr.strip()[-300:])
+    return None if started.returncode in (0, 1) else "status %d: %s" % (started.returncode, problem.strip()[-300:])
 
 
 def main():

@@ -46,6 +46,8 @@ def misbehave(document, request_id):
     elif way in ("hang", "hangs-in-both") and marked:
         time.sleep(60)
     elif way == "spins" and marked:
+        with open(sys.argv[2], "a") as begun:
+            begun.write("request\n")
         while True:
             pass
     elif way == "stalls-once" and marked and not os.path.exists(sys.argv[2]):
