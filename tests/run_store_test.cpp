@@ -292,4 +292,33 @@ TEST_F(Tool, KeptRunsAreComparedReportedAndAskedAgain) {
     EXPECT_EQ(run("results list --store none.db").status, 2);
 }
 
+TEST_F(Tool, CasesThatChangedBetweenTwoRunsAreAskedAgain) {
+    const auto codec = [&](const std::string& fault) {
+        return write("codec.toml", fmt::format("[[implementation]]\nname = \"codec\"\ncommand = [\"{}/adapters/"
+                                               "seeded-faults-adapter\"{}]\nformats = [\"json\"]\n",
+                                               BUILD_FOLDER, fault));
+    };
+    const std::string call = "run json --aspect names --aspect strings --store kept.db --config ";
+    EXPECT_EQ(run(call + codec("")).status, 0);
+    const Called one = run(call + codec("") + " --again changed");
+    EXPECT_EQ(one.status, 2);
+    EXPECT_NE(one.err.find("holds one complete run, and nothing to compare it with"), std::string::npos) << one.err;
+    EXPECT_EQ(run(call + codec("")).status, 0);
+    EXPECT_NE(run(call + codec("") + " --again changed").err.find("no case changed"), std::string::npos);
+    EXPECT_EQ(run(call + codec(", \"cut-at-nul\"")).status, 1);
+    const Called again = run(call + codec(", \"cut-at-nul\"") + " --again changed --by cause");
+    EXPECT_EQ(again.status, 1) << again.err;
+    EXPECT_NE(again.out.find("string/cut-at-nul"), std::string::npos) << again.out;
+    // Only those were asked.
+    const Called counts = run("results query --store kept.db 'SELECT cases FROM runs ORDER BY id'");
+    std::istringstream lines(counts.out);
+    std::vector<int> cases;
+    std::string line;
+    for (std::getline(lines, line); std::getline(lines, line);) cases.push_back(std::stoi(line));
+    ASSERT_EQ(cases.size(), 4U) << counts.out;
+    EXPECT_GT(cases[2], 400);
+    EXPECT_LT(cases[3], 60);
+    EXPECT_GT(cases[3], 3);
+}
+
 }  // namespace

@@ -58,6 +58,9 @@ class RunStore {
     std::optional<Problem> lines_of(std::int64_t run, const std::function<void(const std::string&)>& take) const;
     /// The names of cases of a run with a failing result, or with a cause.
     [[nodiscard]] Checked<std::vector<std::string>> cases_failing(std::int64_t run, const std::string& cause) const;
+    /// The names of cases that an implementation of both runs answers otherwise in the later one: another outcome,
+    /// finding or cause, or another value, text or message.
+    [[nodiscard]] Checked<std::vector<std::string>> cases_changed(std::int64_t before, std::int64_t now) const;
     /// Runs one SQL query that reads; each row goes to `take`, the names of the columns first. The function
     /// `answer(run, implementation, case, operation)` gives what an implementation answered: the trace of a value,
     /// a written document, or a message.

@@ -34,6 +34,7 @@ std::string line_of(const Case& c) {
     } else {
         out["encode"] = std::string(c.value->text());
     }
+    if (!c.record.empty()) out["record"] = c.record;
     out["value"] = trace_or_null(expectation.value);
     out["answers"] = Json::array();
     for (const Answer& a : expectation.answers)

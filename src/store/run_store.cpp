@@ -234,6 +234,27 @@ Checked<std::vector<std::string>> RunStore::cases_failing(std::int64_t run, cons
     });
 }
 
+Checked<std::vector<std::string>> RunStore::cases_changed(std::int64_t before, std::int64_t now) const {
+    return guarded(database_->path, [&] {
+        SQLite::Statement find(
+            database_->sqlite,
+            "SELECT DISTINCT c.name FROM results a JOIN cases c ON c.run = a.run AND c.position = a.case_position "
+            "JOIN implementations i ON i.run = a.run AND i.position = a.implementation "
+            "JOIN cases d ON d.run = ?2 AND d.corpus = c.corpus AND d.name = c.name "
+            "JOIN implementations k ON k.run = ?2 AND k.name = i.name "
+            "JOIN results b ON b.run = ?2 AND b.case_position = d.position AND b.implementation = k.position "
+            "AND b.operation = a.operation AND b.enclosed = a.enclosed "
+            "WHERE a.run = ?1 AND (a.outcome, a.finding, a.cause, a.answer) <> (b.outcome, b.finding, b.cause, "
+            "b.answer) "
+            "ORDER BY c.name");
+        find.bind(1, before);
+        find.bind(2, now);
+        std::vector<std::string> out;
+        while (find.executeStep()) out.push_back(find.getColumn(0).getString());
+        return out;
+    });
+}
+
 std::optional<Problem> RunStore::query(const std::string& sql,
                                        const std::function<void(const std::vector<std::string>&)>& take) const {
     try {

@@ -183,25 +183,37 @@ class ShownAndKept final : public ResultSink {
     std::optional<Problem> problem_;
 };
 
-/// Of --again: only the cases that had such a result in the last complete run of the store.
+/// The cases that --again asks for, by the complete runs of a store.
+Checked<std::vector<std::string>> cases_again(const RunOptions& options, const RunStore& store) {
+    const auto runs = store.runs();
+    if (!runs.ok()) return runs.problem();
+    const auto complete = [](const StoredRun& run) { return run.complete; };
+    const StoredRun* last = last_run(runs.value(), complete);
+    if (last == nullptr) return Problem{"--again", options.store + " holds no complete run", "run without --again"};
+    if (options.again != "changed")
+        return store.cases_failing(last->id, options.again == "failing" ? "" : options.again);
+    const StoredRun* before =
+        last_run(runs.value(), [&](const StoredRun& run) { return complete(run) && run.id < last->id; });
+    if (before == nullptr)
+        return Problem{"--again", options.store + " holds one complete run, and nothing to compare it with",
+                       "run once more without --again"};
+    return store.cases_changed(before->id, last->id);
+}
+
+/// Of --again: only the cases that had such a result in the last complete run of the store, or changed there.
 std::optional<Problem> keep_cases_again(const RunOptions& options, std::vector<Case>& cases) {
-    if (options.again != "failing" && check_wanted({"", "", options.again}))
+    if (options.again != "failing" && options.again != "changed" && check_wanted({"", "", options.again}))
         return Problem{"--again", fmt::format("'{}' is no cause of any format", options.again),
-                       "use failing, or a cause; `nachklang run --by cause` lists causes"};
+                       "use failing, changed, or a cause; `nachklang run --by cause` lists causes"};
     const auto store = RunStore::open_to_read(options.store);
     if (!store.ok()) return store.problem();
-    const auto runs = store.value()->runs();
-    if (!runs.ok()) return runs.problem();
-    const StoredRun* earlier = last_run(runs.value(), [](const StoredRun& run) { return run.complete; });
-    if (earlier == nullptr)
-        return Problem{"--again", options.store + " holds no complete run", "run without --again"};
-    const auto names = store.value()->cases_failing(earlier->id, options.again == "failing" ? "" : options.again);
+    const auto names = cases_again(options, *store.value());
     if (!names.ok()) return names.problem();
     std::erase_if(cases, [&](const Case& c) {
         return !std::binary_search(names.value().begin(), names.value().end(), c.name);
     });
     if (cases.empty())
-        return Problem{"--again", fmt::format("no case of run {} fits", earlier->id),
+        return Problem{"--again", options.again == "changed" ? "no case changed" : "no case of the last run fits",
                        "name another cause, or other corpora"};
     return std::nullopt;
 }
