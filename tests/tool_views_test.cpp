@@ -317,4 +317,21 @@ TEST_F(Tool, ARunOfOneImplementationShowsItsAnswersToOpenQuestions) {
     EXPECT_EQ(run("run json --aspect names --config codecs.toml").out.find("leaves open\n"), std::string::npos);
 }
 
+TEST_F(Tool, LinesFoldAtTheWidthThatIsSet) {
+    configuration({"exponent-ignored"});
+    const auto longest = [&](const std::string& setting, const std::string& option) {
+        const Called r =
+            shell(setting + " " BUILD_FOLDER "/nachklang run json --aspect numbers --config codecs.toml " + option);
+        const auto begin = r.out.find("behaviours: "), end = r.out.find("answers to questions");
+        std::istringstream lines(r.out.substr(begin, end - begin));
+        std::size_t out = 0;
+        for (std::string line; std::getline(lines, line);)
+            if (line.find("$ ") == std::string::npos) out = std::max(out, line.size());
+        return out;
+    };
+    EXPECT_LT(longest("COLUMNS=60", ""), 100U);
+    EXPECT_GT(longest("COLUMNS=200", ""), 100U);
+    EXPECT_EQ(longest("COLUMNS=60", "--wide"), longest("COLUMNS=1000", ""));
+}
+
 }  // namespace

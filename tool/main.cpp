@@ -98,6 +98,9 @@ void add_common(CLI::App& command, tool::Common& common, Selection selection) {
     }
     command.add_option("--format", common.format,
                        "json or xml: use only this format; read documents as this format");
+    if (selection != Selection::nothing)
+        command.add_flag("--wide", common.wide,
+                         "do not fold lines at the width of the window (COLUMNS sets the width)");
     command.add_flag("--no-colour,--no-color", common.no_colour, "print without colours (NO_COLOR does the same)");
 }
 
@@ -264,7 +267,9 @@ int parse_and_run(int argc, char** argv) {
         c->add_flag("--resume", run.resume, "go on with the last run of --store that was interrupted or killed")
             ->needs(store);
     c->add_option("--again", run.again,
-                  "failing, or a cause: only cases that had such a result in the last complete run of --store")
+                  "failing, or a cause: only cases that had such a result in the last complete run of --store; "
+                  "changed: cases "
+                  "that were answered otherwise there than in the complete run before")
         ->needs(store);
     c->add_flag(
          "--recorded", run.recorded,
@@ -427,8 +432,8 @@ int parse_and_run(int argc, char** argv) {
     add_list(*c, "--rule", import.rules, "of a folder: GLOB=STANCE; the first that matches a path counts");
     add_list(
         *c, "--column", import.columns,
-        "of an index: FIELD=NAME, such as file=path; fields are id, document, document_hex, file, stance, clause "
-        "and why");
+        "of an index: FIELD=NAME, such as file=path; fields are id, document, document_hex, file, stance, clause, "
+        "why and format");
     add_list(*c, "--stance-word", import.words, "of an index: WORD=STANCE, such as valid=accept");
     c->add_option("--why", import.why, "the reason of cases that have none (default: where they come from)");
     c->add_option("--aspect", import.aspect, "of the sheet (default: the sheet's name)");
@@ -472,6 +477,7 @@ int parse_and_run(int argc, char** argv) {
     if (!common.format.empty() && nachklang::find_format(common.format) == nullptr)
         return tool::report({"--format", fmt::format("unknown format '{}'", common.format),
                              fmt::format("use {}", tool::format_names())});
+    if (common.wide) ::setenv("COLUMNS", "1000", 1);
     const int status = chosen();
     return tool::interrupted() ? interrupted_status() : status;
 }

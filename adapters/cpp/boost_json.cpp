@@ -3,9 +3,23 @@
 
 #pragma GCC diagnostic push
 #pragma GCC diagnostic ignored "-Wconversion"
+#include <boost/describe.hpp>
 #include <boost/json/src.hpp>
 #pragma GCC diagnostic pop
 #include <boost/version.hpp>
+
+#include "records.hpp"
+
+namespace records {
+BOOST_DESCRIBE_STRUCT(OneInt32, (), (value))
+BOOST_DESCRIBE_STRUCT(OneInt64, (), (value))
+BOOST_DESCRIBE_STRUCT(OneBinary64, (), (value))
+BOOST_DESCRIBE_STRUCT(OneBoolean, (), (value))
+BOOST_DESCRIBE_STRUCT(OneText, (), (value))
+BOOST_DESCRIBE_STRUCT(OneList, (), (value))
+BOOST_DESCRIBE_STRUCT(OneRecord, (), (value))
+BOOST_DESCRIBE_STRUCT(Bell, (), (name, weight_kg, hum_hz, note))
+}  // namespace records
 
 namespace {
 
@@ -80,7 +94,7 @@ class BoostJson final : public nachklang::adapter::Codec {
             std::to_string(BOOST_VERSION / 100000) + "." + std::to_string(BOOST_VERSION / 100 % 1000);
         return {.name = "boost-json",
                 .version = version,
-                .capabilities = {{"json", {"decode", "round-trip", "encode"}}},
+                .capabilities = {{"json", {"decode", "round-trip", "encode", "bind"}}},
                 .cannot_represent = {"duplicates"}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
@@ -96,6 +110,22 @@ class BoostJson final : public nachklang::adapter::Codec {
     }
     Reply encode(std::string_view, std::string_view, std::string_view trace) override {
         return Reply::accepted(written(nachklang::adapter::build(trace, Builder{})));
+    }
+
+    Reply bind(std::string_view, std::string_view, std::string_view record, std::string_view document,
+               TraceOut& out) override {
+        return parse(document, [&](const json::value& value) {
+            Reply reply = Reply::accepted();
+            const bool known = records::with_type(record, [&]<class Record>(Record) {
+                const auto bound = nachklang::adapter::library([&] { return json::try_value_to<Record>(value); });
+                if (bound.has_error()) {
+                    reply = Reply::rejected(bound.error().message());
+                } else if (out.wanted()) {
+                    records::print(*bound, out);
+                }
+            });
+            return known ? reply : Reply::unsupported("no such record type");
+        });
     }
 
   private:

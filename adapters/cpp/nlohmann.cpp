@@ -3,6 +3,26 @@
 
 #include <nlohmann/json.hpp>
 
+#include "records.hpp"
+
+namespace records {
+NLOHMANN_DEFINE_TYPE_NON_INTRUSIVE(OneInt32, value)
+NLOHMANN_DEFINE_TYPE_NON_INTRUSIVE(OneInt64, value)
+NLOHMANN_DEFINE_TYPE_NON_INTRUSIVE(OneBinary64, value)
+NLOHMANN_DEFINE_TYPE_NON_INTRUSIVE(OneBoolean, value)
+NLOHMANN_DEFINE_TYPE_NON_INTRUSIVE(OneText, value)
+NLOHMANN_DEFINE_TYPE_NON_INTRUSIVE(OneList, value)
+NLOHMANN_DEFINE_TYPE_NON_INTRUSIVE(OneRecord, value)
+
+// As the library's documentation does it for a field that may be absent: its macros know none.
+void from_json(const nlohmann::json& value, Bell& bell) {
+    value.at("name").get_to(bell.name);
+    value.at("weight_kg").get_to(bell.weight_kg);
+    value.at("hum_hz").get_to(bell.hum_hz);
+    if (value.contains("note") && !value.at("note").is_null()) bell.note = value.at("note").get<std::string>();
+}
+}  // namespace records
+
 namespace {
 
 using nachklang::adapter::Reply;
@@ -100,7 +120,8 @@ class Nlohmann final : public nachklang::adapter::Codec {
                 .cannot_represent = {"duplicates"},
                 .modes = {{.name = "sorted", .cannot_represent = {"order"}},
                           {.name = "ordered"},
-                          {.name = "ascii-indented", .capabilities = {{"json", {"encode"}}}}}};
+                          {.name = "ascii-indented", .capabilities = {{"json", {"encode"}}}},
+                          {.name = "records", .capabilities = {{"json", {"bind"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         const auto show = [&]<class Json>(const Json& value) {
@@ -120,6 +141,20 @@ class Nlohmann final : public nachklang::adapter::Codec {
         using nachklang::adapter::build;
         return Reply::accepted(mode == "ordered" ? written(build(trace, Builder<nlohmann::ordered_json>{}), mode)
                                                  : written(build(trace, Builder<nlohmann::json>{}), mode));
+    }
+
+    Reply bind(std::string_view, std::string_view, std::string_view record, std::string_view document,
+               TraceOut& out) override {
+        return parse<nlohmann::json>(document, [&](const nlohmann::json& value) {
+            const bool known = records::with_type(record, [&]<class Record>(Record empty) {
+                // What a value of another kind throws is documented: type_error and out_of_range.
+                const auto bound =
+                    nachklang::adapter::library<nlohmann::json::type_error, nlohmann::json::out_of_range>(
+                        [&] { return value.get_to(empty); });
+                if (out.wanted()) records::print(bound, out);
+            });
+            return known ? Reply::accepted() : Reply::unsupported("no such record type");
+        });
     }
 
   private:

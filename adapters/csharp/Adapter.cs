@@ -147,7 +147,7 @@ class JsonNet : Codec {
     public override string Hello {
         get {
             return "implementation json-net " + System.Diagnostics.FileVersionInfo.GetVersionInfo(typeof(JToken).Assembly.Location).FileVersion +
-                   "\njson decode round-trip encode\ncannot-represent duplicates\nsetting input=text\nsetting output=text\nmode strings-kept\nmode default\njson decode round-trip\nmode indented\njson encode\n";
+                   "\njson decode round-trip encode\ncannot-represent duplicates\nsetting input=text\nsetting output=text\nmode strings-kept\nmode default\njson decode round-trip\nmode indented\njson encode\nmode records\njson bind\n";
         }
     }
     public override object Load(byte[] document, string mode) {
@@ -170,6 +170,13 @@ class JsonNet : Codec {
         return held == null ? null : Inside.Object(held.Properties().Select(p => p.Name).ToList(), held.Properties().Select(p => p.Value).ToList());
     }
     public override object Plain(object value) { return value is JValue ? ((JValue)value).Value : value; }
+    public override object Bind(byte[] document, Type type, string mode) {
+        try {
+            return JsonConvert.DeserializeObject(TextOf(document), type);
+        } catch (JsonException error) { // of the reader and of the serializer
+            throw new Rejected(error.Message);
+        }
+    }
     private static Newtonsoft.Json.Formatting Layout(string mode) {
         return mode == "indented" ? Newtonsoft.Json.Formatting.Indented : Newtonsoft.Json.Formatting.None;
     }

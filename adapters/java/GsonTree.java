@@ -24,7 +24,7 @@ public final class GsonTree extends NachklangAdapter {
     @Override protected String hello() {
         return "json decode round-trip encode\ncannot-represent duplicates\nsetting input=text\nsetting output=text\nmode parser\njson decode round-trip\n"
                 + "mode adapter\nmode objects\njson decode round-trip\nmode nulls\njson round-trip encode\n"
-                + "mode nulls-unescaped-indented\njson encode\n";
+                + "mode nulls-unescaped-indented\njson encode\nmode records\njson bind\n";
     }
 
     @Override protected Object load(byte[] document, String mode) throws Exception {
@@ -33,6 +33,14 @@ public final class GsonTree extends NachklangAdapter {
             if (mode.equals("adapter")) return strict.fromJson(text(document));
             return JsonParser.parseString(text(document));
         } catch (JsonParseException | IOException error) {
+            throw new Rejected(error.getMessage());
+        }
+    }
+
+    @Override protected Object bind(byte[] document, Class<?> type, String mode) throws Exception {
+        try {
+            return plain.fromJson(text(document), type);
+        } catch (JsonParseException error) {
             throw new Rejected(error.getMessage());
         }
     }

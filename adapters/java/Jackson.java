@@ -21,8 +21,15 @@ public final class Jackson extends NachklangAdapter {
         mappers.put("decimal", (ObjectMapper) whole().enable(DeserializationFeature.USE_BIG_DECIMAL_FOR_FLOATS)
                 .setNodeFactory(JsonNodeFactory.withExactBigDecimals(true)));
         mappers.put("unique", whole().enable(JsonParser.Feature.STRICT_DUPLICATE_DETECTION));
+        mappers.put("records-strict", strict());
         mappers.put("ascii-indented", whole().enable(SerializationFeature.INDENT_OUTPUT)
                 .configure(JsonGenerator.Feature.ESCAPE_NON_ASCII, true));
+    }
+
+    /** Coercions of scalars off, as far as the library has switches for them. */
+    private static ObjectMapper strict() {
+        return new ObjectMapper().enable(DeserializationFeature.FAIL_ON_NULL_FOR_PRIMITIVES)
+                .disable(DeserializationFeature.ACCEPT_FLOAT_AS_INT).disable(com.fasterxml.jackson.databind.MapperFeature.ALLOW_COERCION_OF_SCALARS);
     }
 
     private static ObjectMapper whole() {
@@ -35,7 +42,8 @@ public final class Jackson extends NachklangAdapter {
 
     @Override protected String hello() {
         return "json decode round-trip encode\ncannot-represent duplicates\nmode default\njson decode round-trip\nmode whole-input\n"
-                + "mode decimal\njson decode round-trip\nmode unique\njson decode round-trip\nmode ascii-indented\njson encode\n";
+                + "mode decimal\njson decode round-trip\nmode unique\njson decode round-trip\nmode ascii-indented\njson encode\n"
+                + "mode records\njson bind\nmode records-strict\njson bind\n";
     }
 
     private ObjectMapper mapper(String mode) {
@@ -54,6 +62,16 @@ public final class Jackson extends NachklangAdapter {
             JsonNode node = mapper(mode).readTree(document);
             if (node instanceof MissingNode) throw new Rejected("a missing node: no content");
             return node;
+        } catch (JsonProcessingException error) {
+            throw refused(error);
+        } catch (java.io.CharConversionException error) {
+            throw new Rejected(error.getMessage());
+        }
+    }
+
+    @Override protected Object bind(byte[] document, Class<?> type, String mode) throws Exception {
+        try {
+            return mapper(mode).readValue(document, type);
         } catch (JsonProcessingException error) {
             throw refused(error);
         } catch (java.io.CharConversionException error) {

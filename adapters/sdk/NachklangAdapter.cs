@@ -50,6 +50,8 @@ abstract class Codec {
     public virtual string Trace(object value) { return null; }
     public abstract Inside Open(object value);
     public virtual object Plain(object value) { return value; }
+    /// <summary>Decodes into a record of the type; null if the library gives none.</summary>
+    public virtual object Bind(byte[] document, Type type, string mode) { throw new Unsupported("records are not offered"); }
     public virtual string Dump(object value, string mode) { throw new Unsupported("round trips are not offered"); }
     /// <summary>Like Dump, for a library that writes bytes.</summary>
     public virtual byte[] DumpBytes(object value, string mode) { return Adapter.Bytes(Dump(value, mode)); }
@@ -64,6 +66,28 @@ abstract class Codec {
             throw new Rejected("no UTF-8: " + error.Message);
         }
     }
+}
+
+/// <summary>The record types of docs/records-of-fields.md, as an application declares them.</summary>
+public static class Records {
+    public class OneInt32 { public int value; }
+    public class OneInt64 { public long value; }
+    public class OneBinary64 { public double value; }
+    public class OneBoolean { public bool value; }
+    public class OneText { public string value; }
+    public class OneList { public List<int> value; }
+    public class OneRecord { public OneInt32 value; }
+    public class Bell {
+        public string name;
+        public int weight_kg;
+        public double hum_hz;
+        public string note;
+    }
+    internal static readonly Dictionary<string, Type> Types = new Dictionary<string, Type> {
+        { "one-int32", typeof(OneInt32) }, { "one-int64", typeof(OneInt64) }, { "one-binary64", typeof(OneBinary64) },
+        { "one-boolean", typeof(OneBoolean) }, { "one-text", typeof(OneText) }, { "one-list", typeof(OneList) },
+        { "one-record", typeof(OneRecord) }, { "bell", typeof(Bell) },
+    };
 }
 
 static class Adapter {
@@ -204,6 +228,31 @@ static class Adapter {
         public byte[] Document;
         public string Mode;
         public bool Show;
+        public string Record;
+    }
+    static byte[] Bind(Codec codec, Request request) {
+        Type type;
+        if (!Records.Types.TryGetValue(request.Record, out type)) throw new Unsupported("no such record type");
+        object record = Library(codec, () => codec.Bind(request.Document, type, request.Mode));
+        var lines = new StringBuilder();
+        if (request.Show) PrintRecord(record, lines);
+        return Encoding.ASCII.GetBytes(lines.ToString());
+    }
+    static void PrintRecord(object value, StringBuilder lines) {
+        if (value is List<int>) {
+            lines.Append("[\n");
+            foreach (int element in (List<int>)value) PrintRecord(element, lines);
+            lines.Append("]\n");
+        } else if (value != null && value.GetType().DeclaringType == typeof(Records)) {
+            lines.Append("{\n");
+            foreach (System.Reflection.FieldInfo member in value.GetType().GetFields()) {
+                lines.Append("key ").Append(Field(member.Name)).Append('\n');
+                PrintRecord(member.GetValue(value), lines);
+            }
+            lines.Append("}\n");
+        } else {
+            lines.Append(Line(value)).Append('\n');
+        }
     }
     static byte[] Decode(Codec codec, Request request) {
         object value = Library(codec, () => codec.Load(request.Document, request.Mode));
@@ -220,7 +269,7 @@ static class Adapter {
         return Written(Library(codec, () => codec.Write(value, request.Mode)));
     }
     static readonly Dictionary<string, Func<Codec, Request, byte[]>> Operations = new Dictionary<string, Func<Codec, Request, byte[]>> {
-        { "decode", Decode }, { "round-trip", RoundTrip }, { "encode", Encode },
+        { "decode", Decode }, { "round-trip", RoundTrip }, { "encode", Encode }, { "bind", Bind },
     };
     internal static byte[] Bytes(string text) { return Written(text); }
     static string ReadLine(Stream input) {
@@ -253,20 +302,21 @@ static class Adapter {
                 if (count == 0) return 2;
                 got += count;
             }
-            string id = "0", mode = "", kind = "accepted", place = "", message = "";
+            string id = "0", mode = "", record = "", kind = "accepted", place = "", message = "";
             Func<Codec, Request, byte[]> operation;
             bool show = true, known = Operations.TryGetValue(parts[0], out operation) && parts[1] == codec.Format;
             foreach (string part in parts.Skip(3)) {
                 string key = part.Split('=')[0], value = part.Substring(key.Length + 1);
                 if (key == "id") id = value;
                 else if (key == "mode") mode = value;
+                else if (key == "record") record = value;
                 else if (key == "show") show = value != "nothing";
                 else known = false;
             }
             byte[] body = null;
             try {
                 if (!known) throw new Unsupported("");
-                body = operation(codec, new Request { Document = document, Mode = mode, Show = show });
+                body = operation(codec, new Request { Document = document, Mode = mode, Show = show, Record = record });
             } catch (Rejected error) {
                 kind = "rejected"; place = error.Place; message = error.Message;
             } catch (Unsupported error) {

@@ -111,6 +111,49 @@ public abstract class NachklangAdapter {
         return "native " + value.getClass().getSimpleName() + " " + field(value.toString());
     }
 
+    /** The record types of docs/records-of-fields.md, as an application declares them. */
+    public static final class Records {
+        public static class OneInt32 { public int value; }
+        public static class OneInt64 { public long value; }
+        public static class OneBinary64 { public double value; }
+        public static class OneBoolean { public boolean value; }
+        public static class OneText { public String value; }
+        public static class OneList { public List<Integer> value; }
+        public static class OneRecord { public OneInt32 value; }
+        public static class Bell {
+            public String name;
+            public int weight_kg;
+            public double hum_hz;
+            public String note;
+        }
+
+        static final Map<String, Class<?>> TYPES = Map.of("one-int32", OneInt32.class, "one-int64", OneInt64.class, "one-binary64",
+                OneBinary64.class, "one-boolean", OneBoolean.class, "one-text", OneText.class, "one-list", OneList.class, "one-record",
+                OneRecord.class, "bell", Bell.class);
+    }
+
+    /** Decodes into a record of the type; null if the library gives none. */
+    protected Object bind(byte[] document, Class<?> type, String mode) throws Exception {
+        throw new Unsupported("records are not offered");
+    }
+
+    private void printRecord(Object value, StringBuilder out) throws IllegalAccessException {
+        if (value instanceof List) {
+            out.append("[\n");
+            for (Object element : (List<?>) value) printRecord(element, out);
+            out.append("]\n");
+        } else if (value != null && value.getClass().getEnclosingClass() == Records.class) {
+            out.append("{\n");
+            for (java.lang.reflect.Field member : value.getClass().getDeclaredFields()) {
+                out.append("key ").append(field(member.getName())).append('\n');
+                printRecord(member.get(value), out);
+            }
+            out.append("}\n");
+        } else {
+            out.append(line(value)).append('\n');
+        }
+    }
+
     protected String dump(Object value, String mode) throws Exception {
         throw new Unsupported("round trips are not offered");
     }
@@ -299,8 +342,20 @@ public abstract class NachklangAdapter {
 
     private final Map<String, Operation> operations = Map.of(
         "decode", this::decode,
+        "bind", this::bound,
         "round-trip", (document, mode, show) -> dumpBytes(load(document, mode), mode),
         "encode", (trace, mode, show) -> encode(new String(trace, StandardCharsets.ISO_8859_1), mode));
+
+    private String record = ""; // of the request that is answered
+
+    private byte[] bound(byte[] document, String mode, boolean show) throws Exception {
+        Class<?> type = Records.TYPES.get(record);
+        if (type == null) throw new Unsupported("no such record type");
+        Object value = bind(document, type, mode);
+        StringBuilder out = new StringBuilder();
+        if (show) printRecord(value, out);
+        return out.toString().getBytes(StandardCharsets.ISO_8859_1);
+    }
 
     private byte[] decode(byte[] document, String mode, boolean show) throws Exception {
         Object value = load(document, mode);
@@ -375,11 +430,13 @@ public abstract class NachklangAdapter {
             in.readFully(document);
             String id = "0", mode = "";
             Operation operation = operations.get(words[0]);
+            record = "";
             boolean show = true, known = operation != null && words[1].equals(format());
             for (int i = 3; i < words.length; ++i) {
                 String key = words[i].substring(0, words[i].indexOf('=')), value = words[i].substring(key.length() + 1);
                 if (key.equals("id")) id = value;
                 else if (key.equals("mode")) mode = value;
+                else if (key.equals("record")) record = value;
                 else if (key.equals("show")) show = !value.equals("nothing");
                 else known = false;
             }

@@ -9,7 +9,8 @@
 
     serve(implementation="tower-json 3.2", capabilities={"json": {"decode": decode, "round-trip": round_trip}})
 
-decode(document, trace, mode) prints to `trace` (where trace.wanted); round_trip(document, mode) and encode(value_trace, mode)
+decode(document, trace, mode) prints to `trace` (where trace.wanted), and so does bind(document, trace, record, mode), which decodes into
+a native record (docs/records-of-fields.md); round_trip(document, mode) and encode(value_trace, mode)
 return bytes, or bytes and a list of the errors that the library reported of a document that it accepted. Call your library inside `with library(…)`: the exceptions that it documents become `rejected`, others `threw`.
 An exception raised anywhere else is a fault of the adapter (`adapter-fault`) and never booked on the library.
 docs/protocol.md describes what goes over the pipes.
@@ -285,10 +286,14 @@ def _accepted(body, reports):
 
 
 def _answer(functions, operation, document, keys):
-    if set(keys) - {"id", "mode", "show"} or operation not in functions:
+    if set(keys) - {"id", "mode", "show", "record"} or operation not in functions:
         return "unsupported", b"", {}
     mode = keys.get("mode", "")
     try:
+        if operation == "bind":
+            trace = Trace(keys.get("show") != "nothing")
+            functions[operation](document, trace, keys.get("record", ""), mode)
+            return _accepted(trace.bytes(), trace.reports)
         if operation == "decode":
             trace = Trace(keys.get("show") != "nothing")
             functions[operation](document, trace, mode)

@@ -413,6 +413,12 @@ class Codec {
     virtual Reply round_trip(std::string_view format, std::string_view mode, std::string_view document) {
         return nothing(format, mode, document, false);
     }
+    /// Decodes the document into a native record of a type of docs/records-of-fields.md, and prints its fields as
+    /// the members of an object.
+    virtual Reply bind(std::string_view format, std::string_view mode, std::string_view record,
+                       std::string_view document, TraceOut& out) {
+        return nothing(format, mode, record.empty() ? record : document, out.wanted());
+    }
     /// Encodes a value given in trace notation.
     virtual Reply encode(std::string_view format, std::string_view mode, std::string_view trace) {
         return nothing(format, mode, trace, false);
@@ -429,6 +435,7 @@ namespace detail {
 struct OperationInput {
     std::string_view format, mode, bytes;
     bool show;
+    std::string_view record;
 };
 
 struct OperationRow {
@@ -450,16 +457,23 @@ inline constexpr OperationRow operation_rows[] = {
     {"round-trip",
      [](Codec& codec, const OperationInput& in) { return codec.round_trip(in.format, in.mode, in.bytes); }},
     {"encode", [](Codec& codec, const OperationInput& in) { return codec.encode(in.format, in.mode, in.bytes); }},
+    {"bind",
+     [](Codec& codec, const OperationInput& in) {
+         TraceOut out(in.show);
+         Reply reply = codec.bind(in.format, in.mode, in.record, in.bytes, out);
+         if (reply.kind == "accepted") reply.bytes = out.take();
+         return reply;
+     }},
 };
 
 }  // namespace detail
 
 /// Runs one operation of a codec and turns what it throws into a reply.
 inline Reply run_request(Codec& codec, std::string_view operation, std::string_view format, std::string_view mode,
-                         std::string_view bytes, bool show) {
+                         std::string_view bytes, bool show, std::string_view record = {}) {
     try {
         for (const detail::OperationRow& row : detail::operation_rows)
-            if (operation == row.name) return row.run(codec, {format, mode, bytes, show});
+            if (operation == row.name) return row.run(codec, {format, mode, bytes, show, record});
         return Reply::unsupported("unknown operation");
     } catch (const CannotRepresentError& what) {
         return Reply::unsupported(what.what());
@@ -548,7 +562,7 @@ inline int serve(Codec& codec) {
         if (words.size() < 3) return 2;
         std::string body(std::stoull(words[2]), '\0');
         if (std::fread(body.data(), 1, body.size(), stdin) != body.size()) return 2;
-        std::string request_id = "0", mode;
+        std::string request_id = "0", mode, record;
         bool show = true, known = true;
         for (std::size_t i = 3; i < words.size(); ++i) {
             const auto equals = words[i].find('=');
@@ -558,13 +572,15 @@ inline int serve(Codec& codec) {
                 request_id = value;
             else if (key == "mode")
                 mode = value;
+            else if (key == "record")
+                record = value;
             else if (key == "show")
                 show = value != "nothing";
             else
                 known = false;
         }
-        const Reply reply =
-            known ? run_request(codec, words[0], words[1], mode, body, show) : Reply::unsupported("unknown key");
+        const Reply reply = known ? run_request(codec, words[0], words[1], mode, body, show, record)
+                                  : Reply::unsupported("unknown key");
         send(detail::head(reply, request_id, reply.reported.size() + reply.bytes.size()));
         send(reply.reported);
         send(reply.bytes);

@@ -32,6 +32,7 @@ struct Case {
     bool unlisted_is_altered = true;
     bool ill_formed_is_answer = false;  ///< no document holds the value, so writing none is an answer
     std::string clause, why;
+    std::string record{};       ///< the record type that its document is decoded into; empty: none
     std::string external_file;  ///< the file that the document names outside itself, where its sheet says so
     ExternalAccess reads = ExternalAccess::either;
     std::string source;  ///< file and line, for messages

@@ -20,6 +20,7 @@ struct NewCase {
     std::string document;  ///< any bytes
     std::optional<Stance> stance{};
     std::string clause{}, why{}, question{};
+    std::string format{};  ///< where its source names one
 };
 
 /// The [sheet] table of a new sheet.
@@ -32,12 +33,12 @@ std::string sheet_entry(const NewCase& c);
 /// `file` are tried in this order; a file is relative to the index.
 struct IndexNames {
     std::string id = "case", document = "document", document_hex = "document_hex", file = "file", stance = "stance",
-                clause = "clause", why = "why";
+                clause = "clause", why = "why", format = "format";
     std::map<std::string, Stance> words{
         {"accept", Stance::accept}, {"reject", Stance::reject}, {"open", Stance::open}};
 };
-/// Sets a name by a word: "id", "document", "document_hex", "file", "stance", "clause" or "why". False if there is
-/// no such word.
+/// Sets a name by a word: "id", "document", "document_hex", "file", "stance", "clause", "why" or "format". False if
+/// there is no such word.
 bool set_name(IndexNames& names, std::string_view word, std::string name);
 
 struct Imported {

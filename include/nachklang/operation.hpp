@@ -9,7 +9,7 @@
 
 namespace nachklang {
 
-enum class Operation : std::uint8_t { decode, encode, round_trip };
+enum class Operation : std::uint8_t { decode, encode, round_trip, bind };
 
 /// What goes into an operation or comes out of it.
 enum class Content : std::uint8_t { document, value };
@@ -23,6 +23,12 @@ struct OperationInfo {
     std::optional<Operation> continues{};
     bool runs_twice =
         false;  ///< a campaign sends what it wrote through it once more, to see whether that is stable
+    /// Whether a standard demands that it succeeds on what is well-formed: of readers it does, of writers and of
+    /// records it does not.
+    bool must_succeed = true;
+    /// It decodes into a record type that the library declares natively: asked of cases that name one, which no
+    /// other operation is asked.
+    bool of_record = false;
 };
 
 /// All operations, in the order in which results list them.

@@ -77,6 +77,7 @@ struct Request {
     const Format* format = nullptr;
     std::shared_ptr<const std::string> body;
     bool show = true;
+    std::string record{};  ///< the record type to decode into, for an operation that does
 };
 
 /// What happened to one request.

@@ -53,12 +53,13 @@ class Sheet:
         self.files[os.path.join(CORPORA, self.form, path)] = content.encode("utf-8") if isinstance(content, str) else content
         return path
 
-    def add(self, name, document, stance, clause, why, trace=None, question=None, answers=None, outside=None):
+    def add(self, name, document, stance, clause, why, trace=None, question=None, answers=None, outside=None, record=None):
         """A case of a document (bytes or text), or of a value to be encoded (the lines of its trace); outside: the file that the
-        document names, and whether the case is for processors that read it ("external") or for those that do not ("none")."""
+        document names, and whether the case is for processors that read it ("external") or for those that do not ("none"); record: the record
+        type that the document is decoded into."""
         document = document.encode("utf-8") if isinstance(document, str) else document
         document = tuple(document) if isinstance(document, list) else document
-        key = (document, outside) if outside else document
+        key = (document, outside or record) if outside or record else document
         if key in self.documents:
             return
         self.documents.add(key)
@@ -66,7 +67,7 @@ class Sheet:
         while name in self.ids:
             name, count = "%s-%d" % (base, count), count + 1
         self.ids.add(name)
-        self.rows.append((name, document, stance, clause, why, trace, question, answers, outside))
+        self.rows.append((name, document, stance, clause, why, trace, question, answers, outside, record))
 
     def accept(self, name, document, clause, why, trace):
         self.add(name, document, "accept", clause, why, trace)
@@ -83,7 +84,7 @@ class Sheet:
         for question, clause, answers in self.questions:
             out += ["", "[[question]]", 'id       = "%s"' % question, 'clause   = "%s"' % clause,
                     "answers  = [%s]" % ", ".join('"%s"' % answer for answer in answers), 'unlisted = "shown"']
-        for name, document, stance, clause, why, trace, question, answers, outside in self.rows:
+        for name, document, stance, clause, why, trace, question, answers, outside, record in self.rows:
             out += ["", "[[case]]", 'id       = "%s"' % name]
             if isinstance(document, tuple):
                 out.append("value    = '''\n%s\n'''" % "\n".join(document))
@@ -91,6 +92,8 @@ class Sheet:
                 out.append(("text     = '%s'" % document.decode("ascii")) if plain(document) else 'hex      = "%s"' % document.hex())
             if outside:
                 out += ['external_file = "%s"' % outside[0], 'reads    = "%s"' % outside[1]]
+            if record:
+                out.append('record   = "%s"' % record)
             out.append('stance   = "%s"' % stance)
             if question:
                 out.append('question = "%s"' % question)

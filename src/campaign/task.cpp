@@ -57,9 +57,12 @@ class Task {
         for (const OperationInfo& row : operations()) {
             const Operation operation = row.operation;
             const bool of_value = row.input == Content::value;
-            if (of_value != c.value.has_value() || !subject_.does(c.format->name(), operation)) continue;
+            if (of_value != c.value.has_value() || row.of_record == c.record.empty() ||
+                !subject_.does(c.format->name(), operation))
+                continue;
             Request request{operation, c.format,
-                            of_value ? std::make_shared<const std::string>(c.value->text()) : c.document, true};
+                            of_value ? std::make_shared<const std::string>(c.value->text()) : c.document, true,
+                            c.record};
             requests_.push_back(std::move(request));
             origin_.push_back(i);
             Result result;
@@ -157,7 +160,8 @@ class Task {
         const std::size_t bare = results_.size();
         for (std::size_t i = 0; i < bare; ++i) {
             const Case& c = *results_[i].test_case;
-            if (results_[i].outcome.kind != OutcomeKind::rejected || c.document == nullptr) continue;
+            if (results_[i].outcome.kind != OutcomeKind::rejected || c.document == nullptr || !c.record.empty())
+                continue;
             if (cache_.expectation(c, subject_.settings)->stance == Stance::reject) continue;
             const ChunkCache::EnclosedCase* enclosed = cache_.enclosed(c);
             if (enclosed == nullptr) continue;

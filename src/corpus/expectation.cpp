@@ -5,6 +5,7 @@
 #include <filesystem>
 
 #include <nachklang/corpus.hpp>
+#include <nachklang/record_types.hpp>
 
 namespace nachklang {
 
@@ -47,7 +48,7 @@ Expectation readers_word(const Case& c) {
 }  // namespace
 
 Expectation expectation_of(const Case& c, const Settings& settings) {
-    if (c.value) {
+    if (c.value || !c.record.empty()) {
         Expectation out;
         out.stance = c.stance.value_or(Stance::accept);
         out.clause = c.clause;
@@ -98,6 +99,12 @@ std::vector<Problem> check_case(const Case& c) {
     if (c.clause.empty()) report("no clause", "name the clause that the case rests on");
     if (!c.stance) report("no stance", "use accept, reject or open");
     if (c.value || !c.stance) return out;
+    if (!c.record.empty()) {
+        if (!c.format->read(*c.document).accepted())
+            report("its document is none", "give documents that only their record refuses");
+        for (const std::string& problem : record_problems(c)) report(problem, "see docs/records-of-fields.md");
+        return out;
+    }
     const Expectation reader = readers_word(c);
     if (!reader.unreadable_because.empty()) {
         if (!c.expected && c.stance == Stance::accept)

@@ -54,8 +54,11 @@ std::string field(const Fields& fields, const std::string& name) {
 /// One line of an index as a case.
 void add_entry(Gathered& out, const Fields& fields, const IndexNames& names, const fs::path& folder,
                const std::string& where) {
+    if (fields.contains("encode")) return out.skip(where, "a value to encode, and no document");
+    if (fields.contains("record")) return out.skip(where, "decoded into a record, whose value is not imported");
     NewCase c;
     c.id = field(fields, names.id);
+    c.format = field(fields, names.format);
     if (fields.contains(names.document)) {
         c.document = field(fields, names.document);
     } else if (fields.contains(names.document_hex)) {
@@ -121,7 +124,7 @@ bool set_name(IndexNames& names, std::string_view word, std::string name) {
     const std::pair<std::string_view, std::string*> known[] = {
         {"id", &names.id},     {"document", &names.document}, {"document_hex", &names.document_hex},
         {"file", &names.file}, {"stance", &names.stance},     {"clause", &names.clause},
-        {"why", &names.why}};
+        {"why", &names.why},   {"format", &names.format}};
     for (const auto& [known_word, target] : known) {
         if (known_word != word) continue;
         *target = std::move(name);

@@ -10,6 +10,7 @@
 #include <set>
 
 #include <nachklang/corpus.hpp>
+#include <nachklang/record_types.hpp>
 
 namespace nachklang {
 namespace {
@@ -127,7 +128,7 @@ class SheetLoader {
 
     Case one(const toml::table& table) {
         known_keys(table, {"id", "text", "hex", "file", "build", "external_file", "reads", "value", "stance",
-                           "question", "answers", "trace", "clause", "why"});
+                           "question", "answers", "trace", "clause", "why", "record"});
         Case c;
         c.corpus = corpus_;
         c.aspect = aspect_;
@@ -152,12 +153,22 @@ class SheetLoader {
             if (table.contains("external_file")) c.external_file = external_file_path(table).string();
             c.document = std::make_shared<const std::string>(document(table, c.external_file));
         }
+        c.record = text_or(table, "record");
+        if (!c.record.empty()) check_record(table, c);
         c.reads = reads(table);
         c.stance = stance(table);
         if (table.contains("trace")) c.expected = trace(table, "trace");
         c.question = text_or(table, "question");
         if (!c.question.empty()) answers(table, c);
         return c;
+    }
+
+    void check_record(const toml::table& table, const Case& c) const {
+        const auto types = record_types();
+        if (std::none_of(types.begin(), types.end(), [&](const RecordType& t) { return t.name == c.record; }))
+            fail(table, fmt::format("unknown record type '{}'", text::printable(c.record)),
+                 "docs/records-of-fields.md lists the types");
+        if (c.value) fail(table, "a value is not decoded into a record", "write a document");
     }
 
     std::optional<Stance> stance(const toml::table& table) const {

@@ -99,7 +99,9 @@ std::vector<LimitFound> find_limits(const Format& format, std::span<const Subjec
                 return matches_glob(g, std::string(generators.shapes()[i].name));
             }))
             shapes.push_back(i);
-    const auto all_operations = operations();
+    std::vector<OperationInfo> all_operations;
+    for (const OperationInfo& row : operations())
+        if (!row.of_record) all_operations.push_back(row);
     std::vector<const Subject*> asked;
     for (const Subject& subject : subjects)
         if (std::any_of(all_operations.begin(), all_operations.end(),

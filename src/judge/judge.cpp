@@ -450,8 +450,7 @@ class Judge {
             out_.kind = FindingKind::open;
             return;
         }
-        // No standard demands of a writer that it can write every value.
-        const Basis basis = in_.operation == Operation::encode ? Basis::fidelity : Basis::required;
+        const Basis basis = info_of(in_.operation).must_succeed ? Basis::required : Basis::fidelity;
         if (basis == Basis::required) cite_cause(common_cause::refused);
         finding(FindingKind::too_strict, basis, std::string(common_cause::refused),
                 "refused: " + text::printable_excerpt(outcome_.body, 120));

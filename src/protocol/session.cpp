@@ -233,7 +233,8 @@ class Session::State {
             out.reported = kept_message(body.substr(0, head.reported));
             body.erase(0, head.reported);
         }
-        if (head.kind == OutcomeKind::accepted && request.operation == Operation::decode && request.show) {
+        if (head.kind == OutcomeKind::accepted && info_of(request.operation).output == Content::value &&
+            request.show) {
             TraceError error;
             out.trace = Trace::parse(std::move(body), &error);
             if (!out.trace) {

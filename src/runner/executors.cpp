@@ -205,7 +205,7 @@ class InProcessExecutor final : public Executor {
   private:
     Outcome one(const Request& request) {
         adapter::Reply reply = adapter::run_request(codec_, name_of(request.operation), request.format->name(),
-                                                    mode_, *request.body, request.show);
+                                                    mode_, *request.body, request.show, request.record);
         Outcome out;
         auto head = protocol::parse_reply_head(reply.kind + " 0 id=0");
         if (!head.ok()) {
@@ -219,7 +219,7 @@ class InProcessExecutor final : public Executor {
         out.column = reply.column;
         out.unit = reply.unit;
         out.reported = reply.reported;
-        if (out.kind == OutcomeKind::accepted && request.operation == Operation::decode) {
+        if (out.kind == OutcomeKind::accepted && info_of(request.operation).output == Content::value) {
             TraceError error;
             if (request.show) out.trace = Trace::parse(std::move(reply.bytes), &error);
             if (request.show && !out.trace) {

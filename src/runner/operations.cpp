@@ -7,7 +7,7 @@
 namespace nachklang {
 
 std::span<const OperationInfo> operations() {
-    static constexpr std::array<OperationInfo, 3> table{{
+    static constexpr std::array<OperationInfo, 4> table{{
         {.operation = Operation::decode, .name = "decode", .input = Content::document, .output = Content::value},
         {.operation = Operation::round_trip,
          .name = "round-trip",
@@ -15,7 +15,17 @@ std::span<const OperationInfo> operations() {
          .output = Content::document,
          .continues = Operation::decode,
          .runs_twice = true},
-        {.operation = Operation::encode, .name = "encode", .input = Content::value, .output = Content::document},
+        {.operation = Operation::encode,
+         .name = "encode",
+         .input = Content::value,
+         .output = Content::document,
+         .must_succeed = false},
+        {.operation = Operation::bind,
+         .name = "bind",
+         .input = Content::document,
+         .output = Content::value,
+         .must_succeed = false,
+         .of_record = true},
     }};
     return table;
 }

@@ -24,7 +24,7 @@ class ProtocolCheck {
         for (const auto& [name, operations] : subject.operations) {
             // The first of the table that it does: a decode shows most.
             for (const OperationInfo& row : nachklang::operations())
-                if (subject.does(name, row.operation)) {
+                if (!row.of_record && subject.does(name, row.operation)) {
                     operation_ = row.operation;
                     break;
                 }

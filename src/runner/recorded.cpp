@@ -158,7 +158,10 @@ class Recording final : public Executor {
 }  // namespace
 
 RecordedRequest recorded_request(const Request& request) {
-    return {digest_of(*request.body).high, request.operation, request.show};
+    // A document that is decoded into a record is another request for each type.
+    const std::string& record = request.record;
+    return {digest_of(record.empty() ? *request.body : *request.body + '\0' + record).high, request.operation,
+            request.show};
 }
 
 Checked<std::shared_ptr<const RecordedAnswers>> RecordedAnswers::read(const std::string& path) {

@@ -46,7 +46,18 @@ public final class Gallery {
         return out.toString("UTF-8");
     }
 
+    public static class Whole {
+        public long value;
+    }
+    public static class Measure {
+        public double value;
+    }
+
     public static void main(String[] words) {
+        shown("jackson-long", () -> new com.fasterxml.jackson.databind.ObjectMapper()
+                .readValue("{\"value\":9223372036854775806}", Whole.class).value);
+        shown("gson-past-long", () -> new com.google.gson.Gson().fromJson("{\"value\":9223372036854775808}", Whole.class).value);
+        shown("gson-empty-number", () -> new com.google.gson.Gson().fromJson("{\"value\":\"\"}", Measure.class).value);
         shown("gson-escape", () -> new com.google.gson.Gson().fromJson("[\"\\u00G1\"]", Object.class));
         shown("jettison-escape", () -> new org.codehaus.jettison.json.JSONTokener("\"\\u00g1\"").nextValue());
         shown("json-simple-integer", () -> new org.json.simple.parser.JSONParser().parse("[9223372036854775808]"));

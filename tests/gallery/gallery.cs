@@ -11,7 +11,11 @@ static class Gallery {
         }
         Console.WriteLine(name + "\t" + result);
     }
+    class Whole {
+        public long value = 0;
+    }
     static void Main() {
+        Shown("json-net-fraction", () => Newtonsoft.Json.JsonConvert.DeserializeObject<Whole>("{\"value\":7.75}").value);
         Shown("json-net-escape", () => Newtonsoft.Json.Linq.JToken.Parse("[\"\\u00g1\"]"));
         Shown("mono-json-reader-control", () => {
             using (var reader = System.Runtime.Serialization.Json.JsonReaderWriterFactory.CreateJsonReader(

@@ -38,7 +38,7 @@ struct RunOptions {
     bool recorded = false;  ///< recorded implementations take part as peers
     std::string record;     ///< a file for the answers, so that they can be asked for without the implementations
     bool resume = false;    ///< the last run there that is not complete
-    std::string again;      ///< failing, or a cause: only cases that the last complete run there had so
+    std::string again;      ///< failing, changed, or a cause: only such cases of the last complete run there
     std::string part;       ///< "K/N": only this part, into the file of --results
     std::string command;    ///< the words of the call, for the store
 };

@@ -87,7 +87,7 @@ Checked<Imported> imported(const ImportOptions& options) {
         const auto equals = column.find('=');
         if (equals == std::string::npos || !set_name(names, column.substr(0, equals), column.substr(equals + 1)))
             return Problem{"--column", fmt::format("'{}' is not of the form FIELD=NAME", text::printable(column)),
-                           "use the fields id, document, document_hex, file, stance, clause and why"};
+                           "use the fields id, document, document_hex, file, stance, clause, why and format"};
     }
     for (const std::string& text : options.words) {
         auto word = stance_of("--stance-word", text);
@@ -103,7 +103,8 @@ Checked<const Format*> format_of_all(const Common& common, const std::vector<New
     if (!common.format.empty()) return find_format(common.format);
     const Format* out = nullptr;
     for (const NewCase& c : cases) {
-        const Format& format = format_of(common, c.id, c.document);
+        const Format* named = find_format(c.format);
+        const Format& format = named != nullptr ? *named : format_of(common, c.id, c.document);
         if (out != nullptr && out != &format)
             return Problem{c.id, fmt::format("is {}, and cases before it are {}", format.name(), out->name()),
                            "name one with --format, or import them one after the other"};

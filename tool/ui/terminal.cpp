@@ -107,6 +107,11 @@ std::string table(const std::vector<std::vector<Cell>>& rows, const Style& style
 }
 
 std::size_t terminal_width() {
+    // As shells and other programs set it (POSIX.1-2017, 8.3).
+    if (const char* columns = std::getenv("COLUMNS")) {
+        const long width = std::strtol(columns, nullptr, 10);
+        if (width > 20) return static_cast<std::size_t>(width);
+    }
     winsize size{};
     if (::ioctl(1, TIOCGWINSZ, &size) == 0 && size.ws_col > 20) return size.ws_col;
     return 100;

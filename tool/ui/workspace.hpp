@@ -23,6 +23,7 @@ struct Common {
     std::vector<std::string> aspects, cases;   ///< names or globs
     std::string format;
     bool no_colour = false;
+    bool wide = false;  ///< tables and sentences are not folded at the window's width
     bool json = false;  ///< print JSON Lines, and nothing else
 };
 

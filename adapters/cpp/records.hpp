@@ -1,0 +1,104 @@
+// The record types of docs/records-of-fields.md, as an application in C++ declares them, and how they are printed.
+#pragma once
+
+#include <cstdint>
+#include <optional>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include <nachklang/adapter.hpp>
+
+namespace records {
+
+struct OneInt32 {
+    std::int32_t value;
+};
+struct OneInt64 {
+    std::int64_t value;
+};
+struct OneBinary64 {
+    double value;
+};
+struct OneBoolean {
+    bool value;
+};
+struct OneText {
+    std::string value;
+};
+struct OneList {
+    std::vector<std::int32_t> value;
+};
+struct OneRecord {
+    OneInt32 value;
+};
+struct Bell {
+    std::string name;
+    std::int32_t weight_kg;
+    double hum_hz;
+    std::optional<std::string> note;
+};
+
+using nachklang::adapter::TraceOut;
+
+inline void print(std::int32_t value, TraceOut& out) {
+    out.integer(value);
+}
+inline void print(std::int64_t value, TraceOut& out) {
+    out.integer(value);
+}
+inline void print(double value, TraceOut& out) {
+    out.binary64(value);
+}
+inline void print(bool value, TraceOut& out) {
+    out.boolean(value);
+}
+inline void print(const std::string& value, TraceOut& out) {
+    out.string(value);
+}
+inline void print(const std::optional<std::string>& value, TraceOut& out) {
+    value ? out.string(*value) : out.null();
+}
+inline void print(const std::vector<std::int32_t>& value, TraceOut& out) {
+    out.open_array();
+    for (const std::int32_t element : value) out.integer(element);
+    out.close_array();
+}
+template <class One>
+requires requires(One one) {
+    one.value;
+}
+void print(const One& record, TraceOut& out) {
+    out.open_object();
+    out.key("value");
+    print(record.value, out);
+    out.close_object();
+}
+inline void print(const Bell& bell, TraceOut& out) {
+    out.open_object();
+    out.key("name");
+    print(bell.name, out);
+    out.key("weight_kg");
+    print(bell.weight_kg, out);
+    out.key("hum_hz");
+    print(bell.hum_hz, out);
+    out.key("note");
+    print(bell.note, out);
+    out.close_object();
+}
+
+/// Calls `then` with an empty record of a type; whether there is such a type.
+template <class Then>
+bool with_type(std::string_view name, Then then) {
+    if (name == "one-int32") return then(OneInt32{}), true;
+    if (name == "one-int64") return then(OneInt64{}), true;
+    if (name == "one-binary64") return then(OneBinary64{}), true;
+    if (name == "one-boolean") return then(OneBoolean{}), true;
+    if (name == "one-text") return then(OneText{}), true;
+    if (name == "one-list") return then(OneList{}), true;
+    if (name == "one-record") return then(OneRecord{}), true;
+    if (name == "bell") return then(Bell{}), true;
+    return false;
+}
+
+}  // namespace records

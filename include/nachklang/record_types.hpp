@@ -1,0 +1,30 @@
+// Record types: what application code declares natively and decodes into. Adapters of every language declare the
+// same ones, from the table of docs/records-of-fields.md.
+#pragma once
+
+#include <span>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace nachklang {
+
+struct Case;
+
+/// A field of a record. Its kind is int32, int64, binary64, boolean, text, a list as "[int32]", or the name of
+/// another record type.
+struct RecordField {
+    std::string_view name, kind;
+    bool required = true;  ///< false: the type has room for "absent"
+};
+struct RecordType {
+    std::string_view name;
+    std::vector<RecordField> fields;
+};
+std::span<const RecordType> record_types();
+
+/// Contradictions of a case with its record type: a value that the case expects holds just its fields, each of its
+/// kind or a value that the document has there.
+std::vector<std::string> record_problems(const Case& c);
+
+}  // namespace nachklang

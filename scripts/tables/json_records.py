@@ -1,0 +1,193 @@
+"""Cases of documents that are decoded into a record: every kind in the document against every kind in the record, and names.
+
+A trace is what the document says, in the shape of the record. Which other outcomes an application may meet is an answer to a question; an
+outcome that is none of them is a changed value.
+"""
+
+from json_tables import Sheet
+from writer import u8
+
+OUTSIDE = "outside RFC 8259"
+VALUE = ["key " + u8("value")]
+ABSENT = object()
+
+# What stands in the document: id, text, and what it says, where that is no number.
+KINDS = [("null", "null", ["null"]), ("true", "true", ["true"]), ("false", "false", ["false"]), ("zero", "0", None), ("seven", "7", None),
+         ("minus-seven", "-7", None), ("seven-point-zero", "7.0", None), ("seven-with-exponent", "7e0", None),
+         ("seventy-with-exponent", "7e1", None), ("fraction", "7.25", None), ("fraction-that-rounds-up", "7.75", None),
+         ("small-fraction", "0.5", None), ("minus-fraction", "-7.75", None), ("largest-int32", "2147483647", None),
+         ("past-int32", "2147483648", None), ("past-negative-int32", "-2147483649", None), ("wraps-to-zero-in-32-bits", "4294967296", None),
+         ("past-binary64-precision", "9007199254740993", None), ("largest-int64", "9223372036854775807", None),
+         ("past-int64", "9223372036854775808", None), ("wraps-in-64-bits", "18446744073709551617", None),
+         ("past-int64-with-exponent", "1e20", None), ("text", '"seven"', "str"), ("digits-as-text", '"7"', "str"),
+         ("fraction-as-text", '"7.25"', "str"), ("true-as-text", '"true"', "str"), ("null-as-text", '"null"', "str"),
+         ("empty-text", '""', "str"), ("empty-array", "[]", ["[", "]"]), ("array-of-one", "[7]", ["[", "spelled " + u8("7"), "]"]),
+         ("array-of-two", "[7,8]", ["[", "spelled " + u8("7"), "spelled " + u8("8"), "]"]),
+         ("array-of-fraction", "[7.25]", ["[", "spelled " + u8("7.25"), "]"]), ("array-of-null", "[null]", ["[", "null", "]"]),
+         ("array-of-text", '["7"]', ["[", "str " + u8("7"), "]"]),
+         ("array-past-int32", "[2147483648]", ["[", "spelled " + u8("2147483648"), "]"]), ("empty-object", "{}", ["{", "}"]),
+         ("object", '{"value":7}', ["{", *VALUE, "spelled " + u8("7"), "}"]),
+         ("object-of-null", '{"value":null}', ["{", *VALUE, "null", "}"]), ("absent", None, ABSENT)]
+
+TYPES = ["one-int32", "one-int64", "one-binary64", "one-boolean", "one-text", "one-list", "one-record"]
+RANGES = {"one-int32": 2 ** 31, "one-int64": 2 ** 63}
+DEFAULTS = {"one-int32": ["int 0"], "one-int64": ["int 0"], "one-binary64": ["int 0"], "one-boolean": ["false"], "one-text": ["str u8:"],
+            "one-list": ["[", "]"], "one-record": ["{", *VALUE, "int 0", "}"]}
+
+
+def record(value):
+    return ["{", *VALUE, *value, "}"]
+
+
+def said(text, trace):
+    """What a document says, as a trace."""
+    if trace is None:
+        return ["spelled " + u8(text)]
+    return ["str " + u8(text[1:-1])] if trace == "str" else trace
+
+
+def given(lines):
+    return "{ trace = '''\n%s\n''' }" % "\n".join(lines)
+
+
+def answers(**traces):
+    return [(name, given(record(lines))) for name, lines in traces.items()]
+
+
+def as_text(text):
+    """The texts that a number becomes: as it is written, as a language prints the binary64, and the shortest."""
+    known = {"converted": text, "respelled": repr(float(text)), "shortened": "%d" % float(text) if float(text) == int(float(text)) else text}
+    if all(c in "-0123456789" for c in text):
+        known = {"converted": text}
+    distinct = {}
+    for name, shown in known.items():
+        if shown not in distinct.values():
+            distinct[name] = shown
+    return answers(**{name: ["str " + u8(shown)] for name, shown in distinct.items()})
+
+
+def of_number(kind, text):
+    """A number against a record's kind: nothing if it fits, or the question and its answers."""
+    integral = all(c in "-0123456789" for c in text)
+    value = float(text)
+    if kind in RANGES:
+        if value != int(value):
+            return "record-kind", answers()
+        exact = int(text) if integral else int(value)
+        if not -RANGES[kind] <= exact < RANGES[kind]:
+            return "record-range", answers(kept=["spelled " + u8(text)])
+        return (None, []) if integral else ("record-whole-number", answers())
+    if kind == "one-binary64":
+        return None, []
+    if kind == "one-text":
+        return "record-kind", as_text(text)
+    if kind == "one-boolean":
+        return "record-kind", answers(converted=["true" if value != 0 else "false"])
+    if kind == "one-list" and integral and -RANGES["one-int32"] <= int(text) < RANGES["one-int32"]:
+        return "record-kind", answers(wrapped=["[", "int " + text, "]"])
+    return "record-kind", answers()
+
+
+def of_text(kind, text):
+    number = {"7": ["int 7"], "7.25": ["spelled " + u8("7.25")]}.get(text)
+    if kind == "one-text":
+        return None, []
+    if text == "":
+        return "record-kind", answers(default=DEFAULTS[kind], null=["null"])
+    if number and (kind == "one-binary64" or (kind in RANGES and text == "7")):
+        return "record-kind", answers(converted=number)
+    if kind == "one-boolean" and text == "true":
+        return "record-kind", answers(converted=["true"])
+    return "record-kind", answers()
+
+
+# Of containers and literals: what fits, and what else a record may become.
+FITS = {("one-boolean", "true"), ("one-boolean", "false"), ("one-list", "empty-array"), ("one-list", "array-of-one"),
+        ("one-list", "array-of-two"), ("one-record", "object")}
+OTHERS = {("one-list", "array-of-null"): ("record-null", answers(default=["[", "int 0", "]"])),
+          ("one-list", "array-past-int32"): ("record-range", answers(kept=["[", "spelled " + u8("2147483648"), "]"])),
+          ("one-list", "array-of-text"): ("record-kind", answers(converted=["[", "int 7", "]"])),
+          ("one-record", "object-of-null"): ("record-null", answers(default=record(["int 0"]))),
+          ("one-int32", "array-of-one"): ("record-kind", answers(unwrapped=["int 7"])),
+          ("one-int64", "array-of-one"): ("record-kind", answers(unwrapped=["int 7"])),
+          ("one-binary64", "array-of-one"): ("record-kind", answers(unwrapped=["int 7"])),
+          ("one-text", "true"): ("record-kind", answers(converted=["str " + u8("true")], respelled=["str " + u8("True")])),
+          ("one-text", "false"): ("record-kind", answers(converted=["str " + u8("false")], respelled=["str " + u8("False")]))}
+
+
+def of_other(kind, name):
+    if (kind, name) in FITS:
+        return None, []
+    if name == "null":
+        return "record-null", answers(default=DEFAULTS[kind])
+    if name in ("true", "false") and kind in ("one-int32", "one-int64", "one-binary64"):
+        return "record-kind", answers(converted=["int 1" if name == "true" else "int 0"])
+    return OTHERS.get((kind, name), ("record-kind", answers()))
+
+
+def question_of(kind, name, text, trace):
+    if trace is None:
+        return of_number(kind, text)
+    return of_text(kind, text[1:-1]) if trace == "str" else of_other(kind, name)
+
+
+def kinds(s):
+    for kind in TYPES:
+        word = kind.removeprefix("one-")
+        for name, text, trace in KINDS:
+            case = "%s-in-%s" % (name, word)
+            if (kind, name) == ("one-text", "past-int64-with-exponent"):
+                continue  # languages write 1e20 in too many ways
+            if trace is ABSENT:
+                s.add(case, "{}", "open", OUTSIDE, "a required field is not there", None, "record-absent",
+                      answers(default=DEFAULTS[kind], null=["null"]), record=kind)
+            elif kind == "one-record" and name == "empty-object":
+                s.add(case, '{"value":{}}', "open", OUTSIDE, "a required field of a nested record is not there", None, "record-absent",
+                      answers(default=record(["int 0"]), null=record(["null"])), record=kind)
+            else:
+                question, known = question_of(kind, name, text, trace)
+                s.add(case, '{"value":%s}' % text, "accept", OUTSIDE, "%s for a field of kind %s" % (name.replace("-", " "), word),
+                      record(said(text, trace)), question, known, record=kind)
+
+
+def bell(name="str " + u8("Anna"), note="null"):
+    return ["{", "key " + u8("name"), name, "key " + u8("weight_kg"), "int 550", "key " + u8("hum_hz"), "spelled " + u8("110.5"),
+            "key " + u8("note"), note, "}"]
+
+
+BERTA = "str " + u8("Berta")
+REST = '"weight_kg":550,"hum_hz":110.5,"note":null'
+
+
+def names(s):
+    """Names of fields: exact, escaped, in other cases, twice, unknown, absent."""
+    note = bell(note="str " + u8("cast in 1502"))
+    for name, text, why, trace in (
+            ("exact", '{"name":"Anna","weight_kg":550,"hum_hz":110.5,"note":"cast in 1502"}', "all fields", note),
+            ("in-another-order", '{"note":"cast in 1502","hum_hz":110.5,"weight_kg":550,"name":"Anna"}', "another order of members", note),
+            ("optional-null", '{"name":"Anna",%s}' % REST, "an optional field is null", bell()),
+            ("optional-empty", '{"name":"Anna","weight_kg":550,"hum_hz":110.5,"note":""}', "an optional field is empty", bell(note="str u8:"))):
+        s.add("names-" + name, text, "accept", OUTSIDE, why, trace, record="bell")
+    s.add("names-optional-absent", '{"name":"Anna","weight_kg":550,"hum_hz":110.5}', "accept", OUTSIDE, "an optional field is not there", bell(),
+          "record-absent", [], record="bell")
+    s.add("names-escaped", '{"\\u006eame":"Anna",%s}' % REST, "accept", "8.3", "an escaped name is the same name", bell(), record="bell")
+    nothing = [("default", given(bell("str u8:"))), ("null", given(bell("null")))]
+    s.add("names-required-absent", "{%s}" % REST, "open", OUTSIDE, "a required field is not there", None, "record-absent", nothing, record="bell")
+    for name, member in (("upper-case", "NAME"), ("capital", "Name")):
+        s.add("names-" + name, '{"%s":"Anna",%s}' % (member, REST), "open", "8.3", "a name in another case", None, "record-name-case",
+              [("matched", given(bell()))] + nothing, record="bell")
+    s.add("names-unknown-member", '{"name":"Anna",%s,"bells":[1,{"a":2}]}' % REST, "accept", OUTSIDE, "a member that is no field", bell(),
+          "record-unknown", [], record="bell")
+    s.add("names-twice", '{"name":"Berta","name":"Anna",%s}' % REST, "open", "4", "a field twice", None, "duplicate-names",
+          [("first", given(bell(BERTA))), ("last", given(bell()))], record="bell")
+    s.add("names-twice-in-two-cases", '{"NAME":"Berta","name":"Anna",%s}' % REST, "open", "8.3", "a field in two cases", None,
+          "record-name-case", [("ignored", given(bell())), ("first", given(bell(BERTA)))], record="bell")
+    s.add("names-array-for-record", '["Anna",550,110.5,null]', "open", OUTSIDE, "the fields as an array", None, "record-kind",
+          [("converted", given(bell()))], record="bell")
+
+
+def sheets():
+    s = Sheet("records-generated", "Every kind in a document against every kind in a record that it is decoded into; names of fields.")
+    kinds(s)
+    names(s)
+    return [s]

@@ -1,0 +1,58 @@
+// The table of record types, from the bell register.
+#include <nachklang/record_types.hpp>
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include <nachklang/corpus.hpp>
+#include <nachklang/text.hpp>
+
+namespace nachklang {
+namespace {
+
+/// The names of an object's members, in a trace that is one.
+std::vector<std::string> names_in(const Trace& trace) {
+    std::vector<std::string> out;
+    std::size_t depth = 0;
+    for (const Item& item : trace.items()) {
+        if (item.kind == ItemKind::key && depth == 1) out.push_back(item.fields[0].atoms());
+        if (item.kind == ItemKind::array_open || item.kind == ItemKind::object_open) ++depth;
+        if (item.kind == ItemKind::array_close || item.kind == ItemKind::object_close) --depth;
+    }
+    return out;
+}
+
+}  // namespace
+
+std::span<const RecordType> record_types() {
+    static const std::vector<RecordType> table{
+        {"one-int32", {{"value", "int32"}}},
+        {"one-int64", {{"value", "int64"}}},
+        {"one-binary64", {{"value", "binary64"}}},
+        {"one-boolean", {{"value", "boolean"}}},
+        {"one-text", {{"value", "text"}}},
+        {"one-list", {{"value", "[int32]"}}},
+        {"one-record", {{"value", "one-int32"}}},
+        {"bell", {{"name", "text"}, {"weight_kg", "int32"}, {"hum_hz", "binary64"}, {"note", "text", false}}}};
+    return table;
+}
+
+std::vector<std::string> record_problems(const Case& c) {
+    const auto types = record_types();
+    const auto type =
+        std::find_if(types.begin(), types.end(), [&](const RecordType& t) { return t.name == c.record; });
+    std::vector<std::string> out, wanted;
+    for (const RecordField& field : type->fields) wanted.emplace_back(field.name);
+    const auto check = [&](const Trace& trace, const std::string& of) {
+        if (names_in(trace) != wanted)
+            out.push_back(fmt::format("{} does not hold just the fields of {} in their order", of, c.record));
+    };
+    if (c.expected) check(*c.expected, "its trace");
+    for (const Answer& a : c.answers)
+        if (a.trace) check(*a.trace, "its answer " + a.name);
+    if (!c.expected && *c.stance == Stance::accept) out.push_back("what is accepted has no trace");
+    return out;
+}
+
+}  // namespace nachklang

@@ -1,0 +1,107 @@
+// Decoding into records: what a sheet says of it, what adapters are asked, and what is found.
+#include <nachklang/corpus.hpp>
+#include <nachklang/record_types.hpp>
+
+#include "judging.hpp"
+#include "tool_fixture.hpp"
+
+namespace {
+
+using namespace nachklang;
+using tool_test::Called;
+
+Checked<std::vector<Case>> sheet_of(const std::string& rows) {
+    const Scratch scratch;
+    return load_sheet(
+        scratch.write("a.toml", "[sheet]\nformat = 'json'\naspect = 'records'\nstandard = 'RFC 8259'\n" + rows),
+        "x");
+}
+
+const std::string fraction =
+    "[[case]]\nid = 'a'\ntext = '{\"value\":7.25}'\nrecord = 'one-int32'\nstance = 'accept'\nquestion = "
+    "'record-kind'\n"
+    "trace = '''\n{\nkey u8:76616c7565\nspelled u8:372e3235\n}\n'''\nclause = '6'\nwhy = 'x'\n";
+
+struct SheetRow {
+    const char *name, *rows, *problem;
+};
+class RecordSheets : public testing::TestWithParam<SheetRow> {};
+TEST_P(RecordSheets, AreHeldAgainstTheirTypes) {
+    const auto loaded = sheet_of(GetParam().rows);
+    std::string found = loaded.ok() ? "" : loaded.problem().line();
+    if (loaded.ok())
+        for (const Problem& problem : check_case(loaded.value().at(0))) found += problem.line() + "\n";
+    EXPECT_NE(found.find(GetParam().problem), std::string::npos) << found;
+}
+const std::string start = "[[case]]\nid = 'a'\nclause = '6'\nwhy = 'x'\nstance = 'accept'\n";
+const std::string unknown_type = start + "text = '{}'\nrecord = 'tower'\n",
+                  of_value = start + "value = 'null'\nrecord = 'bell'\n",
+                  no_trace = start + "text = '{}'\nrecord = 'bell'\n",
+                  no_document = start + "text = '{'\nrecord = 'bell'\ntrace = 'null'\n",
+                  other_fields =
+                      start + "text = '{}'\nrecord = 'one-text'\ntrace = '''\n{\nkey u8:61\nnull\n}\n'''\n";
+INSTANTIATE_TEST_SUITE_P(
+    Rows, RecordSheets,
+    testing::Values(SheetRow{"unknown_type", unknown_type.c_str(), "unknown record type 'tower'"},
+                    SheetRow{"of_a_value", of_value.c_str(), "a value is not decoded into a record"},
+                    SheetRow{"no_trace", no_trace.c_str(), "what is accepted has no trace"},
+                    SheetRow{"no_document", no_document.c_str(), "its document is none"},
+                    SheetRow{"other_fields", other_fields.c_str(),
+                             "its trace does not hold just the fields of one-text"}),
+    [](const auto& row) { return row.param.name; });
+
+struct OutcomeRow {
+    const char *name, *got, *words;
+    OutcomeKind kind = OutcomeKind::accepted;
+};
+class Bound : public testing::TestWithParam<OutcomeRow> {};
+TEST_P(Bound, ValuesAreJudgedByWhatTheDocumentSays) {
+    const auto loaded = sheet_of(fraction);
+    ASSERT_TRUE(loaded.ok()) << loaded.problem().line();
+    const Case& c = loaded.value().at(0);
+    const Outcome outcome = judging::outcome(GetParam().kind, GetParam().got);
+    EXPECT_EQ(judging::in_words(judge({c, expectation_of(c), Subject{}, Operation::bind, outcome})),
+              GetParam().words);
+}
+INSTANTIATE_TEST_SUITE_P(
+    Rows, Bound,
+    testing::Values(
+        OutcomeRow{"cut", "{\nkey u8:76616c7565\nint 7\n}", "altered fidelity number/truncated-to-integer"},
+        OutcomeRow{"default", "{\nkey u8:76616c7565\nint 0\n}", "altered fidelity number/flushed-to-zero"},
+        OutcomeRow{"kept", "{\nkey u8:76616c7565\nbinary64 401d000000000000\n}", "conforms"},
+        OutcomeRow{"refused", "no int", "open record-kind=refused", OutcomeKind::rejected}),
+    [](const auto& row) { return row.param.name; });
+
+class Records : public tool_test::Tool {};
+
+// Only `bind` is asked of a case with a record, and it of no other case.
+TEST_F(Records, AreAskedOfThoseThatBind) {
+    const Called boost = run("run json --implementation boost-json --results b.jsonl");
+    std::istringstream lines(tool_test::slurp(folder_ / "b.jsonl"));
+    std::size_t bound = 0;
+    for (std::string line; std::getline(lines, line);) {
+        if (line.find("\"record\":\"result\"") == std::string::npos) continue;
+        const bool of_records = line.find("\"case\":\"records/") != std::string::npos;
+        EXPECT_EQ(of_records, line.find("\"operation\":\"bind\"") != std::string::npos) << line;
+        bound += of_records ? 1 : 0;
+    }
+    EXPECT_GT(bound, 250U);
+    const Called none = run("run json --implementation rapidjson/default --aspect records");
+    EXPECT_EQ(none.out.find("failing of"), std::string::npos) << none.out;
+}
+
+// The decoder of a microcontroller: a nested record counts as found at its braces, and keeps what was in memory.
+TEST_F(Records, ASilentUnsetFieldIsFound) {
+    const Called r = run("try --case records/empty-object-in-record --implementation simulated-table-decoder");
+    EXPECT_EQ(r.status, 1) << r.out;
+    EXPECT_NE(r.out.find("altered"), std::string::npos) << r.out;
+    EXPECT_NE(r.out.find("77"), std::string::npos) << r.out;
+}
+
+TEST_F(Records, AreExportedAsSuch) {
+    const Called r = run("corpus export json --aspect records");
+    EXPECT_NE(r.out.find("\"record\":\"one-int32\""), std::string::npos);
+    EXPECT_EQ(run("corpus check json --aspect records").status, 0);
+}
+
+}  // namespace
