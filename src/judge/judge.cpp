@@ -570,18 +570,6 @@ class Judge {
 
 }  // namespace
 
-std::shared_ptr<const Reading> ReadingCache::read(const Format& format, std::string_view document,
-                                                  const Settings& settings) {
-    const std::tuple key{&format, settings, digest_of(document)};
-    {
-        const std::lock_guard lock(mutex_);
-        if (const auto known = readings_.find(key); known != readings_.end()) return known->second;
-    }
-    auto reading = std::make_shared<const Reading>(format.read(document, {settings, {}}));
-    const std::lock_guard lock(mutex_);
-    return readings_.emplace(key, std::move(reading)).first->second;
-}
-
 /// A profile constrains writers. Violations in text that was read or written are reported but never fail a run.
 static std::vector<Advice> advice_on(const JudgeInput& input) {
     const Case& c = input.test_case;

@@ -147,6 +147,7 @@ std::string shown_answer(const Card& card, const std::vector<AnswerGiven>& answe
 /// A name over as many lines as its column needs: the implementation, then the mode.
 std::string lines_of_name(const Subject& subject, std::size_t width) {
     const std::string mode = subject.mode.empty() ? "" : "/" + subject.mode;
+    if (subject.name().size() <= width) return text::printable(subject.name());
     std::string out;
     for (std::string_view part : {std::string_view(subject.implementation.name), std::string_view(mode)})
         for (; !part.empty(); part.remove_prefix(std::min(width, part.size())))
@@ -216,9 +217,7 @@ int card(const Common& common, const CardOptions& chosen) {
     if (!workspace.ok()) return report(workspace.problem());
     const auto subjects = subjects_of(workspace.value(), with_names(common, chosen.names), true);
     if (!subjects.ok()) return report(subjects.problem());
-    auto corpora = corpora_of(workspace.value(), {});
-    if (!corpora.ok()) return report(corpora.problem());
-    const auto cases = cases_of(std::move(corpora.value()), common);
+    const auto cases = chosen_cases(workspace.value(), {}, common);
     if (!cases.ok()) return report(cases.problem());
     if (const auto problem = unsupported_formats(cases.value(), subjects.value())) return report(*problem);
 

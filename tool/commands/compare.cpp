@@ -81,9 +81,7 @@ void print_answers(const std::vector<AnswerGiven>& answers, const Subject& a, co
 int compare(const Common& common, const CompareImplementations& options) {
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return report(workspace.problem());
-    auto corpora = corpora_of(workspace.value(), options.corpora);
-    if (!corpora.ok()) return report(corpora.problem());
-    const auto cases = cases_of(std::move(corpora.value()), common);
+    const auto cases = chosen_cases(workspace.value(), options.corpora, common);
     if (!cases.ok()) return report(cases.problem());
     std::vector<Subject> both;
     for (const std::string& name : {options.first, options.second}) {

@@ -22,9 +22,7 @@ namespace {
 Checked<std::vector<Case>> load(const Common& common, const std::vector<std::string>& names) {
     auto workspace = open_workspace(common);
     if (!workspace.ok()) return workspace.problem();
-    auto corpora = corpora_of(workspace.value(), names);
-    if (!corpora.ok()) return corpora.problem();
-    return cases_of(std::move(corpora.value()), common);
+    return chosen_cases(workspace.value(), names, common);
 }
 
 /// A field of tab-separated values.

@@ -18,9 +18,7 @@ namespace {
 Checked<std::vector<Case>> cases_for_page(const Common& common, const ReportOptions& options) {
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return workspace.problem();
-    auto corpora = corpora_of(workspace.value(), options.corpora);
-    if (!corpora.ok()) return corpora.problem();
-    return cases_of(std::move(corpora.value()), common);
+    return chosen_cases(workspace.value(), options.corpora, common);
 }
 
 /// An earlier run, and what `limits` and `numbers` found.

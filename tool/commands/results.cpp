@@ -49,9 +49,7 @@ int list_results(const Common& common, const ResultsOptions& options) {
 int merge_results(const Common& common, const MergeOptions& options) {
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return report(workspace.problem());
-    auto corpora = corpora_of(workspace.value(), options.corpora);
-    if (!corpora.ok()) return report(corpora.problem());
-    const auto cases = cases_of(std::move(corpora.value()), common);
+    const auto cases = chosen_cases(workspace.value(), options.corpora, common);
     if (!cases.ok()) return report(cases.problem());
     if (std::find(options.files.begin(), options.files.end(), options.output) != options.files.end())
         return report({"--results", options.output + " is the file of a part", "name another file"});

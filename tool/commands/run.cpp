@@ -272,9 +272,7 @@ int run(const Common& common, const RunOptions& options) {
     if (const auto problem = check_wanted(options.wanted)) return report(*problem);
     const auto part = part_wanted(options);
     if (!part.ok()) return report(part.problem());
-    auto corpora = corpora_of(workspace.value(), options.corpora);
-    if (!corpora.ok()) return report(corpora.problem());
-    auto cases = cases_of(std::move(corpora.value()), common);
+    auto cases = chosen_cases(workspace.value(), options.corpora, common);
     if (!cases.ok()) return report(cases.problem());
     if (!options.again.empty())
         if (const auto problem = keep_cases_again(options, cases.value())) return report(*problem);

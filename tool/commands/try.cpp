@@ -320,9 +320,7 @@ int try_documents(const Common& common, const TryOptions& options) {
     if (options.files.empty() || !common.cases.empty()) {
         if (common.cases.empty())
             return report({"try", "no document is named", "name files, or a case with --case"});
-        auto corpora = corpora_of(workspace.value(), options.corpora);
-        if (!corpora.ok()) return report(corpora.problem());
-        auto chosen = cases_of(std::move(corpora.value()), common);
+        auto chosen = chosen_cases(workspace.value(), options.corpora, common);
         if (!chosen.ok()) return report(chosen.problem());
         std::move(chosen.value().begin(), chosen.value().end(), std::back_inserter(cases));
     }

@@ -258,6 +258,13 @@ Checked<std::vector<Case>> cases_of(std::vector<Corpus> corpora, const Common& g
     return Problem{"corpus", "no case and no document is there", "name a folder that holds some"};
 }
 
+Checked<std::vector<Case>> chosen_cases(const Workspace& workspace, const std::vector<std::string>& names,
+                                        const Common& common) {
+    auto corpora = corpora_of(workspace, names);
+    if (!corpora.ok()) return corpora.problem();
+    return cases_of(std::move(corpora.value()), common);
+}
+
 Checked<std::string> document_of(const std::string& file) {
     auto bytes = read_file(file == "-" ? "/dev/stdin" : file);
     if (bytes.ok()) return bytes;
@@ -306,9 +313,18 @@ std::optional<Problem> unsupported_formats(std::span<const Case> cases, std::spa
 }
 
 void tell_missing(const Workspace& workspace) {
-    for (const Missing& missing : workspace.missing)
-        fmt::print(stderr, "not installed: {} ({} is missing{})\n", missing.name, missing.absent,
-                   missing.needs.empty() ? "" : "; " + missing.needs);
+    const auto& all = workspace.missing;
+    if (all.empty()) return;
+    if (all.size() == 1) {
+        fmt::print(stderr, "not installed: {} ({} is missing{})\n", all[0].name, all[0].absent,
+                   all[0].needs.empty() ? "" : "; " + all[0].needs);
+        return;
+    }
+    constexpr std::size_t shown = 4;
+    std::string names;
+    for (std::size_t i = 0; i < std::min(shown, all.size()); ++i) names += (i == 0 ? "" : ", ") + all[i].name;
+    if (all.size() > shown) names += fmt::format(" and {} more", all.size() - shown);
+    fmt::print(stderr, "not installed: {}; `nachklang implementations` says what each needs\n", names);
 }
 
 std::string operations_of(const Subject& subject) {

@@ -70,6 +70,10 @@ nachklang::Checked<std::vector<nachklang::Corpus>> corpora_of(const Workspace& w
 /// The cases that the filters select; a filter that selects none is a problem.
 nachklang::Checked<std::vector<nachklang::Case>> cases_of(std::vector<nachklang::Corpus> corpora,
                                                           const Common& common);
+/// Both in one: the chosen cases of the corpora of these names.
+nachklang::Checked<std::vector<nachklang::Case>> chosen_cases(const Workspace& workspace,
+                                                              const std::vector<std::string>& names,
+                                                              const Common& common);
 
 /// The bytes of a file, or of standard input if it is called "-".
 nachklang::Checked<std::string> document_of(const std::string& file);
