@@ -16,6 +16,7 @@ namespace {
 
 namespace fs = std::filesystem;
 
+using Json = nlohmann::ordered_json;
 constexpr std::size_t longest_document = std::size_t{1} << 20;
 
 /// Fields of one case by the names of an index.
@@ -195,7 +196,7 @@ Checked<Imported> import_lines(const std::string& file, const IndexNames& names)
     for (std::string line; std::getline(in, line);) {
         const std::string where = fmt::format("{}:{}", file, ++number);
         if (line.find_first_not_of(" \t\r") == std::string::npos) continue;
-        const auto object = nlohmann::json::parse(line, nullptr, false);
+        const auto object = Json::parse(line, nullptr, false);
         if (!object.is_object()) {
             out.skip(where, "no object of JSON");
             continue;
