@@ -141,7 +141,7 @@ class TableDecoder final : public Codec {
     }
 
   private:
-    std::string memory_ = "77";  // nobody cleared it
+    std::string memory_ = "77";  // nothing clears it between two documents
 };
 
 }  // namespace

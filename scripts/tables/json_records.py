@@ -11,7 +11,7 @@ OUTSIDE = "outside RFC 8259"
 VALUE = ["key " + u8("value")]
 ABSENT = object()
 
-# What stands in the document: id, text, and what it says, where that is no number.
+# Kinds of values in a document: id, text, and the value as a trace; of a number, none.
 KINDS = [("null", "null", ["null"]), ("true", "true", ["true"]), ("false", "false", ["false"]), ("zero", "0", None), ("seven", "7", None),
          ("minus-seven", "-7", None), ("seven-point-zero", "7.0", None), ("seven-with-exponent", "7e0", None),
          ("seventy-with-exponent", "7e1", None), ("fraction", "7.25", None), ("fraction-that-rounds-up", "7.75", None),

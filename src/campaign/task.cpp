@@ -160,8 +160,7 @@ class Task {
         const std::size_t bare = results_.size();
         for (std::size_t i = 0; i < bare; ++i) {
             const Case& c = *results_[i].test_case;
-            if (results_[i].outcome.kind != OutcomeKind::rejected || c.document == nullptr || !c.record.empty())
-                continue;
+            if (results_[i].outcome.kind != OutcomeKind::rejected || c.document == nullptr) continue;
             if (cache_.expectation(c, subject_.settings)->stance == Stance::reject) continue;
             const ChunkCache::EnclosedCase* enclosed = cache_.enclosed(c);
             if (enclosed == nullptr) continue;
@@ -452,6 +451,13 @@ std::shared_ptr<const Expectation> ChunkCache::expectation(const Case& c, const 
 
 namespace {
 
+/// A case's document inside a container. A document that is decoded into a record has none: the record is its root.
+std::optional<Enclosed> enclosing_form(const Case& c) {
+    const Generators* generators = c.format->generators();
+    if (generators == nullptr || !c.document || !c.record.empty()) return std::nullopt;
+    return generators->enclosed(*c.document);
+}
+
 std::shared_ptr<const Case> made_enclosed(const Case& c, const Enclosed& form) {
     auto made = std::make_shared<Case>(c);
     made->name += ":" + form.suffix;
@@ -471,8 +477,7 @@ const ChunkCache::EnclosedCase* ChunkCache::enclosed(const Case& c) {
     const auto known = enclosed_.find(&c);
     if (known != enclosed_.end()) return known->second ? &*known->second : nullptr;
     auto& out = enclosed_[&c];
-    const Generators* generators = c.format->generators();
-    const auto form = generators == nullptr ? std::nullopt : generators->enclosed(*c.document);
+    const auto form = enclosing_form(c);
     if (!form) return nullptr;
     out = EnclosedCase{made_enclosed(c, *form), form->refusal_cause};
     return &*out;
@@ -497,8 +502,7 @@ TaskReport run_task(std::span<const Case> cases, const Subject& subject, Executo
 namespace nachklang {
 
 std::shared_ptr<const Case> enclosed_case(const Case& c) {
-    const Generators* generators = c.format->generators();
-    const auto form = generators == nullptr || !c.document ? std::nullopt : generators->enclosed(*c.document);
+    const auto form = campaign::enclosing_form(c);
     return form ? campaign::made_enclosed(c, *form) : nullptr;
 }
 

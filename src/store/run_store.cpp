@@ -54,6 +54,13 @@ void add_functions(SQLite::Database& database) {
     database.createFunction("answer", 4, false, &database, answer_function);
 }
 
+/// The texts that a bound statement finds, in its order.
+std::vector<std::string> first_column(SQLite::Statement& find) {
+    std::vector<std::string> out;
+    while (find.executeStep()) out.push_back(find.getColumn(0).getString());
+    return out;
+}
+
 /// Of settings as text_of writes them.
 bool is_simulated(std::string_view settings) {
     return (" " + std::string(settings) + " ").find(" simulated=yes ") != std::string::npos;
@@ -228,9 +235,7 @@ Checked<std::vector<std::string>> RunStore::cases_failing(std::int64_t run, cons
                                "((?2 = '' AND failing) OR (?2 <> '' AND cause = ?2)) ORDER BY case_name");
         find.bind(1, run);
         find.bind(2, cause);
-        std::vector<std::string> out;
-        while (find.executeStep()) out.push_back(find.getColumn(0).getString());
-        return out;
+        return first_column(find);
     });
 }
 
@@ -249,9 +254,7 @@ Checked<std::vector<std::string>> RunStore::cases_changed(std::int64_t before, s
             "ORDER BY c.name");
         find.bind(1, before);
         find.bind(2, now);
-        std::vector<std::string> out;
-        while (find.executeStep()) out.push_back(find.getColumn(0).getString());
-        return out;
+        return first_column(find);
     });
 }
 

@@ -1,4 +1,4 @@
-// Open questions: what is answered, and by whom.
+// Open questions, each with its answers and the implementations that give them.
 import { caseHref, hrefOf, holds, questionHref, State, wordsOf } from "./address";
 import { data, nameOf, Question } from "./data";
 import { counted, el, table } from "./dom";
