@@ -19,6 +19,7 @@ void from_json(const nlohmann::json& value, Bell& bell) {
     value.at("name").get_to(bell.name);
     value.at("weight_kg").get_to(bell.weight_kg);
     value.at("hum_hz").get_to(bell.hum_hz);
+    bell.note.reset();
     if (value.contains("note") && !value.at("note").is_null()) bell.note = value.at("note").get<std::string>();
 }
 }  // namespace records
@@ -121,7 +122,8 @@ class Nlohmann final : public nachklang::adapter::Codec {
                 .modes = {{.name = "sorted", .cannot_represent = {"order"}},
                           {.name = "ordered"},
                           {.name = "ascii-indented", .capabilities = {{"json", {"encode"}}}},
-                          {.name = "records", .capabilities = {{"json", {"bind"}}}}}};
+                          {.name = "records", .capabilities = {{"json", {"bind"}}}},
+                          {.name = "records-reused", .capabilities = {{"json", {"bind"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         const auto show = [&]<class Json>(const Json& value) {
@@ -143,10 +145,11 @@ class Nlohmann final : public nachklang::adapter::Codec {
                                                  : written(build(trace, Builder<nlohmann::json>{}), mode));
     }
 
-    Reply bind(std::string_view, std::string_view, std::string_view record, std::string_view document,
+    Reply bind(std::string_view, std::string_view mode, std::string_view record, std::string_view document,
                TraceOut& out) override {
         return parse<nlohmann::json>(document, [&](const nlohmann::json& value) {
             const bool known = records::with_type(record, [&]<class Record>(Record empty) {
+                if (mode == "records-reused") records::fill_earlier(empty);
                 // What a value of another kind throws is documented: type_error and out_of_range.
                 const auto bound =
                     nachklang::adapter::library<nlohmann::json::type_error, nlohmann::json::out_of_range>(

@@ -87,6 +87,36 @@ inline void print(const Bell& bell, TraceOut& out) {
     out.close_object();
 }
 
+/// What a record holds before it is decoded into once more.
+inline void fill_earlier(std::int32_t& value) {
+    value = 41;
+}
+inline void fill_earlier(std::int64_t& value) {
+    value = 41;
+}
+inline void fill_earlier(double& value) {
+    value = 41.5;
+}
+inline void fill_earlier(bool& value) {
+    value = true;
+}
+inline void fill_earlier(std::string& value) {
+    value = "earlier";
+}
+inline void fill_earlier(std::vector<std::int32_t>& value) {
+    value = {41};
+}
+template <class One>
+requires requires(One one) {
+    one.value;
+}
+void fill_earlier(One& record) {
+    fill_earlier(record.value);
+}
+inline void fill_earlier(Bell& bell) {
+    bell = {"Clara", 41, 41.5, "earlier"};
+}
+
 /// Calls `then` with an empty record of a type; whether there is such a type.
 template <class Then>
 bool with_type(std::string_view name, Then then) {

@@ -1,4 +1,5 @@
-// JSON and XML libraries on Mono; the first argument names which: json-net, reader-writer, script-serializer or system-xml.
+// JSON and XML libraries on Mono; the first argument names which: json-net, reader-writer, data-contract,
+// script-serializer, script-records or system-xml.
 using System;
 using System.Collections;
 using System.Collections.Generic;
@@ -147,7 +148,7 @@ class JsonNet : Codec {
     public override string Hello {
         get {
             return "implementation json-net " + System.Diagnostics.FileVersionInfo.GetVersionInfo(typeof(JToken).Assembly.Location).FileVersion +
-                   "\njson decode round-trip encode\ncannot-represent duplicates\nsetting input=text\nsetting output=text\nmode strings-kept\nmode default\njson decode round-trip\nmode indented\njson encode\nmode records\njson bind\n";
+                   "\njson decode round-trip encode\ncannot-represent duplicates\nsetting input=text\nsetting output=text\nmode strings-kept\nmode default\njson decode round-trip\nmode indented\njson encode\nmode records\njson bind\nmode records-reused\njson bind\n";
         }
     }
     public override object Load(byte[] document, string mode) {
@@ -172,7 +173,10 @@ class JsonNet : Codec {
     public override object Plain(object value) { return value is JValue ? ((JValue)value).Value : value; }
     public override object Bind(byte[] document, Type type, string mode) {
         try {
-            return JsonConvert.DeserializeObject(TextOf(document), type);
+            if (mode != "records-reused") return JsonConvert.DeserializeObject(TextOf(document), type);
+            object record = Records.Earlier(type);
+            JsonConvert.PopulateObject(TextOf(document), record);
+            return record;
         } catch (JsonException error) { // of the reader and of the serializer
             throw new Rejected(error.Message);
         }
@@ -290,10 +294,52 @@ class ScriptSerializer : Codec {
     }
 }
 
+/// <summary>Decodes into records alone.</summary>
+abstract class RecordCodec : Codec {
+    public override object Load(byte[] document, string mode) { throw new Unsupported("records only"); }
+    public override Inside Open(object value) { return null; }
+}
+
+/// <summary>JavaScriptSerializer into types.</summary>
+class ScriptRecords : RecordCodec {
+    public override string Hello {
+        get {
+            return "implementation mono-script-records " + Mono.Version +
+                   "\nengine mono-script-serializer\njson bind\ncannot-represent duplicates\nsetting input=text\n";
+        }
+    }
+    public override object Bind(byte[] document, Type type, string mode) {
+        try {
+            return new System.Web.Script.Serialization.JavaScriptSerializer().Deserialize(TextOf(document), type);
+        } catch (ArgumentException error) {
+            throw new Rejected(error.Message);
+        } catch (InvalidOperationException error) {
+            throw new Rejected(error.Message);
+        }
+    }
+}
+
+/// <summary>DataContractJsonSerializer: what contracts of the framework decode with.</summary>
+class DataContract : RecordCodec {
+    public override string Hello {
+        get { return "implementation mono-data-contract " + Mono.Version + "\nengine mono-json-reader\njson bind\ncannot-represent duplicates\n"; }
+    }
+    public override object Bind(byte[] document, Type type, string mode) {
+        try {
+            return new System.Runtime.Serialization.Json.DataContractJsonSerializer(type).ReadObject(new MemoryStream(document));
+        } catch (System.Runtime.Serialization.SerializationException error) {
+            throw new Rejected(error.Message);
+        } catch (XmlException error) {
+            throw new Rejected(error.Message, error.LineNumber > 0 ? " line=" + error.LineNumber + " column=" + error.LinePosition : "");
+        }
+    }
+}
+
 static class Program {
     static int Main(string[] words) {
         string library = words.Length > 0 ? words[0] : "";
         Codec codec = library == "json-net" ? new JsonNet() : library == "reader-writer" ? (Codec)new ReaderWriter()
+                    : library == "data-contract" ? (Codec)new DataContract() : library == "script-records" ? (Codec)new ScriptRecords()
                     : library == "system-xml" ? (Codec)new SystemXml() : new ScriptSerializer();
         return Adapter.Serve(codec);
     }

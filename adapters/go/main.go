@@ -9,6 +9,7 @@ import (
 	"io"
 	"math"
 	"os"
+	"reflect"
 	"runtime"
 	"sort"
 	"strconv"
@@ -32,6 +33,7 @@ type codec struct {
 	modes           []string
 	load            func(document []byte, mode string) (any, error)
 	dump            func(value any, mode string) ([]byte, error)
+	bind            func(document []byte, record any, mode string) error
 }
 
 func refused(err error) error {
@@ -50,11 +52,21 @@ func refused(err error) error {
 	return nachklang.Rejected{Message: err.Error()}
 }
 
+// refusedAfter: a stream may hold further documents; one document ends where nothing but white space follows.
+func refusedAfter(decoder *json.Decoder) error {
+	if _, err := decoder.Token(); err != io.EOF {
+		offset := decoder.InputOffset()
+		return nachklang.Rejected{Message: "the stream goes on after the document", Offset: &offset}
+	}
+	return nil
+}
+
 func standard() codec {
 	return codec{
 		version:         "encoding-json " + strings.TrimPrefix(runtime.Version(), "go"),
 		cannotRepresent: "order duplicates",
-		modes:           []string{"float", "number-text: decode round-trip", "stream", "indented: encode", "html-off: encode"},
+		modes:           []string{"float", "number-text: decode round-trip", "stream", "indented: encode", "html-off: encode", "records: bind", "records-strict: bind",
+			"records-reused: bind"},
 		load: func(document []byte, mode string) (any, error) {
 			var value any
 			if mode != "number-text" && mode != "stream" {
@@ -67,12 +79,18 @@ func standard() codec {
 			if err := decoder.Decode(&value); err != nil {
 				return nil, refused(err)
 			}
-			// A stream may hold further documents: one document ends where nothing but white space follows.
-			if _, err := decoder.Token(); err != io.EOF {
-				offset := decoder.InputOffset()
-				return nil, nachklang.Rejected{Message: "the stream goes on after the document", Offset: &offset}
+			return value, refusedAfter(decoder)
+		},
+		bind: func(document []byte, record any, mode string) error {
+			if mode != "records-strict" {
+				return refused(json.Unmarshal(document, record))
 			}
-			return value, nil
+			decoder := json.NewDecoder(bytes.NewReader(document))
+			decoder.DisallowUnknownFields()
+			if err := decoder.Decode(record); err != nil {
+				return refused(err)
+			}
+			return refusedAfter(decoder)
 		},
 		dump: func(value any, mode string) ([]byte, error) {
 			switch mode {
@@ -108,7 +126,10 @@ func iterator() codec {
 	return codec{
 		version:         "json-iterator 1.1.12",
 		cannotRepresent: "order duplicates",
-		modes:           []string{"default", "compatible", "fastest", "number-text: decode round-trip"},
+		modes:           []string{"default", "compatible", "fastest", "number-text: decode round-trip", "records: bind", "records-reused: bind"},
+		bind: func(document []byte, record any, _ string) error {
+			return refused(jsoniter.ConfigDefault.Unmarshal(document, record))
+		},
 		load: func(document []byte, mode string) (any, error) {
 			var value any
 			return value, refused(api(mode).Unmarshal(document, &value))
@@ -390,24 +411,43 @@ func valueOf(trace []byte) (any, error) {
 	return done, nil
 }
 
-func (c codec) answer(operation string, document []byte, mode string, show bool) ([]byte, error) {
+func (c codec) answer(request nachklang.Request) ([]byte, error) {
 	load := func() (any, error) {
-		return nachklang.Library(func() (any, error) { return c.load(document, mode) })
+		return nachklang.Library(func() (any, error) { return c.load(request.Document, request.Mode) })
 	}
 	dump := func(value any) ([]byte, error) {
-		return nachklang.Library(func() ([]byte, error) { return c.dump(value, mode) })
+		return nachklang.Library(func() ([]byte, error) { return c.dump(value, request.Mode) })
 	}
-	switch {
+	switch operation := request.Operation; {
+	case operation == "bind" && c.bind != nil:
+		record := newRecord(request.Record)
+		if record == nil {
+			return nil, nachklang.Unsupported{Why: "no such record type"}
+		}
+		_, err := nachklang.Library(func() (any, error) {
+			if request.Mode == "records-reused" {
+				if err := c.bind(earlier(request.Record), record, request.Mode); err != nil {
+					return nil, err
+				}
+			}
+			return nil, c.bind(request.Document, record, request.Mode)
+		})
+		if err != nil || !request.Show {
+			return nil, err
+		}
+		var out bytes.Buffer
+		printRecord(reflect.ValueOf(record).Elem(), &out)
+		return out.Bytes(), nil
 	case operation == "decode":
 		value, err := load()
 		if err != nil {
 			return nil, err
 		}
-		if held, isLazy := value.(lazy); isLazy && show && nesting([]byte(held.Raw)) > deepestShown {
+		if held, isLazy := value.(lazy); isLazy && request.Show && nesting([]byte(held.Raw)) > deepestShown {
 			return nil, nachklang.Unsupported{Why: "taking it apart parses every level anew"}
 		}
 		var out bytes.Buffer
-		if show {
+		if request.Show {
 			printValue(value, &out)
 		}
 		return out.Bytes(), nil
@@ -418,7 +458,7 @@ func (c codec) answer(operation string, document []byte, mode string, show bool)
 		}
 		return dump(value)
 	case operation == "encode" && c.dump != nil:
-		value, err := valueOf(document)
+		value, err := valueOf(request.Document)
 		if err != nil {
 			return nil, err
 		}

@@ -43,7 +43,7 @@ public final class Jackson extends NachklangAdapter {
     @Override protected String hello() {
         return "json decode round-trip encode\ncannot-represent duplicates\nmode default\njson decode round-trip\nmode whole-input\n"
                 + "mode decimal\njson decode round-trip\nmode unique\njson decode round-trip\nmode ascii-indented\njson encode\n"
-                + "mode records\njson bind\nmode records-strict\njson bind\n";
+                + "mode records\njson bind\nmode records-strict\njson bind\nmode records-reused\njson bind\n";
     }
 
     private ObjectMapper mapper(String mode) {
@@ -71,7 +71,9 @@ public final class Jackson extends NachklangAdapter {
 
     @Override protected Object bind(byte[] document, Class<?> type, String mode) throws Exception {
         try {
-            return mapper(mode).readValue(document, type);
+            if (!mode.equals("records-reused")) return mapper(mode).readValue(document, type);
+            Object record = mapper(mode).readValue(Records.earlier(type), type);
+            return mapper(mode).readerForUpdating(record).readValue(document);
         } catch (JsonProcessingException error) {
             throw refused(error);
         } catch (java.io.CharConversionException error) {

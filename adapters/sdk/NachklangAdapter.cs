@@ -88,6 +88,17 @@ public static class Records {
         { "one-boolean", typeof(OneBoolean) }, { "one-text", typeof(OneText) }, { "one-list", typeof(OneList) },
         { "one-record", typeof(OneRecord) }, { "bell", typeof(Bell) },
     };
+    /// <summary>What a record holds before it is decoded into once more.</summary>
+    public static object Earlier(Type type) {
+        if (type == typeof(OneInt32)) return new OneInt32 { value = 41 };
+        if (type == typeof(OneInt64)) return new OneInt64 { value = 41 };
+        if (type == typeof(OneBinary64)) return new OneBinary64 { value = 41.5 };
+        if (type == typeof(OneBoolean)) return new OneBoolean { value = true };
+        if (type == typeof(OneText)) return new OneText { value = "earlier" };
+        if (type == typeof(OneList)) return new OneList { value = new List<int> { 41 } };
+        if (type == typeof(OneRecord)) return new OneRecord { value = new OneInt32 { value = 41 } };
+        return new Bell { name = "Clara", weight_kg = 41, hum_hz = 41.5, note = "earlier" };
+    }
 }
 
 static class Adapter {

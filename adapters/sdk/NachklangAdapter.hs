@@ -1,8 +1,9 @@
+{-# LANGUAGE ExistentialQuantification #-}
 {-# LANGUAGE OverloadedStrings #-}
 -- The adapter kit for Haskell: serve "json" hello Codec { load, write, printed } (docs/protocol.md). load gives the value or the message of a
 -- documented refusal; write gives the document. What these two throw is `threw`, a stack or a heap too small `exhausted`. What printed throws is a
--- fault of the adapter (`adapter-fault`) and never booked on the library.
-module NachklangAdapter (Codec (..), field, message, serve) where
+-- fault of the adapter (`adapter-fault`) and never booked on the library. serveRecords "json" hello binding serves record types in the same way.
+module NachklangAdapter (Binding (..), Codec (..), field, message, serve, serveRecords) where
 
 import Control.Exception (SomeAsyncException (..), SomeException, asyncExceptionFromException, evaluate, try)
 import qualified Data.ByteString as B
@@ -25,6 +26,9 @@ data Codec value = Codec
     write :: value -> L.ByteString,
     printed :: value -> Builder.Builder
   }
+
+-- A record's decoder and what prints it.
+data Binding = forall record. Binding (B.ByteString -> Either L.ByteString record) (record -> Builder.Builder)
 
 type Reply = (B.ByteString, L.ByteString)
 
@@ -60,9 +64,25 @@ answer codec operation document wanted = do
     Right (Left why) -> pure ("rejected", why)
     Right (Right value) -> operation codec value wanted
 
+-- An operation, the type of its record, its document, and whether the value is wanted. Nothing: not offered.
+type Answer = B.ByteString -> B.ByteString -> B.ByteString -> Bool -> Maybe (IO Reply)
+
 -- Decodes and round trips documents of one format; the hello is its lines after the first, each with its line end.
 serve :: B.ByteString -> B.ByteString -> Codec value -> IO ()
-serve name hello codec = do
+serve name hello codec = serveAnswers name hello answered
+  where
+    answered operation _ document wanted = (\asked -> answer codec asked document wanted) <$> lookup operation operations
+
+-- Decodes into records; Nothing for a type that there is not.
+serveRecords :: B.ByteString -> B.ByteString -> (B.ByteString -> Maybe Binding) -> IO ()
+serveRecords name hello binding = serveAnswers name hello answered
+  where
+    answered "bind" record document wanted = bound document wanted <$> binding record
+    answered _ _ _ _ = Nothing
+    bound document wanted (Binding decoder shown) = answer (Codec decoder (const "") shown) decode document wanted
+
+serveAnswers :: B.ByteString -> B.ByteString -> Answer -> IO ()
+serveAnswers name hello answered = do
   replies <- hDuplicate stdout
   hDuplicateTo stderr stdout
   mapM_ (`hSetBinaryMode` True) [stdin, replies]
@@ -78,10 +98,11 @@ serve name hello codec = do
       headLine <- B.hGetLine stdin
       let operation : format : size : keys = C.split ' ' headLine
           pairs = [(key, B.drop 1 value) | word <- keys, let (key, value) = C.break (== '=') word]
-          known = format == name && all ((`elem` ["id", "mode", "show"]) . fst) pairs
+          known = format == name && all ((`elem` ["id", "mode", "record", "show"]) . fst) pairs
+          record = maybe "" id (lookup "record" pairs)
       document <- B.hGet stdin (maybe 0 fst (C.readInt size))
-      (kind, body) <- case lookup operation operations of
-        Just asked | known -> answer codec asked document (lookup "show" pairs /= Just "nothing")
+      (kind, body) <- case answered operation record document (lookup "show" pairs /= Just "nothing") of
+        Just asked | known -> asked
         _ -> pure ("unsupported", "")
       B.hPut replies (kind <> " " <> C.pack (show (L.length body)) <> " id=" <> maybe "0" id (lookup "id" pairs) <> "\n")
       L.hPut replies body

@@ -130,6 +130,15 @@ public abstract class NachklangAdapter {
         static final Map<String, Class<?>> TYPES = Map.of("one-int32", OneInt32.class, "one-int64", OneInt64.class, "one-binary64",
                 OneBinary64.class, "one-boolean", OneBoolean.class, "one-text", OneText.class, "one-list", OneList.class, "one-record",
                 OneRecord.class, "bell", Bell.class);
+
+        /** What a record holds before it is decoded into once more. */
+        static byte[] earlier(Class<?> type) {
+            String text = type == OneBinary64.class ? "{\"value\":41.5}" : type == OneBoolean.class ? "{\"value\":true}"
+                    : type == OneText.class ? "{\"value\":\"earlier\"}" : type == OneList.class ? "{\"value\":[41]}"
+                    : type == OneRecord.class ? "{\"value\":{\"value\":41}}"
+                    : type == Bell.class ? "{\"name\":\"Clara\",\"weight_kg\":41,\"hum_hz\":41.5,\"note\":\"earlier\"}" : "{\"value\":41}";
+            return text.getBytes(StandardCharsets.US_ASCII);
+        }
     }
 
     /** Decodes into a record of the type; null if the library gives none. */

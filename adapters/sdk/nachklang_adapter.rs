@@ -1,4 +1,4 @@
-//! The adapter kit for Rust: `serve("json", hello, answer)`, where `answer(operation, document, show)` gives the bytes of a reply or a Problem
+//! The adapter kit for Rust: `serve("json", hello, answer)`, where `answer(&request)` gives the bytes of a reply or a Problem
 //! (docs/protocol.md). Call your library inside `library(|| …)`: a panic there is `threw`. A panic anywhere else is a fault of the adapter
 //! (`adapter-fault`) and never booked on the library.
 use std::io::{BufRead, Read, Write};
@@ -10,6 +10,18 @@ pub enum Problem {
     Unsupported(String),
     /// A panic inside the library.
     Threw(String),
+}
+
+/// One operation on one document. No adapter needs every field.
+#[allow(dead_code)]
+pub struct Request<'a> {
+    pub operation: &'a str,
+    pub document: &'a [u8],
+    pub mode: &'a str,
+    /// The record type, of the operation bind.
+    pub record: &'a str,
+    /// Whether the value is wanted.
+    pub show: bool,
 }
 
 /// Calls into the library under test.
@@ -40,7 +52,7 @@ extern "C" {
 }
 
 /// Serves requests until standard input ends; the hello is its lines after the first, each with its line end.
-pub fn serve(format: &str, hello: &str, answer: impl Fn(&str, &[u8], bool) -> Result<Vec<u8>, Problem> + std::panic::RefUnwindSafe) {
+pub fn serve(format: &str, hello: &str, answer: impl Fn(&Request) -> Result<Vec<u8>, Problem> + std::panic::RefUnwindSafe) {
     use std::os::unix::io::FromRawFd;  // std::os::fd is newer than Debian 12's compiler
     // What a library prints must not come between replies.
     let kept = unsafe { dup(1) };
@@ -56,16 +68,18 @@ pub fn serve(format: &str, hello: &str, answer: impl Fn(&str, &[u8], bool) -> Re
         if input.read_exact(&mut document).is_err() {
             std::process::exit(2);
         }
-        let (mut id, mut show, mut known) = ("0", true, words[1] == format);
+        let (mut id, mut known) = ("0", words[1] == format);
+        let mut request = Request { operation: words[0], document: &document, mode: "", record: "", show: true };
         for word in &words[3..] {
             match word.split_once('=') {
                 Some(("id", value)) => id = value,
-                Some(("mode", _)) => (),
-                Some(("show", value)) => show = value != "nothing",
+                Some(("mode", value)) => request.mode = value,
+                Some(("record", value)) => request.record = value,
+                Some(("show", value)) => request.show = value != "nothing",
                 _ => known = false,
             }
         }
-        let result = if known { std::panic::catch_unwind(|| answer(words[0], &document, show)) } else { Ok(Err(Problem::Unsupported(String::new()))) };
+        let result = if known { std::panic::catch_unwind(|| answer(&request)) } else { Ok(Err(Problem::Unsupported(String::new()))) };
         let (kind, place, body) = match result {
             Ok(Ok(body)) => ("accepted", String::new(), body),
             Ok(Err(Problem::Rejected(message, place))) => ("rejected", place, message.into_bytes()),

@@ -138,13 +138,13 @@ func encode(value string) ([]byte, error) {
 	return out.Bytes(), nil
 }
 
-func answer(operation string, document []byte, mode string, show bool) ([]byte, error) {
+func answer(request nachklang.Request) ([]byte, error) {
 	// Almost every line of these calls the library.
-	switch operation {
+	switch request.Operation {
 	case "decode":
-		return nachklang.Library(func() ([]byte, error) { return decode(document, mode, show) })
+		return nachklang.Library(func() ([]byte, error) { return decode(request.Document, request.Mode, request.Show) })
 	case "encode":
-		return nachklang.Library(func() ([]byte, error) { return encode(string(document)) })
+		return nachklang.Library(func() ([]byte, error) { return encode(string(request.Document)) })
 	}
 	return nil, nachklang.Unsupported{}
 }

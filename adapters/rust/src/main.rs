@@ -3,7 +3,7 @@ use serde::Deserialize;
 use serde_json::{Map, Number, Value};
 
 mod nachklang_adapter;
-use nachklang_adapter::{library, serve, Problem};
+use nachklang_adapter::{library, serve, Problem, Request};
 
 fn field(text: &str) -> String {
     nachklang_adapter::field(text.as_bytes())
@@ -153,18 +153,18 @@ fn value_of(trace: &str) -> Result<Value, Problem> {
     Ok(done)
 }
 
-fn answer(operation: &str, document: &[u8], show: bool) -> Result<Vec<u8>, Problem> {
+fn answer(request: &Request) -> Result<Vec<u8>, Problem> {
     let written = |value: &Value| library(|| serde_json::to_vec(value).map_err(|error| Problem::Rejected(error.to_string(), String::new())));
     let load = |document| library(|| load(document));
-    match operation {
+    match request.operation {
         "decode" => {
-            let value = load(document)?;
-            let out = if show { print(&value).into_bytes() } else { Vec::new() };
+            let value = load(request.document)?;
+            let out = if request.show { print(&value).into_bytes() } else { Vec::new() };
             drop_flat(value);
             Ok(out)
         }
-        "round-trip" => written(&load(document)?),
-        "encode" => written(&value_of(&String::from_utf8_lossy(document))?),
+        "round-trip" => written(&load(request.document)?),
+        "encode" => written(&value_of(&String::from_utf8_lossy(request.document))?),
         _ => Err(Problem::Unsupported("unknown operation".into())),
     }
 }

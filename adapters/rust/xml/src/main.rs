@@ -1,6 +1,6 @@
 // quick-xml's events, roxmltree's tree and xml-rs's events; the first argument names which.
 mod nachklang_adapter;
-use nachklang_adapter::{field, library, serve, Problem};
+use nachklang_adapter::{field, library, serve, Problem, Request};
 
 fn rejected(message: impl std::fmt::Display) -> Problem {
     Problem::Rejected(message.to_string(), String::new())
@@ -201,9 +201,10 @@ mod events {
     }
 }
 
-fn answer(which: &str, operation: &str, document: &[u8], show: bool) -> Result<Vec<u8>, Problem> {
+fn answer(which: &str, request: &Request) -> Result<Vec<u8>, Problem> {
     // Almost every line of these calls the library.
-    let trace = match (which, operation) {
+    let document = request.document;
+    let trace = match (which, request.operation) {
         ("quick-xml", "decode") => library(|| quick::decode(document)),
         ("quick-xml", "round-trip") => return library(|| quick::round_trip(document)),
         ("roxmltree", "decode") => library(|| tree::decode(document)),
@@ -211,7 +212,7 @@ fn answer(which: &str, operation: &str, document: &[u8], show: bool) -> Result<V
         _ => Err(Problem::Unsupported("unknown operation".into())),
     }?;
     let nothing = || "text u8:\n".to_string(); // a document that was accepted and holds nothing at all
-    Ok(if show { if trace.is_empty() { nothing() } else { trace } } else { String::new() }.into_bytes())
+    Ok(if request.show { if trace.is_empty() { nothing() } else { trace } } else { String::new() }.into_bytes())
 }
 
 fn main() {
@@ -221,5 +222,5 @@ fn main() {
         "roxmltree" => "roxmltree 0.16.0\nxml decode\ncannot-represent doctype doctype-content cdata prefixes declarations\nsetting namespaces=on\nsetting input=text\n",
         _ => "xml-rs 0.8.3\nxml decode\ncannot-represent doctype declarations\nsetting namespaces=on\n",
     };
-    serve("xml", &format!("implementation {is}"), |operation, document, show| answer(&which, operation, document, show));
+    serve("xml", &format!("implementation {is}"), |request: &Request| answer(&which, request));
 }

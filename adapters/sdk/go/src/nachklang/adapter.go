@@ -1,5 +1,5 @@
-// The adapter kit for Go: Serve("json", hello, answer), where answer(operation, document, mode, show) gives the bytes of a reply, or the error
-// Rejected or Unsupported (docs/protocol.md). Call your library inside Library(func() …): another error, and a panic that leaves the call, is
+// The adapter kit for Go: Serve("json", hello, answer), where answer(request) gives the bytes of a reply, or the error Rejected or Unsupported
+// (docs/protocol.md). Call your library inside Library(func() …): another error, and a panic that leaves the call, is
 // `threw`. A panic anywhere else is a fault of the adapter (`adapter-fault`) and never booked on the library. Field(text) writes a string of a
 // trace.
 package nachklang
@@ -98,16 +98,25 @@ func Library[Result any](call func() (Result, error)) (result Result, err error)
 	return result, err
 }
 
-// Answer does one operation on one document: the reply's bytes, or Rejected, Unsupported, or what Library returned.
-type Answer func(operation string, document []byte, mode string, show bool) ([]byte, error)
+// Request is one operation on one document.
+type Request struct {
+	Operation string
+	Document  []byte
+	Mode      string
+	Record    string // the record type, of the operation bind
+	Show      bool   // whether the value is wanted
+}
 
-func (answer Answer) ask(operation string, document []byte, mode string, show bool) (body []byte, err error) {
+// Answer does what a request asks: the reply's bytes, or Rejected, Unsupported, or what Library returned.
+type Answer func(request Request) ([]byte, error)
+
+func (answer Answer) ask(request Request) (body []byte, err error) {
 	defer func() {
 		if problem := recover(); problem != nil {
 			err = fmt.Errorf("panic: %v", problem)
 		}
 	}()
-	return answer(operation, document, mode, show)
+	return answer(request)
 }
 
 // reply gives the kind, the body and the place of what an answer was.
@@ -144,27 +153,29 @@ func Serve(format string, hello string, answer Answer) {
 		}
 		words := strings.Split(strings.TrimSuffix(head, "\n"), " ")
 		length, _ := strconv.Atoi(words[2])
-		document := make([]byte, length)
-		if _, err := io.ReadFull(requests, document); err != nil {
+		request := Request{Operation: words[0], Document: make([]byte, length), Show: true}
+		if _, err := io.ReadFull(requests, request.Document); err != nil {
 			os.Exit(2)
 		}
-		id, mode, show, known := "0", "", true, words[1] == format
+		id, known := "0", words[1] == format
 		for _, word := range words[3:] {
 			key, value, _ := strings.Cut(word, "=")
 			switch key {
 			case "id":
 				id = value
 			case "mode":
-				mode = value
+				request.Mode = value
+			case "record":
+				request.Record = value
 			case "show":
-				show = value != "nothing"
+				request.Show = value != "nothing"
 			default:
 				known = false
 			}
 		}
 		kind, body, position := "unsupported", []byte(nil), ""
 		if known {
-			kind, body, position = reply(answer.ask(words[0], document, mode, show))
+			kind, body, position = reply(answer.ask(request))
 		}
 		fmt.Fprintf(replies, "%s %d id=%s%s\n", kind, len(body), id, position)
 		replies.Write(body)

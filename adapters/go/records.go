@@ -1,0 +1,96 @@
+// The record types of docs/records-of-fields.md, as an application declares them.
+package main
+
+import (
+	"bytes"
+	"reflect"
+	"strconv"
+	"strings"
+
+	"nachklang"
+)
+
+type oneInt32 struct {
+	Value int32 `json:"value"`
+}
+type oneInt64 struct {
+	Value int64 `json:"value"`
+}
+type oneBinary64 struct {
+	Value float64 `json:"value"`
+}
+type oneBoolean struct {
+	Value bool `json:"value"`
+}
+type oneText struct {
+	Value string `json:"value"`
+}
+type oneList struct {
+	Value []int32 `json:"value"`
+}
+type oneRecord struct {
+	Value oneInt32 `json:"value"`
+}
+type bell struct {
+	Name     string  `json:"name"`
+	WeightKg int32   `json:"weight_kg"`
+	HumHz    float64 `json:"hum_hz"`
+	Note     *string `json:"note"`
+}
+
+// newRecord gives a pointer to an empty record of a type; nil if there is none of that name.
+func newRecord(name string) any {
+	switch name {
+	case "one-int32":
+		return new(oneInt32)
+	case "one-int64":
+		return new(oneInt64)
+	case "one-binary64":
+		return new(oneBinary64)
+	case "one-boolean":
+		return new(oneBoolean)
+	case "one-text":
+		return new(oneText)
+	case "one-list":
+		return new(oneList)
+	case "one-record":
+		return new(oneRecord)
+	case "bell":
+		return new(bell)
+	}
+	return nil
+}
+
+func printRecord(value reflect.Value, out *bytes.Buffer) {
+	switch {
+	case value.Kind() == reflect.Struct:
+		out.WriteString("{\n")
+		for i := 0; i < value.NumField(); i++ {
+			name, _, _ := strings.Cut(value.Type().Field(i).Tag.Get("json"), ",")
+			out.WriteString("key " + nachklang.Field(name) + "\n")
+			printRecord(value.Field(i), out)
+		}
+		out.WriteString("}\n")
+	case value.Kind() == reflect.Slice && !value.IsNil():
+		out.WriteString("[\n")
+		for i := 0; i < value.Len(); i++ {
+			printRecord(value.Index(i), out)
+		}
+		out.WriteString("]\n")
+	case value.Kind() == reflect.Pointer && !value.IsNil():
+		printRecord(value.Elem(), out)
+	case value.Kind() == reflect.Int32 || value.Kind() == reflect.Int64:
+		out.WriteString("int " + strconv.FormatInt(value.Int(), 10) + "\n")
+	case value.Kind() == reflect.Pointer || value.Kind() == reflect.Slice:
+		out.WriteString("null\n")
+	default:
+		out.WriteString(scalar(value.Interface()) + "\n")
+	}
+}
+
+// earlier gives the document that a record holds before it is decoded into once more.
+func earlier(name string) []byte {
+	return []byte(map[string]string{"one-int32": `{"value":41}`, "one-int64": `{"value":41}`, "one-binary64": `{"value":41.5}`,
+		"one-boolean": `{"value":true}`, "one-text": `{"value":"earlier"}`, "one-list": `{"value":[41]}`, "one-record": `{"value":{"value":41}}`,
+		"bell": `{"name":"Clara","weight_kg":41,"hum_hz":41.5,"note":"earlier"}`}[name])
+}
