@@ -72,6 +72,59 @@ INSTANTIATE_TEST_SUITE_P(
         OutcomeRow{"refused", "no int", "open record-kind=refused", OutcomeKind::rejected}),
     [](const auto& row) { return row.param.name; });
 
+// What a record becomes without a value: its type's default, what it held before, or a NaN with any payload.
+const std::string null_for_a_number = R"(
+[[case]]
+id       = 'a'
+text     = '{"value":null}'
+record   = 'one-binary64'
+stance   = 'accept'
+question = 'record-null'
+answers  = { default = { trace = '''
+{
+key u8:76616c7565
+int 0
+}
+''' }, earlier = { trace = '''
+{
+key u8:76616c7565
+spelled u8:34312e35
+}
+''' }, nan = { trace = '''
+{
+key u8:76616c7565
+binary64 7ff8000000000000
+}
+''' } }
+trace    = '''
+{
+key u8:76616c7565
+null
+}
+'''
+clause   = '6'
+why      = 'x'
+)";
+class BoundToNull : public testing::TestWithParam<OutcomeRow> {};
+TEST_P(BoundToNull, AnswersByWhatTheSheetLists) {
+    const auto loaded = sheet_of(null_for_a_number);
+    ASSERT_TRUE(loaded.ok()) << loaded.problem().line();
+    const Case& c = loaded.value().at(0);
+    const std::string got = "{\nkey u8:76616c7565\n" + std::string(GetParam().got) + "\n}";
+    const Outcome outcome = judging::outcome(GetParam().kind, got);
+    EXPECT_EQ(judging::in_words(judge({c, expectation_of(c), Subject{}, Operation::bind, outcome})),
+              GetParam().words);
+}
+INSTANTIATE_TEST_SUITE_P(
+    Rows, BoundToNull,
+    testing::Values(OutcomeRow{"zero", "binary64 0000000000000000", "open record-null=default"},
+                    OutcomeRow{"earlier", "binary64 4044c00000000000", "open record-null=earlier"},
+                    OutcomeRow{"nan", "binary64 7ff8000000000000", "open record-null=nan"},
+                    OutcomeRow{"negative_nan", "binary64 fff8000000000000", "open record-null=nan"},
+                    OutcomeRow{"infinity", "binary64 7ff0000000000000", "altered fidelity value/kind"},
+                    OutcomeRow{"left", "binary64 4045000000000000", "altered fidelity value/kind"}),
+    [](const auto& row) { return row.param.name; });
+
 class Records : public tool_test::Tool {};
 
 // Only `bind` is asked of a case with a record, and it of no other case.
