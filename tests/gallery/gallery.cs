@@ -1,7 +1,7 @@
 // Defects of libraries on Mono, each shown by a call without any kit: a line for each, its name and what the library does.
 using System;
 
-static class Gallery {
+public static class Gallery {
     static void Shown(string name, Func<object> call) {
         string result;
         try {
@@ -14,8 +14,18 @@ static class Gallery {
     class Whole {
         public long value = 0;
     }
+    public class Number {
+        public int value;
+    }
+    static Number Contract(string document) {
+        var serializer = new System.Runtime.Serialization.Json.DataContractJsonSerializer(typeof(Number));
+        return (Number)serializer.ReadObject(new System.IO.MemoryStream(System.Text.Encoding.UTF8.GetBytes(document)));
+    }
     static void Main() {
         Shown("json-net-fraction", () => Newtonsoft.Json.JsonConvert.DeserializeObject<Whole>("{\"value\":7.75}").value);
+        Shown("mono-contract-array", () => Contract("[]").value);
+        Shown("mono-contract-fraction", () => Contract("{\"value\":7.25}").value);
+        Shown("mono-script-object", () => new System.Web.Script.Serialization.JavaScriptSerializer().Deserialize<Number>("{\"value\":{}}").value);
         Shown("json-net-escape", () => Newtonsoft.Json.Linq.JToken.Parse("[\"\\u00g1\"]"));
         Shown("mono-json-reader-control", () => {
             using (var reader = System.Runtime.Serialization.Json.JsonReaderWriterFactory.CreateJsonReader(
