@@ -43,6 +43,13 @@ def misbehave(document, request_id):
         os.kill(os.getpid(), signal.SIGSEGV)
     elif way == "leave" and marked:
         sys.exit(3)
+    elif way == "leaves-a-daemon" and marked:
+        if os.fork() == 0:
+            os.setsid()
+            if os.fork() == 0:
+                os.execvp("sleep", ["rogue-daemon " + sys.argv[2], "300"])
+            os._exit(0)
+        reply(b"accepted", b"null\n", request_id)
     elif way in ("hang", "hangs-in-both") and marked:
         time.sleep(60)
     elif way == "spins" and marked:

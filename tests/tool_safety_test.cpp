@@ -155,6 +155,21 @@ TEST_F(ToolSafety, AdaptersDieWithTheTool) {
     EXPECT_EQ(left.out, "");
 }
 
+TEST_F(ToolSafety, WhatAnAdapterLeftBehindEndsWithTheTool) {
+    // In a session of its own, with a parent that ended: no child of anything that is known.
+    const std::string pattern = fmt::format("[r]ogue-daemon {}", folder_.string());
+    const std::string daemon = rogues({"leaves-a-daemon"});
+    shell(fmt::format("{}/nachklang run {} --config {} >/dev/null", BUILD_FOLDER, corpus(), daemon));
+    EXPECT_EQ(shell(fmt::format("sleep 0.5; pgrep -af '{}'", pattern)).out, "") << "after a run";
+    const std::string both = rogues({"leaves-a-daemon", "hang"}, "deadline_s = 600\n");
+    const Called killed =
+        shell(fmt::format("{0}/nachklang run {1} --config {2} >/dev/null 2>&1 & sleep 2; pgrep -af '{3}'; "
+                          "kill -KILL $!; sleep 0.7; echo killed; pgrep -af '{3}'",
+                          BUILD_FOLDER, corpus(), both, pattern));
+    EXPECT_NE(killed.out.find("rogue-daemon"), std::string::npos) << "it was there before";
+    EXPECT_TRUE(killed.out.ends_with("killed\n")) << killed.out;
+}
+
 TEST_F(ToolSafety, ForeignWordsOfAHelloAreRefusedOrPrintable) {
     for (const char* hello : {R"(hello:nachklang-adapter 1\nimplementation bell \x1b[2J\njson decode)",
                               R"(hello:nachklang-adapter 1\nimplementation bell 1\njson decode\nmode \x1b]0;x)",

@@ -1,6 +1,8 @@
 // See spawn.hpp.
 #include "protocol/spawn.hpp"
 
+#include "protocol/orphans.hpp"
+
 #include <fcntl.h>
 #include <fmt/format.h>
 #include <signal.h>
@@ -22,7 +24,7 @@ namespace fs = std::filesystem;
 
 /// In the child, before the program runs. It shares the parent's memory and calls the system only.
 [[noreturn]] void become(const std::array<int, 3>& standard, pid_t parent, char* const* words,
-                         volatile int& error) {
+                         char* const* environment, volatile int& error) {
     ::setsid();
     ::prctl(PR_SET_PDEATHSIG, SIGKILL);
     if (::getppid() != parent) ::_exit(127);  // it died before
@@ -32,7 +34,7 @@ namespace fs = std::filesystem;
     sigset_t none;
     ::sigemptyset(&none);
     ::sigprocmask(SIG_SETMASK, &none, nullptr);
-    ::execvp(words[0], words);
+    ::execvpe(words[0], words, environment);
     error = errno;
     ::_exit(127);
 }
@@ -126,6 +128,10 @@ int spawn(const std::vector<std::string>& command, int in, int out, int err, pid
     std::vector<char*> words;
     for (const std::string& word : command) words.push_back(const_cast<char*>(word.c_str()));
     words.push_back(nullptr);
+    std::vector<char*> environment;
+    for (char** word = ::environ; *word != nullptr; ++word) environment.push_back(*word);
+    environment.push_back(const_cast<char*>(orphans_word().c_str()));
+    environment.push_back(nullptr);
     // Above the standard ones, wherever they were opened: dup2 onto itself would leave it closed in the program.
     std::array<int, 3> standard{};
     for (const auto& [i, given] : {std::pair<std::size_t, int>{0, in}, {1, out}, {2, err}}) {
@@ -145,7 +151,8 @@ int spawn(const std::vector<std::string>& command, int in, int out, int err, pid
     // signal.
     const pid_t child = ::vfork();  // NOLINT(clang-analyzer-security.insecureAPI.vfork)
     // It calls the system only, and does not return.
-    if (child == 0) become(standard, parent, words.data(), error);  // NOLINT(clang-analyzer-unix.Vfork)
+    if (child == 0)
+        become(standard, parent, words.data(), environment.data(), error);  // NOLINT(clang-analyzer-unix.Vfork)
     if (child < 0) error = errno;
     ::pthread_sigmask(SIG_SETMASK, &before, nullptr);
     for (const int descriptor : standard) ::close(descriptor);
