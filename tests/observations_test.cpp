@@ -53,6 +53,32 @@ TEST(Observations, ASplitAtTheVerdictIsExplainedByTheSmallestDocument) {
     EXPECT_EQ(smallest.front().why, "verdict/refused");
 }
 
+TEST(Observations, ARunExplainsASplitByItsSmallestDocument) {
+    const Answers refuses_exponents = [](const std::string& document) {
+        return document.find('e') != std::string::npos ? outcome_of(OutcomeKind::rejected, "no")
+                                                       : read_well(document);
+    };
+    const std::vector<Case> cases{case_of_document("json", "test/0", json::format(), R"({"a":1,"a":[2e2,"Hour"]})"),
+                                  case_of_document("json", "test/1", json::format(), R"({"a":1,"a":[22,"Hour"]})")};
+    for (const bool explained : {false, true}) {
+        std::vector<Disagreement> found;
+        FunctionSink sink([&](const ChunkReport& report) {
+            found.insert(found.end(), report.disagreements.begin(), report.disagreements.end());
+        });
+        CampaignOptions options;
+        const ExecutorFactory make = two(refuses_exponents);
+        if (explained) options.explain = split_explainer(subjects(), make, 2000);
+        run_campaign(cases, subjects(), make, options, sink);
+        ASSERT_EQ(found.size(), 1U);
+        EXPECT_EQ(found[0].case_name, "test/0");
+        EXPECT_EQ(found[0].question, explained ? "" : "duplicate-names");
+        EXPECT_EQ(found[0].cause, explained ? "verdict/refused" : "");
+        if (explained) {
+            EXPECT_TRUE(found[0].detail.starts_with("the smallest document that splits them: "));
+        }
+    }
+}
+
 /// The behaviours of the second subject over some documents.
 std::vector<Behaviour> behaviours_of(const std::vector<Case>& cases, const Answers& answers,
                                      BehaviourCollector& collector) {

@@ -257,8 +257,10 @@ int parse_and_run(int argc, char** argv) {
         "--baseline", run.baseline,
         "compare with this baseline; without --fail-on, only what is newly failing makes the exit status 1");
     c->add_flag("--update-baseline", run.update_baseline, "write the file of --baseline after the run");
-    c->add_flag("--shrink", run.shrink,
-                "cut the witness of each behaviour down to the smallest document (asks the implementations again)");
+    c->add_flag(
+        "--shrink", run.shrink,
+        "cut the witness of each behaviour down to the smallest document, and explain splits at the verdict by "
+        "the smallest document that shows them (asks the implementations again)");
     c->add_option("--profile", run.profile,
                   "also report violations of a profile (i-json, jcs); they never fail the run");
 

@@ -24,6 +24,8 @@ struct CampaignOptions {
     std::size_t first_chunk = 0;
     std::vector<std::string>
         gave_up{};  ///< … and, by subject, why that run asked it no more (ChunkReport::gave_up)
+    /// Called for each disagreement before it is reported, on the caller's thread; it may explain it better.
+    std::function<void(Disagreement& disagreement, const Case& of)> explain{};
 };
 
 /// A case inside a container, as it is asked where implementations refuse it by itself; null if the format has

@@ -17,7 +17,7 @@ struct Observation {
     Operation operation = Operation::decode;
     std::string layer;  ///< of a disagreement; empty for a finding
     std::string why;    ///< "question ID", or a cause
-    std::string cause;
+    std::string cause, question, detail;
     std::string key;   ///< equal for documents that show the same
     std::string said;  ///< what is preserved, for people
     bool failing = false;
@@ -50,5 +50,12 @@ class DocumentProbe {
 std::optional<std::string> smallest_witness(const Behaviour& behaviour, std::span<const Subject> subjects,
                                             const ExecutorFactory& make, std::size_t budget,
                                             std::atomic<bool>* cancelled = nullptr);
+
+/// Explains a split at the verdict that no finding explains: by the smallest document, cut down from the case's
+/// own, that still splits one implementation of each group from those of the others. A question that the document
+/// merely raises decides nothing. For CampaignOptions::explain; `subjects` and `cancelled` must outlive the run.
+std::function<void(Disagreement&, const Case&)> split_explainer(std::span<const Subject> subjects,
+                                                                ExecutorFactory make, std::size_t budget,
+                                                                std::atomic<bool>* cancelled = nullptr);
 
 }  // namespace nachklang

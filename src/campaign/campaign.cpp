@@ -137,11 +137,20 @@ class Scheduler {
         report.whole = whole;
         for (const TaskReport& task : tasks) report.gave_up.push_back(task.gave_up);
         if (!whole) report.disagreements.clear();
+        if (options_.explain) explain(report);
         sink_.chunk(report);
         for (const TaskReport& task : tasks)
             for (const IncidentReport& incident : task.incidents) sink_.incident(incident);
         slots_[chunk].clear();
         caches_[chunk].reset();
+    }
+
+    void explain(ChunkReport& report) const {
+        for (Disagreement& d : report.disagreements) {
+            const auto of = std::find_if(report.results.begin(), report.results.end(),
+                                         [&](const Result& r) { return r.test_case->name == d.case_name; });
+            if (of != report.results.end()) options_.explain(d, *of->test_case);
+        }
     }
 
     /// False if the run was cancelled or failed before the chunk was whole.

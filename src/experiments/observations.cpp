@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include <nachklang/observations.hpp>
+#include <nachklang/text.hpp>
 
 namespace nachklang {
 namespace {
@@ -22,6 +23,8 @@ Observation observed(const Disagreement& d) {
             std::string(layer),
             why,
             d.cause,
+            d.question,
+            d.detail,
             fmt::format("{} {} {} | {}", name_of(d.operation), layer, d.layer == Layer::verdict ? "" : why,
                         fmt::join(groups, " | ")),
             fmt::format("{} at the layer {}, {} groups", why, layer, d.groups.size()),
@@ -35,7 +38,7 @@ std::vector<Observation> observed(const Result& r) {
     for (const Difference& d : r.finding.causes) {
         const std::string key =
             fmt::format("{} {}: {} {}", r.subject->name(), name_of(r.operation), name_of(r.finding.kind), d.cause);
-        out.push_back({r.operation, "", d.cause, d.cause, key, key, r.finding.failing()});
+        out.push_back({r.operation, "", d.cause, d.cause, "", d.detail, key, key, r.finding.failing()});
     }
     return out;
 }
@@ -48,7 +51,57 @@ std::pair<std::string, bool> rule_broken(const Format& format, const Subject& su
             format.expect(document, subject.settings, {}).is_no_text};
 }
 
+/// Whether nothing but a question that the document raises speaks for the cause of a split.
+bool is_unexplained(const Disagreement& d) {
+    return d.layer == Layer::verdict && (d.cause.empty() || d.cause == common_cause::accepted_differently);
+}
+
+constexpr std::size_t longest_shown = 80;
+
+/// The first implementation of each group, in the order of the run.
+std::vector<Subject> representatives(const Disagreement& d, std::span<const Subject> subjects) {
+    std::vector<Subject> out;
+    for (const Group& group : d.groups) {
+        const auto found = std::find_if(subjects.begin(), subjects.end(), [&](const Subject& s) {
+            return !s.recorded &&
+                   std::binary_search(group.implementations.begin(), group.implementations.end(), s.name());
+        });
+        if (found != subjects.end()) out.push_back(*found);
+    }
+    return out;
+}
+
+const Observation* split_of(const std::vector<Observation>& shown, Operation operation) {
+    const auto found = std::find_if(shown.begin(), shown.end(), [&](const Observation& o) {
+        return o.operation == operation && o.layer == name_of(Layer::verdict);
+    });
+    return found == shown.end() ? nullptr : &*found;
+}
+
 }  // namespace
+
+std::function<void(Disagreement&, const Case&)> split_explainer(std::span<const Subject> subjects,
+                                                                ExecutorFactory make, std::size_t budget,
+                                                                std::atomic<bool>* cancelled) {
+    return [=](Disagreement& d, const Case& of) {
+        if (!is_unexplained(d) || !of.document || !of.external_file.empty() || !of.record.empty()) return;
+        const std::vector<Subject> asked = representatives(d, subjects);
+        if (asked.size() < d.groups.size() || (cancelled != nullptr && *cancelled)) return;
+        const DocumentProbe probe(*of.format, asked, make, cancelled);
+        const auto shown = probe.observe({&*of.document, 1}).front();
+        const Observation* split = split_of(shown, d.operation);
+        if (split == nullptr) return;  // they differ only beside other documents
+        const Shrunk shrunk = probe.smallest(*of.document, split->key, budget);
+        const auto smaller = probe.observe({&shrunk.document, 1}).front();
+        const Observation* decided = split_of(smaller, d.operation);
+        if (decided == nullptr || decided->key != split->key) return;
+        d.question = decided->question;
+        d.cause = decided->cause;
+        d.detail = fmt::format("the smallest document that splits them: {}{}{}",
+                               text::printable_excerpt(shrunk.document, longest_shown),
+                               decided->detail.empty() ? "" : "; ", decided->detail);
+    };
+}
 
 std::vector<std::vector<Observation>> DocumentProbe::observe(std::span<const std::string> documents) const {
     std::vector<Case> cases;

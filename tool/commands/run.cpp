@@ -333,6 +333,10 @@ int run(const Common& common, const RunOptions& options) {
     campaign.progress = [&](std::size_t, std::size_t) {
         if (interrupted() || lines.problem() || sinks.problem()) stop = true;
     };
+    constexpr std::size_t split_budget = 400;  // documents a split
+    if (options.shrink)
+        campaign.explain =
+            split_explainer(subjects.value(), interruptible_executors(), split_budget, &interrupted());
     if (options.resume) {
         campaign.first_chunk = kept.sink->first_chunk();
         campaign.gave_up = kept.sink->gave_up();
