@@ -42,6 +42,10 @@ local function load_dkjson()
     array = function()
       return setmetatable({}, { __jsontype = "array" })
     end,
+    -- The library's own mark: an empty table without it is an array.
+    object = function()
+      return setmetatable({}, { __jsontype = "object" })
+    end,
   }
 end
 
@@ -145,7 +149,7 @@ local function value_of(trace)
       if word == "[" then
         value = codec.array()
       elseif word == "{" then
-        value = {}
+        value = codec.object and codec.object() or {}
       elseif word == "null" then
         value = codec.null
       elseif word == "true" or word == "false" then
