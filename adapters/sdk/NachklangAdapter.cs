@@ -222,7 +222,10 @@ static class Adapter {
         } catch (Exception error) {
             if (IsOurs(codec, error)) throw;
             bool exhausted = error is OutOfMemoryException || error is InsufficientExecutionStackException;
-            throw new LibraryFailure(exhausted ? "exhausted" : "threw", error.GetType().Name + ": " + error.Message);
+            // What reflection inside the library wraps says more than the wrapping.
+            Exception inner = error.GetBaseException();
+            string because = inner == error ? "" : " (" + inner.GetType().Name + ": " + inner.Message + ")";
+            throw new LibraryFailure(exhausted ? "exhausted" : "threw", error.GetType().Name + ": " + error.Message + because);
         }
     }
     /// <summary>Whether an exception was raised in the adapter's own code: its innermost frame outside the runtime's core is there.</summary>
