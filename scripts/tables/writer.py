@@ -81,9 +81,9 @@ class Sheet:
     def text(self):
         out = ["# %s Written by scripts/generate-sheets: change that, not this." % self.about, "[sheet]",
                'format   = "%s"' % self.form, 'aspect   = "%s"' % self.aspect, 'standard = "%s"' % self.standard, ""]
-        for question, clause, answers in self.questions:
+        for question, clause, answers, unlisted in self.questions:
             out += ["", "[[question]]", 'id       = "%s"' % question, 'clause   = "%s"' % clause,
-                    "answers  = [%s]" % ", ".join('"%s"' % answer for answer in answers), 'unlisted = "shown"']
+                    "answers  = [%s]" % ", ".join('"%s"' % answer for answer in answers), 'unlisted = "%s"' % unlisted]
         for name, document, stance, clause, why, trace, question, answers, outside, record in self.rows:
             out += ["", "[[case]]", 'id       = "%s"' % name]
             if isinstance(document, tuple):

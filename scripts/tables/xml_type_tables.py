@@ -191,13 +191,16 @@ def declarations():
 
 def attributes():
     s = Sheet("attributes-generated", "Declared attributes: defaults, first declarations, order (XML 1.0, 3.3).")
+    s.questions = [("validity-error", "1.2", ["refused", "accepted"], "altered")]
 
     def good(name, subset, body, *value):
         s.accept(name, "<!DOCTYPE a [%s]>%s" % (subset, body), "3.3.2", name.replace("-", " "), trace(T("a"), *value))
 
     def invalid(name, subset, body, *value):
         """Breaks a validity constraint, which is an error (1.2): it may be reported, and a processor may go on."""
-        s.open(name, "<!DOCTYPE a [%s]>%s" % (subset, body), "validity-error", "1.2", name.replace("-", " "), trace(T("a"), *value))
+        held = trace(T("a"), *value)
+        s.add(name, "<!DOCTYPE a [%s]>%s" % (subset, body), "open", "1.2", name.replace("-", " "), held, "validity-error",
+              [("accepted", "{ trace = '''\n%s\n''' }" % "\n".join(held))])
 
     good("default", "<!ATTLIST a b CDATA 'x'>", "<a/>", E("a", [("b", "x", "default")]))
     good("default-overridden", "<!ATTLIST a b CDATA 'x'>", "<a b='y'/>", E("a", [("b", "y")]))
@@ -410,10 +413,10 @@ def numbers():
 
 def values():
     s = Sheet("values-generated", "Values to be written, as traces: what comes out must be well-formed and hold the same (XML 1.0, 2.1).")
-    s.questions = [("not-xml", "2.1", ["refused", "dropped", "replaced", "question-mark", "split", "ill-formed"]),
-                   ("section-end-given", "2.7", ["refused", "split", "dropped", "replaced", "question-mark"]),
-                   ("namespace-name", "Namespaces 1.0, 2.1", ["refused", "accepted"]),
-                   ("declarations-left-out", "Namespaces 1.0, 5", ["refused", "declared"])]
+    s.questions = [("not-xml", "2.1", ["refused", "dropped", "replaced", "question-mark", "split", "ill-formed"], "shown"),
+                   ("section-end-given", "2.7", ["refused", "split", "dropped", "replaced", "question-mark"], "shown"),
+                   ("namespace-name", "Namespaces 1.0, 2.1", ["refused", "accepted"], "shown"),
+                   ("declarations-left-out", "Namespaces 1.0, 5", ["refused", "declared"], "shown")]
     u, v = "urn:halm:u", "urn:halm:v"
 
     clauses = {"text": "2.4", "value": "2.3", "name": "2.3", "comment": "2.5", "instruction": "2.6", "cdata": "2.7", "namespace": "Namespaces 1.0, 6"}

@@ -39,8 +39,6 @@ std::span<const Question> all_questions() {
                              "whether a system identifier may have a fragment"),
         Question::open_point("xml-space", "XML 1.0, 2.10", {"refused", keeps("accepted")},
                              "whether xml:space may have an undefined value"),
-        Question::open_point("validity-error", "XML 1.0, 1.2", {"refused", keeps("accepted")},
-                             "whether a document that breaks a validity constraint is refused"),
         Question::open_point("namespace-name", "Namespaces 1.0, 2.1", {"refused", keeps("accepted")},
                              "whether a namespace name may be no URI reference"),
         Question::open_point(
