@@ -4,7 +4,7 @@
 # libnachklang-dev: headers, libraries, CMake and pkg-config files.
 set(CPACK_PACKAGE_NAME nachklang)
 set(CPACK_PACKAGE_VENDOR "Nachklang")
-set(CPACK_PACKAGE_CONTACT "Nachklang <nachklang@localhost>")
+set(CPACK_PACKAGE_CONTACT "Nachklang <nachklang@example.org>")
 set(CPACK_PACKAGE_DESCRIPTION_SUMMARY "tests JSON and XML encoders and decoders")
 set(CPACK_RESOURCE_FILE_LICENSE ${PROJECT_SOURCE_DIR}/LICENSE)
 set(CPACK_PACKAGING_INSTALL_PREFIX /usr)
@@ -21,7 +21,7 @@ set(CPACK_DEBIAN_TOOL_PACKAGE_DEPENDS "python3")
 set(CPACK_DEBIAN_TOOL_PACKAGE_RECOMMENDS "nachklang-adapters")
 set(CPACK_DEBIAN_ADAPTERS_PACKAGE_NAME nachklang-adapters)
 set(CPACK_DEBIAN_ADAPTERS_PACKAGE_SECTION devel)
-set(CPACK_DEBIAN_ADAPTERS_PACKAGE_DEPENDS "nachklang (= ${PROJECT_VERSION})")
+set(CPACK_DEBIAN_ADAPTERS_PACKAGE_DEPENDS "nachklang (= ${PROJECT_VERSION}), libc6")
 set(CPACK_DEBIAN_DEVELOPMENT_PACKAGE_NAME libnachklang-dev)
 set(CPACK_DEBIAN_DEVELOPMENT_PACKAGE_SECTION libdevel)
 set(CPACK_COMPONENT_TOOL_DESCRIPTION "Runs conformance corpora through JSON and XML libraries and shows where they differ.")
@@ -29,4 +29,7 @@ set(CPACK_COMPONENT_ADAPTERS_DESCRIPTION "Adapters of Nachklang for libraries th
 set(CPACK_COMPONENT_DEVELOPMENT_DESCRIPTION "Headers and libraries of Nachklang's reference readers, judge and corpora.")
 # Each adapter needs its library only when it runs: a package that demanded all of them would pull in fifty.
 set(CPACK_DEBIAN_ADAPTERS_PACKAGE_SHLIBDEPS OFF)
+set(CPACK_DEBIAN_DEVELOPMENT_PACKAGE_CONTROL_EXTRA ${PROJECT_SOURCE_DIR}/cmake/debian/triggers
+    ${PROJECT_SOURCE_DIR}/cmake/debian/shlibs)
+set(CPACK_PRE_BUILD_SCRIPTS ${PROJECT_SOURCE_DIR}/cmake/finish-packages.cmake)
 include(CPack)
