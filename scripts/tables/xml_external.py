@@ -147,6 +147,7 @@ def external():
     parameter("parameter-section", "<![INCLUDE[" + default + "]]>", "production 61", "sections are allowed in external parameter entities too", given, E("a"))
     parameter("parameter-in-declaration", '<!ENTITY % t "CDATA"><!ATTLIST a b %t; "c">', "WFC PEs in Internal Subset", "and so do references inside declarations", given, E("a"))
     parameter("parameter-partial", '<!ENTITY e "x"', "WFC PE Between Declarations", "a file between declarations holds whole ones", REFUSED, E("a"))
+    s.breaks_validity("group-by-entity-read")  # Proper Group/PE Nesting
     return s
 
 
