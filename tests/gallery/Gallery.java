@@ -53,7 +53,24 @@ public final class Gallery {
         public double value;
     }
 
+    /** The tokens of a document that arrives in pieces. */
+    private static String tokens(String... pieces) throws Exception {
+        com.fasterxml.jackson.core.JsonParser parser = new com.fasterxml.jackson.core.JsonFactory().createNonBlockingByteArrayParser();
+        com.fasterxml.jackson.core.async.ByteArrayFeeder feeder = (com.fasterxml.jackson.core.async.ByteArrayFeeder) parser.getNonBlockingInputFeeder();
+        StringBuilder out = new StringBuilder();
+        for (int i = 0; i <= pieces.length; ++i) {
+            if (i == pieces.length) feeder.endOfInput();
+            else feeder.feedInput(pieces[i].getBytes(StandardCharsets.UTF_8), 0, pieces[i].length());
+            com.fasterxml.jackson.core.JsonToken token = parser.nextToken();
+            for (; token != null && token != com.fasterxml.jackson.core.JsonToken.NOT_AVAILABLE; token = parser.nextToken())
+                out.append(token).append(' ');
+        }
+        return out.toString().trim();
+    }
+
     public static void main(String[] words) {
+        shown("jackson-pieces-no-value", () -> tokens("{\"a\":", "}"));
+        shown("jackson-pieces-comma", () -> tokens("{\"a\":1,", "}"));
         shown("jackson-long", () -> new com.fasterxml.jackson.databind.ObjectMapper()
                 .readValue("{\"value\":9223372036854775806}", Whole.class).value);
         shown("gson-past-long", () -> new com.google.gson.Gson().fromJson("{\"value\":9223372036854775808}", Whole.class).value);

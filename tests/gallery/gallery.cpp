@@ -99,6 +99,14 @@ int main() {
                         std::strchr(reinterpret_cast<const char*>(xmlTextReaderConstValue(reader)), '\r') != nullptr
                             ? "CR kept"
                             : "LF");
+    const char* whole = "<!DOCTYPE a [<?p ]>?>]><a/>";
+    constexpr int cut = 20;
+    xmlParserCtxt* push = xmlCreatePushParserCtxt(nullptr, nullptr, nullptr, 0, nullptr);
+    xmlCtxtUseOptions(push, XML_PARSE_NOERROR);
+    xmlParseChunk(push, whole, cut, 0);
+    xmlParseChunk(push, whole + cut, static_cast<int>(std::strlen(whole)) - cut, 0);
+    xmlParseChunk(push, nullptr, 0, 1);
+    std::printf("libxml2-pieces-subset\t%s\n", push->wellFormed != 0 ? "accepted" : "refused");
     xmlDoc* built = xmlNewDoc(BAD_CAST "1.0");
     xmlNode* root = xmlNewDocNode(built, nullptr, BAD_CAST "a", nullptr);
     xmlDocSetRootElement(built, root);

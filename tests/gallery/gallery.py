@@ -19,6 +19,14 @@ def demjson_plus():
     return demjson.decode("+", strict=True)
 
 
+def lxml_pieces():
+    from lxml import etree
+    parser = etree.XMLParser()
+    for piece in (b"\xef", b"\xbb\xbf<a/>"):
+        parser.feed(piece)
+    return parser.close().tag
+
+
 def ujson_beyond_unicode():
     import ujson
     return ujson.loads(b'"\xf4\xbf\xbf\xbf"')
@@ -55,6 +63,7 @@ def minidom_carriage_return():
     return xml.dom.minidom.parseString("<a>x&#13;y</a>").documentElement.toxml()
 
 
+shown("lxml-pieces-mark", lxml_pieces)
 shown("demjson-plus", demjson_plus)
 shown("ujson-beyond-unicode", ujson_beyond_unicode)
 shown("simplejson-exponent", simplejson_exponent)
