@@ -1,8 +1,8 @@
 // Runs and shrinking: the same findings whatever the workers, and the smallest witness.
+#include <fmt/format.h>
 #include <gtest/gtest.h>
 
-#include <fmt/format.h>
-
+#include <sstream>
 #include <tuple>
 
 #include <nachklang/experiments.hpp>
@@ -505,5 +505,48 @@ TEST(Shrinking, StopsAtItsBudgetWithWhatItHas) {
     EXPECT_FALSE(shrunk.complete);
     EXPECT_EQ(shrunk.document, R"(["a","b","c","d","e","f"])");
 }
+
+/// A refusal at a position, as words of a reply: "offset=3 line=1 column=4 unit=byte".
+struct PointingRow {
+    const char *name, *document;
+    std::size_t error;
+    const char *place, *says;
+};
+class Pointings : public testing::TestWithParam<PointingRow> {};
+TEST_P(Pointings, SayWhereARefusalPoints) {
+    Outcome refusal;
+    refusal.kind = OutcomeKind::rejected;
+    std::istringstream words(GetParam().place);
+    for (std::string word; words >> word;) {
+        const std::string key = word.substr(0, word.find('=')), value = word.substr(word.find('=') + 1);
+        if (key == "unit")
+            refusal.unit = value;
+        else
+            (key == "offset" ? refusal.offset : key == "line" ? refusal.line : refusal.column) = std::stoull(value);
+    }
+    EXPECT_EQ(name_of(pointing_of(GetParam().document, GetParam().error, refusal)), GetParam().says);
+}
+INSTANTIATE_TEST_SUITE_P(
+    Rows, Pointings,
+    testing::Values(PointingRow{"none", "[1,]", 3, "", "no position"},
+                    PointingRow{"exact", "[1,]", 3, "offset=3 unit=byte", "at the first error"},
+                    PointingRow{"next", "[1,]", 3, "offset=4 unit=byte", "one character past it"},
+                    PointingRow{"next_wide", "[1,\xC3\xA9", 3, "offset=5 unit=byte", "one character past it"},
+                    PointingRow{"points", "[\"\xC3\xA9\",]", 6, "offset=5 unit=point", "at the first error"},
+                    PointingRow{"utf16", "[\"\xF0\x9F\x94\x94\",]", 8, "offset=6 unit=utf16", "at the first error"},
+                    PointingRow{"column", "[1,\n]", 4, "line=2 column=1", "at the first error"},
+                    PointingRow{"column_after_return", "[1,\r\n\r]", 6, "line=3 column=1", "at the first error"},
+                    PointingRow{"line", "[1,\n]", 4, "line=2", "its line alone"},
+                    PointingRow{"other_line", "[1,\n]", 4, "line=1", "another line"},
+                    PointingRow{"token", "[trux]", 4, "offset=1 unit=byte", "in the same token"},
+                    PointingRow{"later", "[1,,[2]]", 3, "offset=6 unit=byte", "later"},
+                    PointingRow{"earlier", "[1,,[2]]", 3, "offset=0 unit=byte", "earlier"},
+                    PointingRow{"mark", "\xEF\xBB\xBF[1,]", 6, "offset=3 unit=byte",
+                                "as if there were no byte order mark"},
+                    PointingRow{"outside", "[1,]", 3, "offset=9 unit=byte", "outside the document"},
+                    PointingRow{"outside_line", "[1,]", 3, "line=4 column=1", "outside the document"},
+                    PointingRow{"contradictory", "[1,,[2]]", 3, "offset=0 line=1 column=7 unit=byte",
+                                "line and column contradict the offset"}),
+    [](const auto& row) { return row.param.name; });
 
 }  // namespace

@@ -6,6 +6,7 @@
 
 #include <atomic>
 #include <functional>
+#include <map>
 #include <span>
 #include <string>
 #include <vector>
@@ -13,6 +14,27 @@
 #include <nachklang/campaign.hpp>
 
 namespace nachklang {
+
+/// Where a refusal points, beside the first error: the first byte after which no continuation is a document. No
+/// standard defines positions; this informs, and is no finding.
+enum class Pointing : std::uint8_t {
+    none,
+    exact,
+    next,        ///< one character past it
+    same_token,  ///< no delimiter between the two
+    later,
+    earlier,
+    without_mark,  ///< the byte order mark was not counted
+    same_line,     ///< a line without a column
+    other_line,
+    outside,       ///< no such place in the document
+    contradictory  ///< offset, line and column name different places
+};
+std::string_view name_of(Pointing pointing);
+/// `error` is the offset of the first error, in bytes. A position counts in its unit: bytes, code points, UTF-16.
+Pointing pointing_of(std::string_view document, std::size_t error, const Outcome& refusal);
+/// Of a decode that refused an ill-formed document in UTF-8; nothing for other results.
+std::optional<Pointing> pointing_of(const Result& result);
 
 /// One implementation's answers to all questions, and the aspects it passes.
 struct Card {
@@ -24,6 +46,7 @@ struct Card {
     std::map<std::string, Aspect> aspects;
     using Question = std::pair<std::string, std::string>;            ///< format, id
     std::map<Question, std::map<std::string, std::size_t>> answers;  ///< each answer with how many cases gave it
+    std::map<Pointing, std::size_t> positions{};                     ///< of refusals
 };
 /// Gathers a card for each subject of a run.
 class CardSink final : public ResultSink {
@@ -92,6 +115,34 @@ struct NumberSurveyOptions {
 /// literals are known.
 std::vector<NumberSurvey> survey_numbers(const Format& format, std::span<const Subject> subjects,
                                          const ExecutorFactory& make, const NumberSurveyOptions& options);
+
+/// Whether an incremental decoder's answer depends on where its document is cut.
+struct PiecesSurvey {
+    const Subject* subject = nullptr;
+    enum class Effect : std::uint8_t { verdict, value, position };
+    struct Difference {
+        const Case* of = nullptr;
+        Effect effect = Effect::verdict;  ///< what differs, the gravest first
+        std::string cuts;                 ///< where it was cut, as in a request: "3", or "each" byte
+        std::string inside;               ///< what is cut, for people: "inside a word or a number"
+        std::string what;                 ///< the other answer, for people: "rejected (…), not accepted"
+    };
+    std::size_t documents = 0, cuts = 0;
+    std::vector<Difference> differences{};  ///< from the answer to the document in one piece
+    [[nodiscard]] std::size_t count(Effect effect) const;
+    bool complete = false;  ///< otherwise interrupted
+};
+std::string_view name_of(PiecesSurvey::Effect effect);
+struct PiecesOptions {
+    std::size_t longest = 64;  ///< bytes of a document
+    unsigned workers = 1;
+    std::atomic<bool>* cancelled = nullptr;
+    std::function<void(std::size_t done, std::size_t all)> progress{};  ///< called on any thread, one at a time
+};
+/// Cuts each document at every place, and after each byte, for all subjects that take pieces. Documents of one
+/// byte, of records and with external files are left out.
+std::vector<PiecesSurvey> survey_pieces(std::span<const Case> cases, std::span<const Subject> subjects,
+                                        const ExecutorFactory& make, const PiecesOptions& options);
 
 /// Tries smaller documents; returns true for each that still shows the behaviour.
 using StillShows = std::function<std::vector<bool>(std::span<const std::string>)>;

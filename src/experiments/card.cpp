@@ -6,7 +6,7 @@
 namespace nachklang {
 
 void CardSink::begin(const RunHeader& header) {
-    for (const Subject& subject : header.subjects) cards_.push_back({&subject, {}, {}});
+    for (const Subject& subject : header.subjects) cards_.push_back({&subject, {}, {}, {}});
 }
 
 void CardSink::chunk(const ChunkReport& report) {
@@ -22,6 +22,7 @@ void CardSink::chunk(const ChunkReport& report) {
         } else if (finding.kind != FindingKind::conforms && finding.kind != FindingKind::open) {
             ++(finding.failing() ? aspect.failing : aspect.permitted);
         }
+        if (const auto pointing = pointing_of(result)) ++card->positions[*pointing];
         // An operation that continues another repeats its answers, less exactly.
         const auto continues = info_of(result.operation).continues;
         const bool counts = !continues || !result.subject->does(result.test_case->format->name(), *continues);

@@ -70,6 +70,24 @@ std::size_t answer_width() {
     return std::max<std::size_t>(terminal_width(), question + 30) - question;
 }
 
+/// Where refusals point, the most frequent first.
+std::string shown_positions(const Card& card) {
+    std::vector<std::pair<Pointing, std::size_t>> sorted(card.positions.begin(), card.positions.end());
+    std::ranges::stable_sort(sorted, std::greater{}, [](const auto& p) { return p.second; });
+    std::vector<std::string> out;
+    for (const auto& [pointing, count] : sorted)
+        out.push_back(fmt::format("{} ({})", name_of(pointing), text::grouped(count)));
+    return fmt::format("{}", fmt::join(out, ", "));
+}
+
+void print_positions(const Card& card, const Style& style) {
+    if (card.positions.empty()) return;
+    std::vector<std::vector<Cell>> rows{{{"REFUSALS POINT", Cell::Paint::bold}, {"DOCUMENTS", Cell::Paint::bold}}};
+    for (const auto& [pointing, count] : card.positions)
+        rows.push_back({{std::string(name_of(pointing))}, {text::grouped(count)}});
+    fmt::print("\n{}\n", table(rows, style, "  "));
+}
+
 void print_one(const Card& card, const std::vector<AnswerGiven>& answers, const std::vector<LimitFound>& limits,
                const Style& style) {
     const Subject& s = *card.subject;
@@ -106,6 +124,7 @@ void print_one(const Card& card, const std::vector<AnswerGiven>& answers, const 
                 rows_of_answers.push_back({{""}, {line, Cell::Paint::faint}});
     }
     fmt::print("{}", table(rows_of_answers, style, "  "));
+    print_positions(card, style);
     fmt::print(
         "  the cases behind an answer: nachklang run --question QUESTION --answer ANSWER --implementation {}\n",
         s.name());
@@ -194,6 +213,7 @@ void print_differences(const std::vector<Card>& cards, const std::vector<AnswerG
             const auto found = c.aspects.find(aspect);
             return found == c.aspects.end() ? "not asked" : shown_aspect(found->second);
         });
+    add("refusals point", shown_positions);
     for (const Card::Question& key : questions)
         add(key.second, [&](const Card& c) { return shown_answer(c, answers, key); });
     std::set<std::pair<std::string_view, Operation>> searched;
