@@ -377,6 +377,17 @@ int parse_and_run(int argc, char** argv) {
     c->add_option("--workers", limits.workers, "number of implementations in parallel (default: one per core)")
         ->check(CLI::Range(1, 64));
 
+    tool::PiecesCommandOptions pieces;
+    c = command("pieces", "cut documents at every place, for decoders that take them in pieces", app,
+                Selection::both, [&] { return tool::pieces(common, pieces); });
+    add_json(*c, common);
+    c->add_option("NAME", pieces.names, "names or globs");
+    add_list(*c, "--corpus", pieces.corpora, "folders, or names of shipped corpora (default: all shipped ones)");
+    c->add_option("--longest", pieces.longest, "documents of at most this many bytes (default: 64)")
+        ->check(CLI::Range(2, 4096));
+    c->add_option("--workers", pieces.workers, "number of implementations in parallel (default: one per core)")
+        ->check(CLI::Range(1, 64));
+
     tool::NumbersOptions numbers;
     c = command("numbers", "test number literals near rounding boundaries", app, Selection::implementations,
                 [&] { return tool::numbers(common, numbers); });

@@ -94,7 +94,7 @@ class BoostJson final : public nachklang::adapter::Codec {
             std::to_string(BOOST_VERSION / 100000) + "." + std::to_string(BOOST_VERSION / 100 % 1000);
         return {.name = "boost-json",
                 .version = version,
-                .capabilities = {{"json", {"decode", "round-trip", "encode", "bind"}}},
+                .capabilities = {{"json", {"decode", "round-trip", "encode", "bind", "pieces"}}},
                 .cannot_represent = {"duplicates"}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
@@ -104,6 +104,23 @@ class BoostJson final : public nachklang::adapter::Codec {
                                                              [&](const json::value* v) { return visit(*v, out); });
             return Reply::accepted();
         });
+    }
+    Reply pieces(std::string_view, std::string_view, const std::vector<std::string_view>& pieces,
+                 TraceOut& out) override {
+        json::stream_parser parser;
+        json::error_code error;
+        std::size_t consumed = 0;
+        for (std::size_t i = 0; i < pieces.size() && !error; ++i)
+            consumed += nachklang::adapter::library(
+                [&] { return parser.write(pieces[i].data(), pieces[i].size(), error); });
+        if (error) return Reply::rejected(error.message()).at_offset(consumed);
+        nachklang::adapter::library([&] { parser.finish(error); });
+        if (error) return Reply::rejected(error.message()).at_offset(consumed);
+        const json::value value = parser.release();
+        if (out.wanted())
+            nachklang::adapter::walk<const json::value*>(&value,
+                                                         [&](const json::value* v) { return visit(*v, out); });
+        return Reply::accepted();
     }
     Reply round_trip(std::string_view, std::string_view, std::string_view document) override {
         return parse(document, [](const json::value& value) { return Reply::accepted(written(value)); });

@@ -139,7 +139,7 @@ class Expat final : public nachklang::adapter::Codec {
         return {
             .name = "expat",
             .version = version,
-            .capabilities = {{"xml", {"decode"}}},
+            .capabilities = {{"xml", {"decode", "pieces"}}},
             .settings = {{"external", "none"}},
             .modes = {{.name = "namespaces", .settings = {{"namespaces", "on"}, {"parameter-entities", "skipped"}}},
                       {.name = "plain",
@@ -148,6 +148,15 @@ class Expat final : public nachklang::adapter::Codec {
                       {.name = "parameter-entities", .settings = {{"namespaces", "on"}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
+        return parse(mode, {document}, out);
+    }
+    Reply pieces(std::string_view, std::string_view mode, const std::vector<std::string_view>& pieces,
+                 TraceOut& out) override {
+        return parse(mode, pieces, out);
+    }
+
+  private:
+    static Reply parse(std::string_view mode, const std::vector<std::string_view>& pieces, TraceOut& out) {
         const bool namespaces = mode != "plain";
         XML_Parser parser = namespaces ? XML_ParserCreateNS(nullptr, separator) : XML_ParserCreate(nullptr);
         Printer printer{out, parser, namespaces};
@@ -168,7 +177,12 @@ class Expat final : public nachklang::adapter::Codec {
             XML_SetEntityDeclHandler(parser, Printer::entity);
         }
         Reply reply = Reply::accepted();
-        if (XML_Parse(parser, document.data(), static_cast<int>(document.size()), 1) != XML_STATUS_OK) {
+        XML_Status status = XML_STATUS_OK;
+        for (std::size_t i = 0; i < pieces.size() && status == XML_STATUS_OK; ++i)
+            status = XML_Parse(parser, pieces[i].data(), static_cast<int>(pieces[i].size()),
+                               i + 1 == pieces.size() ? 1 : 0);
+        if (pieces.empty()) status = XML_Parse(parser, nullptr, 0, 1);
+        if (status != XML_STATUS_OK) {
             const XML_Error error = XML_GetErrorCode(parser);
             reply = error == XML_ERROR_NO_MEMORY ? Reply::exhausted(XML_ErrorString(error))
                                                  : Reply::rejected(XML_ErrorString(error));

@@ -10,6 +10,7 @@
 #include <libxml/xmlwriter.h>
 
 #include <memory>
+#include <utility>
 
 namespace {
 
@@ -303,9 +304,11 @@ class Libxml2 final : public nachklang::adapter::Codec {
                 .settings = {{"namespaces", "on"}, {"external", "entities"}},
                 .modes = {{.name = "default",
                            .settings = {{"entities", "kept"}, {"external", "none"}},
-                           .capabilities = {{"xml", {"decode", "round-trip", "encode"}}}},
+                           .capabilities = {{"xml", {"decode", "round-trip", "encode", "pieces"}}}},
                           {.name = "writer", .capabilities = {{"xml", {"encode"}}}},
-                          {.name = "expanded", .settings = {{"entities", "expanded"}}},
+                          {.name = "expanded",
+                           .settings = {{"entities", "expanded"}},
+                           .capabilities = {{"xml", {"decode", "round-trip", "pieces"}}}},
                           {.name = "huge", .settings = {{"entities", "expanded"}}},
                           {.name = "reader",
                            .settings = {{"entities", "kept"}, {"external", "none"}},
@@ -329,6 +332,26 @@ class Libxml2 final : public nachklang::adapter::Codec {
         return with_document(mode, document, [mode](xmlDoc* parsed) {
             return mode == "canonical" ? written_canonically(parsed) : written(parsed);
         });
+    }
+    /// Through the push parser.
+    Reply pieces(std::string_view, std::string_view mode, const std::vector<std::string_view>& pieces,
+                 TraceOut& out) override {
+        xmlResetLastError();
+        xmlParserCtxt* context = xmlCreatePushParserCtxt(nullptr, nullptr, nullptr, 0, "document.xml");
+        xmlCtxtUseOptions(context, options_of(mode));
+        std::vector<std::string> messages;
+        context->sax->serror = note_of_parser;
+        context->_private = &messages;
+        for (const std::string_view piece : pieces)
+            if (xmlParseChunk(context, piece.data(), static_cast<int>(piece.size()), 0) != 0 &&
+                context->wellFormed == 0)
+                break;
+        if (pieces.empty() || context->wellFormed != 0) xmlParseChunk(context, nullptr, 0, 1);
+        const auto use = [&](xmlDoc* parsed) {
+            if (out.wanted()) print(parsed, out);
+            return Reply::accepted();
+        };
+        return finished(context, messages, mode, use, std::exchange(context->myDoc, nullptr));
     }
     Reply encode(std::string_view, std::string_view mode, std::string_view trace) override {
         if (mode == "writer") return with_writer(trace);
@@ -364,7 +387,12 @@ class Libxml2 final : public nachklang::adapter::Codec {
         context->_private = &messages;
         xmlDoc* parsed = xmlCtxtReadMemory(context, document.data(), static_cast<int>(document.size()),
                                            "document.xml", nullptr, options_of(mode));
-        // A tree is returned for what is well-formed without namespaces; the errors say the rest.
+        return finished(context, messages, mode, use, parsed);
+    }
+    /// Ends a parse. A tree is returned for what is well-formed without namespaces; the errors say the rest.
+    template <class Use>
+    static Reply finished(xmlParserCtxt* context, const std::vector<std::string>& messages, std::string_view mode,
+                          Use use, xmlDoc* parsed) {
         const bool sound = parsed != nullptr && (mode == "repairing" || context->wellFormed != 0);
         Reply reply = sound ? with_reports(use(parsed), messages) : refused(xmlCtxtGetLastError(context));
         if (parsed != nullptr) xmlFreeDoc(parsed);

@@ -80,21 +80,26 @@ class Yajl final : public Codec {
             std::to_string(YAJL_MAJOR) + "." + std::to_string(YAJL_MINOR) + "." + std::to_string(YAJL_MICRO);
         return {.name = "yajl",
                 .version = version,
-                .capabilities = {{"json", {"decode", "round-trip"}}},
+                .capabilities = {{"json", {"decode", "round-trip", "pieces"}}},
                 .modes = {{.name = "default"},
                           {.name = "number-text"},
                           {.name = "lenient", .settings = {{"purpose", "lax"}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         const yajl_callbacks callbacks = mode == "number-text" ? with_number_text(to_trace, number_text) : to_trace;
-        return parse(callbacks, &out, mode, document).value_or(Reply::accepted());
+        return parse(callbacks, &out, mode, {document}).value_or(Reply::accepted());
+    }
+    Reply pieces(std::string_view, std::string_view mode, const std::vector<std::string_view>& pieces,
+                 TraceOut& out) override {
+        const yajl_callbacks callbacks = mode == "number-text" ? with_number_text(to_trace, number_text) : to_trace;
+        return parse(callbacks, &out, mode, pieces).value_or(Reply::accepted());
     }
     Reply round_trip(std::string_view, std::string_view mode, std::string_view document) override {
         const std::unique_ptr<yajl_gen_t, decltype(&yajl_gen_free)> generator(yajl_gen_alloc(nullptr),
                                                                               &yajl_gen_free);
         const yajl_callbacks callbacks =
             mode == "number-text" ? with_number_text(to_text, written_number_text) : to_text;
-        if (auto refused = parse(callbacks, generator.get(), mode, document)) return *refused;
+        if (auto refused = parse(callbacks, generator.get(), mode, {document})) return *refused;
         const unsigned char* text = nullptr;
         std::size_t length = 0;
         yajl_gen_get_buf(generator.get(), &text, &length);
@@ -103,20 +108,29 @@ class Yajl final : public Codec {
 
   private:
     static std::optional<Reply> parse(const yajl_callbacks& callbacks, void* context, std::string_view mode,
-                                      std::string_view document) {
+                                      const std::vector<std::string_view>& pieces) {
         const std::unique_ptr<yajl_handle_t, decltype(&yajl_free)> parser(yajl_alloc(&callbacks, nullptr, context),
                                                                           &yajl_free);
         if (mode == "lenient")
             for (const yajl_option option :
                  {yajl_allow_comments, yajl_dont_validate_strings, yajl_allow_trailing_garbage})
                 yajl_config(parser.get(), option, 1);
-        const auto* text = reinterpret_cast<const unsigned char*>(document.data());
-        yajl_status status = yajl_parse(parser.get(), text, document.size());
-        const std::size_t consumed = yajl_get_bytes_consumed(parser.get());
+        yajl_status status = yajl_status_ok;
+        std::size_t before = 0;  // bytes of earlier pieces: the library counts from the last one's beginning
+        const unsigned char* text = nullptr;
+        std::size_t length = 0;
+        for (const std::string_view piece : pieces) {
+            before += length;
+            text = reinterpret_cast<const unsigned char*>(piece.data());
+            length = piece.size();
+            status = yajl_parse(parser.get(), text, length);
+            if (status != yajl_status_ok) break;
+        }
+        const std::size_t consumed = before + yajl_get_bytes_consumed(parser.get());
         const bool at_end = status == yajl_status_ok;
         if (at_end) status = yajl_complete_parse(parser.get());
         if (status == yajl_status_ok) return std::nullopt;
-        unsigned char* message = yajl_get_error(parser.get(), 0, text, document.size());
+        unsigned char* message = yajl_get_error(parser.get(), 0, text, length);
         Reply reply = status == yajl_status_client_canceled ? Reply::rejected("the generator refused")
                                                             : Reply::rejected(reinterpret_cast<char*>(message));
         yajl_free_error(parser.get(), message);

@@ -2,13 +2,17 @@ import com.fasterxml.jackson.core.JsonGenerator;
 import com.fasterxml.jackson.core.JsonLocation;
 import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.core.JsonToken;
+import com.fasterxml.jackson.core.async.ByteArrayFeeder;
 import com.fasterxml.jackson.databind.DeserializationFeature;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.SerializationFeature;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.MissingNode;
+import com.fasterxml.jackson.databind.util.TokenBuffer;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 
 /** Jackson's databind: its defaults, text after the document refused, exact decimals, duplicates refused, output paths. */
@@ -41,7 +45,7 @@ public final class Jackson extends NachklangAdapter {
     }
 
     @Override protected String hello() {
-        return "json decode round-trip encode\ncannot-represent duplicates\nmode default\njson decode round-trip\nmode whole-input\n"
+        return "json decode round-trip encode\ncannot-represent duplicates\nmode default\njson decode round-trip pieces\nmode whole-input\n"
                 + "mode decimal\njson decode round-trip\nmode unique\njson decode round-trip\nmode ascii-indented\njson encode\n"
                 + "mode records\njson bind\nmode records-strict\njson bind\nmode records-reused\njson bind\n";
     }
@@ -62,6 +66,32 @@ public final class Jackson extends NachklangAdapter {
             JsonNode node = mapper(mode).readTree(document);
             if (node instanceof MissingNode) throw new Rejected("a missing node: no content");
             return node;
+        } catch (JsonProcessingException error) {
+            throw refused(error);
+        } catch (java.io.CharConversionException error) {
+            throw new Rejected(error.getMessage());
+        }
+    }
+
+    /** Through the parser that does not block; its tokens make a tree as a stream's do. */
+    @Override protected Object loadPieces(List<byte[]> pieces, String mode) throws Exception {
+        try (JsonParser parser = mapper(mode).getFactory().createNonBlockingByteArrayParser();
+                TokenBuffer tokens = new TokenBuffer(parser)) {
+            ByteArrayFeeder feeder = (ByteArrayFeeder) parser.getNonBlockingInputFeeder();
+            int depth = 0;
+            boolean whole = false;
+            for (int i = 0; i <= pieces.size() && !whole; ++i) {
+                if (i < pieces.size()) feeder.feedInput(pieces.get(i), 0, pieces.get(i).length);
+                else feeder.endOfInput();
+                JsonToken token = parser.nextToken();
+                for (; token != null && token != JsonToken.NOT_AVAILABLE && !whole; token = whole ? null : parser.nextToken()) {
+                    tokens.copyCurrentEvent(parser);
+                    depth += token.isStructStart() ? 1 : token.isStructEnd() ? -1 : 0;
+                    whole = depth == 0 && token != JsonToken.FIELD_NAME;
+                }
+            }
+            if (!whole && depth == 0) throw new Rejected("a missing node: no content");
+            return mapper(mode).readTree(tokens.asParser());
         } catch (JsonProcessingException error) {
             throw refused(error);
         } catch (java.io.CharConversionException error) {

@@ -9,12 +9,21 @@ const sax = require(folder);
 const { version } = JSON.parse(readFileSync(`${folder}/package.json`));
 
 function decode(document, trace, mode) {
-  let text;
+  pieces([document], trace, mode);
+}
+
+/** As a stream hands them over: what is cut inside a character comes with the next piece. */
+function texts(pieces) {
+  const decoder = new TextDecoder("utf-8", { fatal: true });
   try {
-    text = new TextDecoder("utf-8", { fatal: true }).decode(document);
+    return [...pieces.map((piece) => decoder.decode(piece, { stream: true })), decoder.decode()].filter((text) => text !== "");
   } catch (error) {
     throw new Rejected("no UTF-8: " + error.message);
   }
+}
+
+function pieces(parts, trace, mode) {
+  const all = texts(parts);
   const parser = sax.parser(true, { xmlns: mode !== "plain", position: true });
   let failure = null;
   parser.onerror = (error) => {
@@ -47,7 +56,10 @@ function decode(document, trace, mode) {
   }
   for (const event of sax.EVENTS) if (parser["on" + event] && event !== "error") parser["on" + event] = own(parser["on" + event]);
   try {
-    library(() => parser.write(text).close());
+    library(() => {
+      for (const text of all) parser.write(text);
+      parser.close();
+    });
   } catch (error) {
     // Once it has called back with an error, it throws that error, or what follows from it, at the next call.
     throw failure ?? error;
@@ -57,7 +69,7 @@ function decode(document, trace, mode) {
 
 serve({
   implementation: "sax " + version,
-  capabilities: { xml: { decode } },
+  capabilities: { xml: { decode, pieces } },
   settings: { input: "text" },
   modes: ["namespaces", "plain"],
 });

@@ -87,7 +87,7 @@ local function handlers(out, expanded)
   }
 end
 
-local function decode(document, wanted, mode)
+local function parse(pieces, wanted, mode)
   local out, expanded = {}, mode == "namespaces"
   -- A handler for instructions and declarations keeps Expat from expanding internal entities: only what is wanted is asked for.
   local called_back = wanted and handlers(out, expanded) or {}
@@ -95,7 +95,13 @@ local function decode(document, wanted, mode)
     called_back[name] = kit.own(handler)
   end
   local parser = lxp.new(called_back, expanded and SEPARATOR or nil)
-  local fine, message, line, column, offset = kit.library(parser.parse, parser, document)
+  local fine, message, line, column, offset = true, nil, nil, nil, nil
+  for _, piece in ipairs(pieces) do
+    fine, message, line, column, offset = kit.library(parser.parse, parser, piece)
+    if not fine then
+      break
+    end
+  end
   if fine then
     fine, message, line, column, offset = kit.library(parser.parse, parser)
   end
@@ -110,8 +116,16 @@ local function decode(document, wanted, mode)
   return #out > 0 and table.concat(out, "\n") .. "\n" or "text u8:\n"
 end
 
+local function decode(document, wanted, mode)
+  return parse({ document }, wanted, mode)
+end
+
+local function pieces(document, wanted, mode, cuts)
+  return parse(kit.pieces(document, cuts), wanted, mode)
+end
+
 kit.serve({
   hello = "implementation lua-expat " .. lxp._VERSION:match("[%d.]+$") .. "\nengine expat " .. lxp._EXPAT_VERSION:match("[%d.]+$")
-    .. "\nxml decode\nmode namespaces\ncannot-represent prefixes\nsetting namespaces=on\nsetting parameter-entities=skipped\nmode plain\ncannot-represent namespaces\nsetting namespaces=off\nsetting parameter-entities=skipped\n",
-  formats = { xml = { decode = decode } },
+    .. "\nxml decode pieces\nmode namespaces\ncannot-represent prefixes\nsetting namespaces=on\nsetting parameter-entities=skipped\nmode plain\ncannot-represent namespaces\nsetting namespaces=off\nsetting parameter-entities=skipped\n",
+  formats = { xml = { decode = decode, pieces = pieces } },
 })

@@ -19,13 +19,28 @@ def load(document):
             raise Rejected(str(error), line=line, column=column + 1)
 
 
+def fed(pieces):
+    with library():
+        try:
+            parser = ET.XMLParser()
+            for piece in pieces:
+                parser.feed(piece)
+            return parser.close()
+        except ET.ParseError as error:
+            line, column = error.position
+            raise Rejected(str(error), line=line, column=column + 1)
+
+
 def names(tag):
     uri, local = tag[1:].split("}", 1) if tag.startswith("{") else ("", tag)
     return "- %s %s" % (field(local), field(uri))
 
 
 def decode(document, trace, mode):
-    root = load(document)
+    show(load(document), trace)
+
+
+def show(root, trace):
     if not trace.wanted:
         return
     stack = [(root, False)]
@@ -91,7 +106,8 @@ def written(root):
 serve(
     implementation="python-elementtree " + platform.python_version(),
     engine="expat " + pyexpat.EXPAT_VERSION.replace("expat_", ""),
-    capabilities={"xml": {"decode": decode, "round-trip": lambda document, mode: written(load(document)), "encode": encode}},
+    capabilities={"xml": {"decode": decode, "pieces": lambda pieces, trace, mode: show(fed(pieces), trace),
+                          "round-trip": lambda document, mode: written(load(document)), "encode": encode}},
     cannot_represent=("comments", "instructions", "cdata", "prefixes", "declarations", "doctype"),
     settings={"namespaces": "on", "parameter-entities": "skipped"},
 )

@@ -11,6 +11,18 @@ from nachklang_adapter import Rejected, Unsupported, expanded_name, field, libra
 
 
 def load(document, mode):
+    return parsed(mode, lambda parser: etree.fromstring(document, parser))
+
+
+def fed(pieces, mode):
+    def feed(parser):
+        for piece in pieces:
+            parser.feed(piece)
+        return parser.close()
+    return parsed(mode, feed)
+
+
+def parsed(mode, parse):
     canonical = mode == "canonical"
     # By default this version resolves entities of the document itself only.
     entities = {} if mode in ("default", "cdata-kept") else {"resolve_entities": mode != "entities-kept"}
@@ -18,7 +30,7 @@ def load(document, mode):
                              recover=mode == "repairing", strip_cdata=mode != "cdata-kept", **entities)
     with library():
         try:
-            root = etree.fromstring(document, parser)
+            root = parse(parser)
         except etree.XMLSyntaxError as error:
             line, column = error.position if error.position else (None, None)
             raise Rejected(error.msg or "refused", line=line, column=column)
@@ -54,7 +66,14 @@ def start(element, declared, trace):
 
 
 def decode(document, trace, mode):
-    tree, reports = load(document, mode)
+    show(*load(document, mode), trace)
+
+
+def pieces(parts, trace, mode):
+    show(*fed(parts, mode), trace)
+
+
+def show(tree, reports, trace):
     for message in reports:
         trace.report(message)
     root = tree.getroot()
@@ -160,12 +179,12 @@ def encode(value, mode):
 serve(
     implementation="lxml " + etree.__version__,
     engine="libxml2 " + ".".join(map(str, etree.LIBXML_VERSION)),
-    capabilities={"xml": {"decode": decode, "round-trip": round_trip, "encode": encode}},
+    capabilities={"xml": {"decode": decode, "round-trip": round_trip, "encode": encode, "pieces": pieces}},
     cannot_represent=("cdata", "doctype", "defaults"),
     settings={"namespaces": "on", "external": "entities"},
-    modes=(("default", (), {"xml": ("decode", "round-trip", "encode")}, {"external": "none"}),
+    modes=(("default", (), {"xml": ("decode", "round-trip", "encode", "pieces")}, {"external": "none"}),
            ("cdata-kept", (), {"xml": ("round-trip",)}, {"external": "none"}),
-           ("resolved", (), {"xml": ("decode", "round-trip")}), ("huge", (), {"xml": ("decode", "round-trip")}),
+           ("resolved", (), {"xml": ("decode", "round-trip", "pieces")}), ("huge", (), {"xml": ("decode", "round-trip")}),
            ("entities-kept", (), {"xml": ("decode", "round-trip")}, {"entities": "kept", "external": "none"}),
            ("repairing", (), {"xml": ("decode", "round-trip")}, {"purpose": "repairs"}),
            ("canonical", (), {"xml": ("round-trip",)}, {"external": "files", "writes": "canonical"})),

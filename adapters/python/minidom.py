@@ -123,6 +123,10 @@ class Events(xml.sax.handler.ContentHandler, xml.sax.handler.LexicalHandler):
 
 
 def decode_sax(document, trace, mode):
+    feed_sax([document], trace, mode)
+
+
+def feed_sax(pieces, trace, mode):
     reader = xml.sax.make_parser()
     reader.setFeature(xml.sax.handler.feature_namespaces, True)
     reader.setFeature(xml.sax.handler.feature_external_ges, False)
@@ -132,7 +136,8 @@ def decode_sax(document, trace, mode):
         reader.setProperty(xml.sax.handler.property_lexical_handler, handler)
     with library():
         try:
-            reader.feed(document)
+            for piece in pieces:
+                reader.feed(piece)
             reader.close()
         except xml.sax.SAXParseException as error:
             raise Rejected(error.getMessage(), line=error.getLineNumber(), column=(error.getColumnNumber() or 0) + 1)
@@ -234,6 +239,8 @@ operations = {"decode": decode_dom if DOM else decode_sax}
 operations["encode"] = build_dom if DOM else encode_sax
 if DOM:
     operations["round-trip"] = round_trip_dom
+else:
+    operations["pieces"] = feed_sax
 serve(
     implementation="%s %s" % ("python-minidom" if DOM else "python-sax", platform.python_version()),
     engine="expat " + pyexpat.EXPAT_VERSION.replace("expat_", ""),

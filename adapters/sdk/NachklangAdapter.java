@@ -16,6 +16,7 @@ import java.util.ArrayList;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Arrays;
 import java.util.Map;
 import java.util.function.Function;
 import java.util.function.IntFunction;
@@ -352,10 +353,30 @@ public abstract class NachklangAdapter {
     private final Map<String, Operation> operations = Map.of(
         "decode", this::decode,
         "bind", this::bound,
+        "pieces", (document, mode, show) -> shown(loadPieces(pieces(document), mode), show),
         "round-trip", (document, mode, show) -> dumpBytes(load(document, mode), mode),
         "encode", (trace, mode, show) -> encode(new String(trace, StandardCharsets.ISO_8859_1), mode));
 
-    private String record = ""; // of the request that is answered
+    private String record = "", cuts = ""; // of the request that is answered
+
+    /** Decodes a document that arrives in pieces: each is handed to the library by itself. */
+    protected Object loadPieces(List<byte[]> pieces, String mode) throws Exception {
+        throw new Unsupported("documents in pieces are not offered");
+    }
+
+    /** The document in pieces that end at the offsets "3,7", or after "each" byte. */
+    private List<byte[]> pieces(byte[] document) {
+        List<byte[]> out = new ArrayList<>();
+        String[] ends = cuts.isEmpty() || cuts.equals("each") ? new String[0] : cuts.split(",");
+        int begin = 0, next = 0;
+        while (begin < document.length) {
+            int end = cuts.equals("each") ? begin + 1 : next < ends.length ? Integer.parseInt(ends[next++]) : document.length;
+            if (end <= begin || end > document.length) continue;
+            out.add(Arrays.copyOfRange(document, begin, end));
+            begin = end;
+        }
+        return out;
+    }
 
     private byte[] bound(byte[] document, String mode, boolean show) throws Exception {
         Class<?> type = Records.TYPES.get(record);
@@ -367,7 +388,10 @@ public abstract class NachklangAdapter {
     }
 
     private byte[] decode(byte[] document, String mode, boolean show) throws Exception {
-        Object value = load(document, mode);
+        return shown(load(document, mode), show);
+    }
+
+    private byte[] shown(Object value, boolean show) throws Exception {
         StringBuilder out = new StringBuilder();
         if (show) print(value, out);
         if (show && out.length() == 0) out.append("text u8:\n"); // a document of XML that holds nothing at all
@@ -440,12 +464,14 @@ public abstract class NachklangAdapter {
             String id = "0", mode = "";
             Operation operation = operations.get(words[0]);
             record = "";
+            cuts = "";
             boolean show = true, known = operation != null && words[1].equals(format());
             for (int i = 3; i < words.length; ++i) {
                 String key = words[i].substring(0, words[i].indexOf('=')), value = words[i].substring(key.length() + 1);
                 if (key.equals("id")) id = value;
                 else if (key.equals("mode")) mode = value;
                 else if (key.equals("record")) record = value;
+                else if (key.equals("cuts")) cuts = value;
                 else if (key.equals("show")) show = !value.equals("nothing");
                 else known = false;
             }

@@ -75,7 +75,7 @@ function kit.own(call)
 end
 
 local function answer(operation, document, keys)
-  local done, result = pcall(operation, document, keys.show ~= "nothing", keys.mode or "")
+  local done, result = pcall(operation, document, keys.show ~= "nothing", keys.mode or "", keys.cuts or "")
   if done then
     return "accepted", result, ""
   elseif type(result) ~= "table" then
@@ -94,6 +94,28 @@ local function answer(operation, document, keys)
   return "rejected", result.message, position .. (result.unit and " unit=" .. result.unit or "")
 end
 
+--- The document in pieces that end at the offsets "3,7", or after "each" byte.
+function kit.pieces(document, cuts)
+  local ends, pieces, begin = {}, {}, 1
+  if cuts == "each" then
+    for at = 1, #document - 1 do
+      ends[at] = at
+    end
+  else
+    for offset in cuts:gmatch("%d+") do
+      ends[#ends + 1] = tonumber(offset)
+    end
+  end
+  ends[#ends + 1] = #document
+  for _, last in ipairs(ends) do
+    if last >= begin and last <= #document then
+      pieces[#pieces + 1] = document:sub(begin, last)
+      begin = last + 1
+    end
+  end
+  return pieces
+end
+
 function kit.serve(is)
   replies:write("nachklang-adapter 1\n", is.hello, "\n")
   replies:flush()
@@ -105,7 +127,7 @@ function kit.serve(is)
     local keys, known = {}, run ~= nil
     for key, value in head:gmatch(" ([%w_-]+)=(%S*)") do
       keys[key] = value
-      known = known and (key == "id" or key == "mode" or key == "show")
+      known = known and (key == "id" or key == "mode" or key == "show" or key == "cuts")
     end
     local kind, body, position = "unsupported", "", ""
     if known then

@@ -252,14 +252,21 @@ function hello({ implementation, engine, capabilities, cannotRepresent = [], set
   return lines.join("\n") + "\n\n";
 }
 
+/** The document in pieces that end at the offsets "3,7", or after "each" byte. */
+function pieces(document, cuts) {
+  const ends = cuts === "each" ? [...document.keys()] : cuts.split(",").map(Number);
+  const places = [0, ...ends.filter((end) => end > 0 && end < document.length), document.length];
+  return places.slice(1).map((end, i) => document.subarray(places[i], end)).filter((piece) => piece.length > 0);
+}
+
 function answer(operations, wanted, document, keys) {
   const operation = Object.keys(operations).find((name) => wireName(name) === wanted);
-  const known = ["id", "mode", "show"];
+  const known = ["id", "mode", "show", "cuts"];
   if (!operation || Object.keys(keys).some((key) => !known.includes(key))) return ["unsupported", Buffer.alloc(0), {}];
   try {
-    if (operation === "decode") {
+    if (operation === "decode" || operation === "pieces") {
       const trace = new Trace(keys.show !== "nothing");
-      operations.decode(document, trace, keys.mode ?? "");
+      operations[operation](operation === "pieces" ? pieces(document, keys.cuts ?? "") : document, trace, keys.mode ?? "");
       return ["accepted", trace.buffer(), {}];
     }
     const written = operations[operation](document, keys.mode ?? "");

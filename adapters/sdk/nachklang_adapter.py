@@ -10,7 +10,8 @@
     serve(implementation="tower-json 3.2", capabilities={"json": {"decode": decode, "round-trip": round_trip}})
 
 decode(document, trace, mode) prints to `trace` (where trace.wanted), and so does bind(document, trace, record, mode), which decodes into
-a native record (docs/records-of-fields.md); round_trip(document, mode) and encode(value_trace, mode)
+a native record (docs/records-of-fields.md), and pieces(pieces, trace, mode), which hands the library each of a list of bytes by itself;
+round_trip(document, mode) and encode(value_trace, mode)
 return bytes, or bytes and a list of the errors that the library reported of a document that it accepted. Call your library inside `with library(…)`: the exceptions that it documents become `rejected`, others `threw`.
 An exception raised anywhere else is a fault of the adapter (`adapter-fault`) and never booked on the library.
 docs/protocol.md describes what goes over the pipes.
@@ -285,8 +286,15 @@ def _accepted(body, reports):
     return "accepted", messages + body, {"reported": len(messages) or None}
 
 
+def _pieces(document, cuts):
+    """The document in pieces that end at the offsets "3,7", or after "each" byte."""
+    ends = range(1, len(document)) if cuts == "each" else [int(cut) for cut in cuts.split(",") if cut]
+    places = [0] + [end for end in ends if 0 < end < len(document)] + [len(document)]
+    return [document[begin:end] for begin, end in zip(places, places[1:]) if end > begin]
+
+
 def _answer(functions, operation, document, keys):
-    if set(keys) - {"id", "mode", "show", "record"} or operation not in functions:
+    if set(keys) - {"id", "mode", "show", "record", "cuts"} or operation not in functions:
         return "unsupported", b"", {}
     mode = keys.get("mode", "")
     try:
@@ -294,9 +302,10 @@ def _answer(functions, operation, document, keys):
             trace = Trace(keys.get("show") != "nothing")
             functions[operation](document, trace, keys.get("record", ""), mode)
             return _accepted(trace.bytes(), trace.reports)
-        if operation == "decode":
+        if operation in ("decode", "pieces"):
+            body = _pieces(document, keys.get("cuts", "")) if operation == "pieces" else document
             trace = Trace(keys.get("show") != "nothing")
-            functions[operation](document, trace, mode)
+            functions[operation](body, trace, mode)
             return _accepted(trace.bytes() or (EMPTY if trace.wanted else b""), trace.reports)
         result = functions[operation](document, mode)
         return _accepted(*result) if isinstance(result, tuple) else _accepted(result, ())

@@ -419,6 +419,13 @@ class Codec {
                        std::string_view document, TraceOut& out) {
         return nothing(format, mode, record.empty() ? record : document, out.wanted());
     }
+    /// Decodes a document that arrives in pieces, none of them empty: together they are the document. Hand each to
+    /// the library by itself, and say its end after the last. A position that is reported counts from the
+    /// document's beginning.
+    virtual Reply pieces(std::string_view format, std::string_view mode,
+                         const std::vector<std::string_view>& pieces, TraceOut& out) {
+        return nothing(format, mode, pieces.empty() ? "" : pieces.front(), out.wanted());
+    }
     /// Encodes a value given in trace notation.
     virtual Reply encode(std::string_view format, std::string_view mode, std::string_view trace) {
         return nothing(format, mode, trace, false);
@@ -435,8 +442,33 @@ namespace detail {
 struct OperationInput {
     std::string_view format, mode, bytes;
     bool show;
-    std::string_view record;
+    std::string_view record, cuts;
 };
+
+/// The document in pieces that end at the offsets `cuts`, "3,7", or after "each" byte.
+inline std::vector<std::string_view> pieces_of(std::string_view document, std::string_view cuts) {
+    std::vector<std::string_view> out;
+    if (cuts == "each") {
+        for (std::size_t i = 0; i < document.size(); ++i) out.push_back(document.substr(i, 1));
+        return out;
+    }
+    std::size_t begin = 0;
+    const auto cut = [&](std::size_t end) {
+        if (end > begin && end <= document.size()) {
+            out.push_back(document.substr(begin, end - begin));
+            begin = end;
+        }
+    };
+    while (!cuts.empty()) {
+        const auto comma = cuts.find(',');
+        std::size_t offset = 0;
+        for (const char digit : cuts.substr(0, comma)) offset = offset * 10 + static_cast<std::size_t>(digit - '0');
+        cut(offset);
+        cuts = comma == std::string_view::npos ? "" : cuts.substr(comma + 1);
+    }
+    cut(document.size());
+    return out;
+}
 
 struct OperationRow {
     std::string_view name;
@@ -464,16 +496,25 @@ inline constexpr OperationRow operation_rows[] = {
          if (reply.kind == "accepted") reply.bytes = out.take();
          return reply;
      }},
+    {"pieces",
+     [](Codec& codec, const OperationInput& in) {
+         TraceOut out(in.show);
+         Reply reply = codec.pieces(in.format, in.mode, pieces_of(in.bytes, in.cuts), out);
+         if (reply.kind == "accepted") reply.bytes = out.take();
+         if (reply.kind == "accepted" && in.show && reply.bytes.empty()) reply.bytes = "text u8:\n";
+         return reply;
+     }},
 };
 
 }  // namespace detail
 
 /// Runs one operation of a codec and turns what it throws into a reply.
 inline Reply run_request(Codec& codec, std::string_view operation, std::string_view format, std::string_view mode,
-                         std::string_view bytes, bool show, std::string_view record = {}) {
+                         std::string_view bytes, bool show, std::string_view record = {},
+                         std::string_view cuts = {}) {
     try {
         for (const detail::OperationRow& row : detail::operation_rows)
-            if (operation == row.name) return row.run(codec, {format, mode, bytes, show, record});
+            if (operation == row.name) return row.run(codec, {format, mode, bytes, show, record, cuts});
         return Reply::unsupported("unknown operation");
     } catch (const CannotRepresentError& what) {
         return Reply::unsupported(what.what());
@@ -562,7 +603,7 @@ inline int serve(Codec& codec) {
         if (words.size() < 3) return 2;
         std::string body(std::stoull(words[2]), '\0');
         if (std::fread(body.data(), 1, body.size(), stdin) != body.size()) return 2;
-        std::string request_id = "0", mode, record;
+        std::string request_id = "0", mode, record, cuts;
         bool show = true, known = true;
         for (std::size_t i = 3; i < words.size(); ++i) {
             const auto equals = words[i].find('=');
@@ -574,12 +615,14 @@ inline int serve(Codec& codec) {
                 mode = value;
             else if (key == "record")
                 record = value;
+            else if (key == "cuts")
+                cuts = value;
             else if (key == "show")
                 show = value != "nothing";
             else
                 known = false;
         }
-        const Reply reply = known ? run_request(codec, words[0], words[1], mode, body, show, record)
+        const Reply reply = known ? run_request(codec, words[0], words[1], mode, body, show, record, cuts)
                                   : Reply::unsupported("unknown key");
         send(detail::head(reply, request_id, reply.reported.size() + reply.bytes.size()));
         send(reply.reported);

@@ -231,6 +231,8 @@ inline constexpr std::string_view other_value = "value/kind";
 inline constexpr std::string_view ill_formed_output = "output/ill-formed";
 inline constexpr std::string_view not_canonical = "output/not-canonical";
 inline constexpr std::string_view unstable = "round-trip/unstable";
+inline constexpr std::string_view pieces_other_verdict = "pieces/other-verdict";
+inline constexpr std::string_view pieces_other_value = "pieces/other-value";
 inline constexpr std::string_view outcome_prefix = "outcome/";
 inline constexpr std::string_view undeclared_answer = "question/undeclared-answer";
 }  // namespace common_cause

@@ -76,7 +76,7 @@ struct JudgeInput {
     Operation operation = Operation::decode;
     const Outcome& outcome;
     const Outcome* decoded =
-        nullptr;  ///< of a round trip: the outcome of its decode, if the implementation shows one
+        nullptr;  ///< of an operation that continues another: the outcome of that, if the implementation shows one
     const Outcome* second_round_trip = nullptr;  ///< of a round trip: the round trip of the text that it wrote
     const Outcome* enclosed = nullptr;           ///< of a refused document: that of the document inside a container
     std::string_view enclosed_cause{};           ///< see Enclosed::refusal_cause

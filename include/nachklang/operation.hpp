@@ -9,7 +9,7 @@
 
 namespace nachklang {
 
-enum class Operation : std::uint8_t { decode, encode, round_trip, bind };
+enum class Operation : std::uint8_t { decode, encode, round_trip, bind, pieces };
 
 /// What goes into an operation or comes out of it.
 enum class Content : std::uint8_t { document, value };
@@ -18,8 +18,8 @@ struct OperationInfo {
     Operation operation;
     std::string_view name;  ///< on the wire, in hellos and in records
     Content input, output;
-    /// The operation that it continues: a round trip starts with a decode, so its answers repeat what the decode
-    /// answered, less exactly.
+    /// The operation that it continues or repeats in another way: a round trip starts with a decode, so its answers
+    /// repeat what the decode answered, less exactly.
     std::optional<Operation> continues{};
     bool runs_twice =
         false;  ///< a campaign sends what it wrote through it once more, to see whether that is stable
@@ -29,6 +29,8 @@ struct OperationInfo {
     /// It decodes into a record type that the library declares natively: asked of cases that name one, which no
     /// other operation is asked.
     bool of_record = false;
+    /// The document arrives in pieces. The answer must be that of the operation which it continues.
+    bool in_pieces = false;
 };
 
 /// All operations, in the order in which results list them.

@@ -78,6 +78,7 @@ struct Request {
     std::shared_ptr<const std::string> body;
     bool show = true;
     std::string record{};  ///< the record type to decode into, for an operation that does
+    std::string cuts{};    ///< of an operation in pieces: the offsets where a piece ends, "3,7", or "each" byte
 };
 
 /// What happened to one request.

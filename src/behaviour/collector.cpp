@@ -32,7 +32,8 @@ std::string rule_of(const Finding& finding, const KnownCase& known_case) {
 struct OfCase {
     const Result* reads = nullptr;    ///< a document, into a value
     const Result* goes_on = nullptr;  ///< writes what it read
-    const Result* writes = nullptr;   ///< a value
+    const Result* in_pieces = nullptr;
+    const Result* writes = nullptr;  ///< a value
 };
 
 bool is_mistake(const Result* result) {
@@ -115,6 +116,11 @@ void take(OfFormat& cases, OfSubject& subject, const OfCase& of, FeatureCache& f
             add_mistake(cases, subject, side, index, *round_trip);
         if (decode == nullptr) add_answers(subject, side, index, *round_trip);
     }
+    if (const Result* pieces = asked(of.in_pieces); pieces != nullptr && is_mistake(pieces)) {
+        const CaseIndex index = cases.index_of(*pieces, features);
+        if (decode == nullptr || !is_handed_on(*decode, *pieces))
+            add_mistake(cases, subject, Side::decoder, index, *pieces);
+    }
     if (encode != nullptr) {
         const CaseIndex index = cases.index_of(*encode, features);
         add_asked(subject, Side::encoder, index, *encode);
@@ -168,7 +174,10 @@ void BehaviourCollector::chunk(const ChunkReport& report) {
                results[end].test_case == results[i].test_case;
              ++end) {
             const OperationInfo& info = info_of(results[end].operation);
-            (info.output == Content::value ? of.reads : info.continues ? of.goes_on : of.writes) = &results[end];
+            (info.in_pieces                  ? of.in_pieces
+             : info.output == Content::value ? of.reads
+             : info.continues                ? of.goes_on
+                                             : of.writes) = &results[end];
         }
         behaviour::take(cases, cases.of(*results[i].subject), of, *state_->features);
         i = end;

@@ -27,6 +27,19 @@ bool same_answer(const Format& format, const Settings& settings, const Outcome& 
            format.digests(first.trace)[exact] == format.digests(second.trace)[exact];
 }
 
+/// Where a document is cut: after each byte, or a long one at places that its bytes decide.
+std::string cuts_for(std::string_view document) {
+    constexpr std::size_t longest_bytewise = 4096, most = 64;
+    if (document.size() <= longest_bytewise) return "each";
+    std::set<std::size_t> cuts;
+    Digest state = digest_of(document);
+    for (std::size_t i = 0; i < most; ++i) {
+        state = combine(state, state);
+        cuts.insert(1 + state.low % (document.size() - 1));
+    }
+    return fmt::format("{}", fmt::join(cuts, ","));
+}
+
 class Task {
   public:
     Task(std::span<const Case> cases, const Subject& subject, Executor& executor, ChunkCache& cache,
@@ -60,9 +73,9 @@ class Task {
             if (of_value != c.value.has_value() || row.of_record == c.record.empty() ||
                 !subject_.does(c.format->name(), operation))
                 continue;
-            Request request{operation, c.format,
-                            of_value ? std::make_shared<const std::string>(c.value->text()) : c.document, true,
-                            c.record};
+            Request request{
+                operation, c.format, of_value ? std::make_shared<const std::string>(c.value->text()) : c.document,
+                true,      c.record, row.in_pieces ? cuts_for(*c.document) : ""};
             requests_.push_back(std::move(request));
             origin_.push_back(i);
             Result result;
@@ -141,11 +154,23 @@ class Task {
         return kind == OutcomeKind::timed_out || kind == OutcomeKind::out_of_memory;
     }
 
+    /// The request that this one continues, for the same case.
+    [[nodiscard]] std::optional<std::size_t> before(std::size_t i) const {
+        const auto continues = info_of(results_[i].operation).continues;
+        for (std::size_t k = i; continues && k-- > 0 && results_[k].test_case == results_[i].test_case;)
+            if (results_[k].operation == *continues) return k;
+        return std::nullopt;
+    }
+    [[nodiscard]] const Outcome* outcome_before(std::size_t i) const {
+        const auto k = before(i);
+        return k ? &results_[*k].outcome : nullptr;
+    }
+
     /// Without the requests that continue one which took all its time or memory: they would fail at the same place.
     std::vector<std::size_t> still_to_continue(const std::vector<std::size_t>& continuing) {
         std::vector<std::size_t> out;
         for (const std::size_t i : continuing) {
-            const Outcome* begun = i > 0 && origin_[i - 1] == origin_[i] ? &results_[i - 1].outcome : nullptr;
+            const Outcome* begun = outcome_before(i);
             if (begun != nullptr && is_costly(begun->kind))
                 results_[i].outcome = not_asked("its decode failed: " + begun->body);
             else
@@ -160,7 +185,9 @@ class Task {
         const std::size_t bare = results_.size();
         for (std::size_t i = 0; i < bare; ++i) {
             const Case& c = *results_[i].test_case;
-            if (results_[i].outcome.kind != OutcomeKind::rejected || c.document == nullptr) continue;
+            if (results_[i].outcome.kind != OutcomeKind::rejected || c.document == nullptr ||
+                info_of(results_[i].operation).in_pieces)
+                continue;
             if (cache_.expectation(c, subject_.settings)->stance == Stance::reject) continue;
             const ChunkCache::EnclosedCase* enclosed = cache_.enclosed(c);
             if (enclosed == nullptr) continue;
@@ -255,14 +282,13 @@ class Task {
         Result& result = results_[i];
         const Case& c = *result.test_case;
         const auto expectation = cache_.expectation(c, subject_.settings);
-        const Outcome* decoded = nullptr;
-        if (const auto continues = info_of(result.operation).continues;
-            continues && i > 0 && results_[i - 1].operation == *continues && results_[i - 1].test_case == &c)
-            decoded = &results_[i - 1].outcome;
+        const Outcome* decoded = outcome_before(i);
         const auto second = second_.find(i);
         JudgeInput input{c, *expectation, subject_, result.operation, result.outcome, decoded};
         if (second != second_.end()) input.second_round_trip = &second->second;
-        if (const auto enclosed = enclosed_.find(i); enclosed != enclosed_.end()) {
+        // A document in pieces is refused for its place if the whole of it is.
+        const std::size_t whole = info_of(result.operation).in_pieces ? before(i).value_or(i) : i;
+        if (const auto enclosed = enclosed_.find(whole); enclosed != enclosed_.end()) {
             input.enclosed = &results_[enclosed->second].outcome;
             input.enclosed_cause = cache_.enclosed(c)->cause;
         }

@@ -7,6 +7,9 @@
 
 #include <nachklang/judge.hpp>
 
+#include "judge/advice.hpp"
+#include "judge/pieces.hpp"
+
 namespace nachklang {
 namespace {
 
@@ -570,26 +573,9 @@ class Judge {
 
 }  // namespace
 
-/// A profile constrains writers. Violations in text that was read or written are reported but never fail a run.
-static std::vector<Advice> advice_on(const JudgeInput& input) {
-    const Case& c = input.test_case;
-    const Profiles* profiles = c.format->profiles();
-    if (profiles == nullptr || input.profile.empty() || input.outcome.kind != OutcomeKind::accepted) return {};
-    const auto of_document = [&] {
-        return c.document ? profiles->advice(input.profile, *c.document) : std::vector<Advice>{};
-    };
-    if (info_of(input.operation).output == Content::value) return of_document();
-    auto out = profiles->advice(input.profile, input.outcome.body);
-    // A round trip is not blamed for what it only hands on.
-    if (input.operation == Operation::round_trip)
-        for (const Advice& given : of_document())
-            std::erase_if(out,
-                          [&](const Advice& a) { return a.message == given.message && a.clause == given.clause; });
-    return out;
-}
-
 Finding judge(const JudgeInput& input) {
     Finding out = Judge(input).run();
+    if (info_of(input.operation).in_pieces) out = judged_in_pieces(input, std::move(out));
     out.advice = advice_on(input);
     return out;
 }

@@ -180,6 +180,7 @@ std::string request_head(const Request& request, std::uint64_t id, std::string_v
         fmt::format("{} {} {} id={}", name_of(request.operation), request.format->name(), request.body->size(), id);
     if (!mode.empty()) out += fmt::format(" mode={}", mode);
     if (!request.record.empty()) out += fmt::format(" record={}", request.record);
+    if (!request.cuts.empty()) out += fmt::format(" cuts={}", request.cuts);
     if (!request.show) out += " show=nothing";
     if (!extra_key.empty()) out += fmt::format(" {}", extra_key);
     return out + "\n";

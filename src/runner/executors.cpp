@@ -204,8 +204,9 @@ class InProcessExecutor final : public Executor {
 
   private:
     Outcome one(const Request& request) {
-        adapter::Reply reply = adapter::run_request(codec_, name_of(request.operation), request.format->name(),
-                                                    mode_, *request.body, request.show, request.record);
+        adapter::Reply reply =
+            adapter::run_request(codec_, name_of(request.operation), request.format->name(), mode_, *request.body,
+                                 request.show, request.record, request.cuts);
         Outcome out;
         auto head = protocol::parse_reply_head(reply.kind + " 0 id=0");
         if (!head.ok()) {

@@ -7,7 +7,7 @@
 namespace nachklang {
 
 std::span<const OperationInfo> operations() {
-    static constexpr std::array<OperationInfo, 4> table{{
+    static constexpr std::array<OperationInfo, 5> table{{
         {.operation = Operation::decode, .name = "decode", .input = Content::document, .output = Content::value},
         {.operation = Operation::round_trip,
          .name = "round-trip",
@@ -26,6 +26,12 @@ std::span<const OperationInfo> operations() {
          .output = Content::value,
          .must_succeed = false,
          .of_record = true},
+        {.operation = Operation::pieces,
+         .name = "pieces",
+         .input = Content::document,
+         .output = Content::value,
+         .continues = Operation::decode,
+         .in_pieces = true},
     }};
     return table;
 }

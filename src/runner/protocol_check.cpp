@@ -73,8 +73,12 @@ class ProtocolCheck {
             if (const Reading reading = format_->read(document); reading.accepted())
                 document = std::string(reading.trace.text());
         const bool of_record = info_of(operation_).of_record;
-        return {operation_, format_, body(std::move(document)), show,
-                of_record ? std::string(record_types().front().name) : ""};
+        return {operation_,
+                format_,
+                body(std::move(document)),
+                show,
+                of_record ? std::string(record_types().front().name) : "",
+                info_of(operation_).in_pieces ? "each" : ""};
     }
     /// Whether the library took a document that it must take. A record may refuse what is none of its kind.
     [[nodiscard]] bool took(OutcomeKind kind) const {

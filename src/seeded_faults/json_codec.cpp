@@ -235,7 +235,7 @@ JsonCodec::JsonCodec(std::string_view fault) : fault_(fault) {
 nachklang::adapter::Description JsonCodec::describe() const {
     return {.name = "seeded-faults",
             .version = fault_.empty() ? "sound" : fault_,
-            .capabilities = {{"json", {"decode", "round-trip", "encode"}}},
+            .capabilities = {{"json", {"decode", "round-trip", "encode", "pieces"}}},
             .settings = {{"simulated", "yes"}}};
 }
 
@@ -262,6 +262,11 @@ Reply JsonCodec::decode(std::string_view, std::string_view, std::string_view doc
     Reply reply = parse(document, value);
     if (reply.kind == "accepted" && out.wanted()) show(value, hooks_, out);
     return reply;
+}
+
+Reply JsonCodec::pieces(std::string_view format, std::string_view mode, const Pieces& pieces, TraceOut& out) {
+    const auto document = hooks_.arrival ? hooks_.arrival(pieces) : joined(pieces);
+    return document ? decode(format, mode, *document, out) : Reply::rejected("cannot go on after this piece");
 }
 
 Reply JsonCodec::round_trip(std::string_view, std::string_view, std::string_view document) {

@@ -13,6 +13,7 @@
 #include <nachklang/adapter.hpp>
 
 #include "oracle/json_recogniser.hpp"
+#include "seeded_faults/arrival.hpp"
 
 namespace seeded_faults {
 
@@ -44,6 +45,7 @@ struct Hooks {
     std::function<std::string(const std::string& text)> write_string{};  ///< the whole token
     std::function<std::string(std::string document)> write_document{};
     std::function<std::string(double)> write_double{};  ///< of a value to be encoded
+    Arrival arrival{};                                  ///< of a document in pieces
     bool state_kept_after_error = false;
     bool writes_stray_bytes = false;
 };
@@ -67,6 +69,8 @@ class JsonCodec final : public nachklang::adapter::Codec {
                                      nachklang::adapter::TraceOut& out) override;
     nachklang::adapter::Reply round_trip(std::string_view format, std::string_view mode,
                                          std::string_view document) override;
+    nachklang::adapter::Reply pieces(std::string_view format, std::string_view mode, const Pieces& pieces,
+                                     nachklang::adapter::TraceOut& out) override;
     nachklang::adapter::Reply encode(std::string_view format, std::string_view mode,
                                      std::string_view trace) override;
 

@@ -15,6 +15,9 @@ std::vector<Fault> make_faults() {
         return [f](Hooks& h) { h.number = f; };
     };
     const auto string = [](std::function<std::string(const Value&)> f) { return [f](Hooks& h) { h.string = f; }; };
+    const auto arrives = [](Arrival a) { return [a = std::move(a)](Hooks& h) { h.arrival = a; }; };
+    const auto is_digit = [](char c) { return c >= '0' && c <= '9'; };
+    const auto is_letter = [](char c) { return c >= 'a' && c <= 'z'; };
     const auto lenient = [](bool Leniency::*flag) { return [flag](Hooks& h) { h.leniency.*flag = true; }; };
     return {
         {"tenth-digit-ignored", "a fraction's digits count up to the ninth", "number/digits-cut",
@@ -402,6 +405,19 @@ std::vector<Fault> make_faults() {
                  return out;
              };
          }},
+        {"pieces-cut-characters", "a character that is cut between two pieces is replaced", "pieces/other-value",
+         arrives(characters_replaced), "pieces/other-verdict"},
+        {"pieces-skip-space", "white space at a piece's beginning is skipped, also in strings",
+         "pieces/other-value", arrives(white_space_skipped), "pieces/other-verdict"},
+        {"pieces-lose-backslash", "a backslash at a piece's end is lost", "pieces/other-value",
+         arrives(last_byte_lost('\\')), "pieces/other-verdict"},
+        {"pieces-cut-literal", "a literal that is cut is refused", "pieces/other-verdict",
+         arrives(refuses_between(is_letter, is_letter))},
+        {"pieces-cut-exponent", "a number is over at a piece's end behind its e", "pieces/other-verdict",
+         arrives(refuses_between([](char c) { return c == 'e' || c == 'E'; },
+                                 [](char c) { return c == '-' || c == '+' || (c >= '0' && c <= '9'); }))},
+        {"pieces-cut-escape", "an escape that is cut behind its u is refused", "pieces/other-verdict",
+         arrives(refuses_between([](char c) { return c == 'u'; }, is_digit))},
         {"state-kept-after-error", "after an error the next document is refused", "incident",
          [](Hooks& h) { h.state_kept_after_error = true; }},
     };

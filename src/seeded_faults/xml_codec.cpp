@@ -35,6 +35,10 @@ XmlFault builds(const char* name, const char* mistake, const char* step, const c
     return {name, mistake, cause, [step](XmlHooks& h) { h.left_out = {step}; }, also};
 }
 
+XmlFault arrives(const char* name, const char* mistake, const char* cause, Arrival arrival, const char* also = "") {
+    return {name, mistake, cause, [arrival = std::move(arrival)](XmlHooks& h) { h.arrival = arrival; }, also};
+}
+
 bool is_blank(const std::string& text) {
     return text.find_first_not_of(" \t\r\n") == std::string::npos;
 }
@@ -207,6 +211,19 @@ const std::vector<XmlFault>& rows() {
                     while (a.value.size() > 1 && a.value[0] == '0') a.value.erase(0, 1);
             },
             "attribute/changed"),
+        // --- mistakes with pieces ---
+        arrives("pieces-replace-characters", "a character that is cut between two pieces is replaced",
+                "pieces/other-value", characters_replaced, "pieces/other-verdict"),
+        arrives("pieces-count-line-ends-twice", "a return and a line feed in two pieces are two line ends",
+                "pieces/other-value", line_ends_counted_twice),
+        arrives("pieces-cut-reference", "a reference that is cut behind its '&' is refused", "pieces/other-verdict",
+                refuses_between([](char c) { return c == '&'; }, [](char) { return true; })),
+        arrives("pieces-cut-section-end", "the end of a CDATA section that is cut is refused",
+                "pieces/other-verdict",
+                refuses_between([](char c) { return c == ']'; }, [](char c) { return c == ']'; })),
+        arrives("pieces-cut-comment", "a comment that is cut between its hyphens is refused",
+                "pieces/other-verdict",
+                refuses_between([](char c) { return c == '-'; }, [](char c) { return c == '-'; })),
         // --- mistakes in writing ---
         {"less-than-written-raw", "'<' is not escaped in text", "output/ill-formed",
          [](XmlHooks& h) { h.unescaped_in_text = {'<'}; }, "element/added"},
@@ -267,7 +284,7 @@ XmlCodec::XmlCodec(std::string_view fault) : fault_(fault) {
 nachklang::adapter::Description XmlCodec::describe() const {
     return {.name = "seeded-faults-xml",
             .version = fault_.empty() ? "sound" : fault_,
-            .capabilities = {{"xml", {"decode", "round-trip", "encode"}}},
+            .capabilities = {{"xml", {"decode", "round-trip", "encode", "pieces"}}},
             .settings = {{"namespaces", "on"}, {"external", "none"}, {"simulated", "yes"}}};
 }
 
@@ -281,6 +298,11 @@ Reply XmlCodec::decode(std::string_view, std::string_view, std::string_view docu
     } catch (const XmlRefused& why) {
         return Reply::rejected(why.what());
     }
+}
+
+Reply XmlCodec::pieces(std::string_view format, std::string_view mode, const Pieces& pieces, TraceOut& out) {
+    const auto document = hooks_.arrival ? hooks_.arrival(pieces) : joined(pieces);
+    return document ? decode(format, mode, *document, out) : Reply::rejected("cannot go on after this piece");
 }
 
 Reply XmlCodec::round_trip(std::string_view, std::string_view, std::string_view document) {

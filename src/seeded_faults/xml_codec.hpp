@@ -10,6 +10,7 @@
 #include <nachklang/adapter_markup.hpp>
 
 #include "oracle/xml_recogniser.hpp"
+#include "seeded_faults/arrival.hpp"
 
 namespace seeded_faults {
 
@@ -24,6 +25,7 @@ struct XmlHooks {
     XmlHabits habits{};
     std::set<char> unescaped_in_text{}, unescaped_in_values{};  ///< when writing
     std::function<std::string(std::string document)> write_document{};
+    Arrival arrival{};                 ///< of a document in pieces
     std::set<std::string> left_out{};  ///< names of steps that are left out when a value is encoded
 };
 
@@ -45,6 +47,8 @@ class XmlCodec final : public nachklang::adapter::Codec {
                                      nachklang::adapter::TraceOut& out) override;
     nachklang::adapter::Reply round_trip(std::string_view format, std::string_view mode,
                                          std::string_view document) override;
+    nachklang::adapter::Reply pieces(std::string_view format, std::string_view mode, const Pieces& pieces,
+                                     nachklang::adapter::TraceOut& out) override;
     nachklang::adapter::Reply encode(std::string_view format, std::string_view mode,
                                      std::string_view trace) override;
 

@@ -176,6 +176,10 @@ std::span<const Cause> all_causes() {
          "is not asked: its adapter breaks the protocol"},
         {"outcome/unsteady", "the answer depends on earlier requests", "<a/>",
          "answers otherwise after earlier requests"},
+        {"pieces/other-verdict", "another verdict on a document that arrives in pieces than on the whole",
+         "<a>é</a>", "gives another verdict on {document} that arrives in pieces"},
+        {"pieces/other-value", "another value of a document that arrives in pieces than of the whole", "<a>é</a>",
+         "{reads} another value if the document arrives in pieces"},
         {"verdict/accepted-differently", "accepted by some implementations and rejected by others", "<p:a/>",
          "accepts what others reject"},
     };

@@ -107,6 +107,13 @@ struct NumbersOptions {
 };
 int numbers(const Common& common, const NumbersOptions& options);
 
+struct PiecesCommandOptions {
+    std::vector<std::string> names, corpora;
+    std::size_t longest = 64;
+    unsigned workers = 0;
+};
+int pieces(const Common& common, const PiecesCommandOptions& options);
+
 int list_implementations(const Common& common);
 int check_implementations(const Common& common, const std::vector<std::string>& names);
 

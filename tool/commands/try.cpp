@@ -119,10 +119,12 @@ void print_verdicts(const std::vector<const Result*>& results, const Style& styl
     for (std::size_t i = 0; i < results.size(); ++i) {
         const Result* r = results[i];
         // An operation that continues another gets a row only if its verdict differs; its text is shown below.
-        const bool repeats = i > 0 && results[i - 1]->subject == r->subject &&
-                             info_of(r->operation).continues == results[i - 1]->operation;
-        if (repeats && r->outcome.kind == results[i - 1]->outcome.kind &&
-            r->finding.cause() == results[i - 1]->finding.cause())
+        const auto continued = std::find_if(results.begin(), results.end(), [&](const Result* other) {
+            return other->subject == r->subject && other->test_case == r->test_case &&
+                   info_of(r->operation).continues == other->operation;
+        });
+        if (continued != results.end() && r->outcome.kind == (*continued)->outcome.kind &&
+            r->finding.cause() == (*continued)->finding.cause())
             continue;
         const bool said = r->outcome.kind != OutcomeKind::accepted;
         const std::string cause = r->finding.cause();
@@ -237,8 +239,9 @@ bool print_case(const Case& c, const ChunkReport& report, const Style& style) {
         const bool of_record = r.subject->recorded != nullptr;
         failing = failing || (!of_record && r.finding.failing());
         (of_record ? recorded : verdicts).push_back(&r);
-        // A document inside a container is another one.
-        if (r.outcome.kind != OutcomeKind::accepted || r.enclosed_of != nullptr) continue;
+        // A document inside a container is another one; what pieces change is in the finding.
+        if (r.outcome.kind != OutcomeKind::accepted || r.enclosed_of != nullptr || info_of(r.operation).in_pieces)
+            continue;
         if (info_of(r.operation).output == Content::value) {
             if (r.value) stored.push_back({&r, *r.value, {}});
         } else {

@@ -54,11 +54,14 @@ std::string line_of(const Card& card) {
                          {"unsupported", aspect.unsupported}};
     for (const auto& [question, given] : card.answers)
         answers.push_back({{"format", question.first}, {"question", question.second}, {"answers", given}});
+    Json positions = Json::object();
+    for (const auto& [pointing, count] : card.positions) positions[std::string(name_of(pointing))] = count;
     return Json{{"record", "card"},
                 {"implementation", card.subject->name()},
                 {"version", or_null(card.subject->version)},
                 {"aspects", std::move(aspects)},
-                {"questions", std::move(answers)}}
+                {"questions", std::move(answers)},
+                {"positions", std::move(positions)}}
         .dump();
 }
 
@@ -71,6 +74,23 @@ std::string line_of(const LimitFound& found) {
                 {"past", or_null(found.past)},
                 {"message", or_null(found.message)},
                 {"complete", found.complete}}
+        .dump();
+}
+
+std::string line_of(const PiecesSurvey& survey) {
+    Json differences = Json::array();
+    for (const auto& d : survey.differences)
+        differences.push_back({{"case", d.of->name},
+                               {"effect", name_of(d.effect)},
+                               {"cuts", d.cuts},
+                               {"inside", d.inside},
+                               {"what", text::in_utf8(d.what)}});
+    return Json{{"record", "pieces"},
+                {"implementation", survey.subject->name()},
+                {"documents", survey.documents},
+                {"cuts", survey.cuts},
+                {"complete", survey.complete},
+                {"differences", std::move(differences)}}
         .dump();
 }
 

@@ -14,6 +14,7 @@ std::string line_of(const Missing& missing);
 std::string line_of(const nachklang::Card& card);
 std::string line_of(const nachklang::LimitFound& found);
 std::string line_of(const nachklang::NumberSurvey& survey);
+std::string line_of(const nachklang::PiecesSurvey& survey);
 /// A case as `corpus list` shows it, without its document.
 std::string line_of(const nachklang::Case& c);
 
