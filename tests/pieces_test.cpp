@@ -133,7 +133,7 @@ TEST_F(PiecesTool, ShowsWhatDependsOnCuts) {
     write("bells/b.json", "[1]");
     const Called called = run("pieces --config " + config + " --implementation cuts --corpus bells");
     EXPECT_EQ(called.status, 1) << called.err;
-    EXPECT_NE(called.out.find("cuts: another verdict after 4 cuts of 1 documents"), std::string::npos)
+    EXPECT_NE(called.out.find("cuts: another verdict after 4 cuts of 1 document\n"), std::string::npos)
         << called.out;
     EXPECT_NE(called.out.find("[t│rue]"), std::string::npos) << called.out;
     const Called lines = run("pieces --json --config " + config + " --implementation cuts --corpus bells");

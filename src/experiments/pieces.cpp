@@ -29,12 +29,16 @@ std::string inside(std::string_view document, std::size_t cut) {
     return "beside a punctuation mark";
 }
 
-std::string place_of(const Outcome& outcome) {
-    std::string out;
-    for (const auto& [name, value] :
-         {std::pair{"offset", outcome.offset}, {"line", outcome.line}, {"column", outcome.column}})
-        if (value) out += fmt::format("{}{} {}", out.empty() ? "" : ", ", name, *value);
-    return out.empty() ? "no position" : out;
+bool at_one_place(const Outcome& a, const Outcome& b) {
+    return a.offset == b.offset && a.line == b.line && a.column == b.column;
+}
+
+/// The offset alone, where it differs: line and column say the same once more.
+std::string place_of(const Outcome& outcome, const Outcome& other) {
+    if (outcome.offset && outcome.offset != other.offset) return fmt::format("offset {}", *outcome.offset);
+    if (!outcome.line) return "no position";
+    return outcome.column ? fmt::format("line {} column {}", *outcome.line, *outcome.column)
+                          : fmt::format("line {}", *outcome.line);
 }
 
 using Effect = PiecesSurvey::Effect;
@@ -50,8 +54,8 @@ std::optional<std::pair<Effect, std::string>> difference(const Format& format, c
     };
     if (whole.kind != cut.kind)
         return std::pair(Effect::verdict, fmt::format("{}, not {}", said(cut), said(whole)));
-    if (place_of(whole) != place_of(cut))
-        return std::pair(Effect::position, fmt::format("{}, not {}", place_of(cut), place_of(whole)));
+    if (!at_one_place(whole, cut))
+        return std::pair(Effect::position, fmt::format("{}, not {}", place_of(cut, whole), place_of(whole, cut)));
     if (!whole.trace || !cut.trace || whole.trace->text() == cut.trace->text()) return std::nullopt;
     CompareOptions options;
     options.layer = Layer::exact;

@@ -39,8 +39,8 @@ void print_examples(const PiecesSurvey& survey, const Style& style) {
     for (const Effect effect : effects) {
         const auto shown = examples(survey, effect);
         if (shown.empty()) continue;
-        fmt::print("\n{}: another {} after {} cuts of {} documents\n", survey.subject->name(), name_of(effect),
-                   text::grouped(survey.count(effect)), text::grouped(shown.size()));
+        fmt::print("\n{}: another {} after {} cuts of {} document{}\n", survey.subject->name(), name_of(effect),
+                   text::grouped(survey.count(effect)), text::grouped(shown.size()), shown.size() == 1 ? "" : "s");
         std::vector<std::vector<Cell>> rows;
         for (std::size_t i = 0; i < std::min(shown.size(), most); ++i)
             rows.push_back({{"  " + shown[i]->of->name},
