@@ -148,8 +148,9 @@ struct Expectation {
     bool acceptance_explained =
         true;  ///< false: the standard permits acceptance, but no known extension explains it
     std::optional<CutShort> cut_short;  ///< of a text that begins with a document
-    /// The value by the known extensions, where they explain a text only if its rest is left out, too.
-    std::optional<Trace> without_rest{};
+    /// The value by the known extensions, where they explain a text only with this value: its rest is left out, or
+    /// what one token may be is read as several.
+    std::optional<Trace> explained_value{};
     bool report_suffices = false;  ///< the rule asks for a report; an implementation may accept the document
     /// Accepting a text that is no document is `unexplained` where the value is none of the answers'.
     bool is_no_text = false;

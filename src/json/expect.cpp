@@ -193,9 +193,10 @@ Expectation expectation_of(std::string_view bytes) {
             out.acceptance_basis = Basis::permitted;
             out.acceptance_cause = "verdict/accepted-extension";
         }
-        if (std::any_of(extended->uses.begin(), extended->uses.end(),
-                        [](const auto& use) { return use.extension == "text-after-end"; }))
-            out.without_rest = trace_if_json(extended->strict_text);
+        if (std::any_of(extended->uses.begin(), extended->uses.end(), [](const auto& use) {
+                return use.extension == "text-after-end" || use.extension == "missing-commas";
+            }))
+            out.explained_value = trace_if_json(extended->strict_text);
         for (const auto& use : extended->uses) add_occurrence(out.occurrences, use.extension, use.offset, 1);
         for (const auto& use : extended->uses) out.answers.push_back(refused(use.extension));
     }

@@ -87,6 +87,9 @@ class Judge {
             }
             if (written.rejection) {
                 if (expectation_.stance == Stance::reject) return lenient(std::nullopt);
+                // Its mistake was to take the text: what it writes of it is no other one.
+                if (expectation_.is_no_text)
+                    return unexplained("accepted a text that is not a document, and wrote another one");
                 const auto& r = *written.rejection;
                 const std::string detail =
                     fmt::format("the written text is ill-formed at offset {}: {}", r.position.offset, r.message);
@@ -131,6 +134,9 @@ class Judge {
             answer(cut.question, "accepted");
             return finding(FindingKind::too_lenient, Basis::permitted, cut.cause, "accepted: " + cut.question);
         }
+        // Extensions that explain another value do not explain this one.
+        if (expectation_.explained_value && (got ? !same(*expectation_.explained_value, *got) : writes_))
+            return unexplained("accepted a text that is not a document, with a value of its own");
         std::string extensions;
         for (const Occurrence& occurrence : expectation_.occurrences) {
             if (is_limit(occurrence)) continue;
@@ -143,9 +149,6 @@ class Judge {
             out_.detail = "accepted, and reported: " + text::printable_excerpt(outcome_.reported, 120);
             return;
         }
-        // Extensions that explain the beginning of a text do not explain the value of the whole.
-        if (expectation_.without_rest && (got ? !same(*expectation_.without_rest, *got) : writes_))
-            return unexplained("accepted a text that is not a document, with a value of its own");
         const std::string detail =
             extensions.empty() ? "accepted a text that is not a document" : "accepted:" + extensions;
         if (expectation_.acceptance_explained || !extensions.empty()) {
