@@ -55,7 +55,7 @@ std::optional<std::string> smallest_witness(const Behaviour& behaviour, std::spa
 /// own, that still splits one implementation of each group from those of the others. A question that the document
 /// merely raises decides nothing. For CampaignOptions::explain; `subjects` and `cancelled` must outlive the run.
 std::function<void(Disagreement&, const Case&)> split_explainer(std::span<const Subject> subjects,
-                                                                ExecutorFactory make, std::size_t budget,
+                                                                const ExecutorFactory& make, std::size_t budget,
                                                                 std::atomic<bool>* cancelled = nullptr);
 
 }  // namespace nachklang

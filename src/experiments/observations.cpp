@@ -81,7 +81,7 @@ const Observation* split_of(const std::vector<Observation>& shown, Operation ope
 }  // namespace
 
 std::function<void(Disagreement&, const Case&)> split_explainer(std::span<const Subject> subjects,
-                                                                ExecutorFactory make, std::size_t budget,
+                                                                const ExecutorFactory& make, std::size_t budget,
                                                                 std::atomic<bool>* cancelled) {
     return [=](Disagreement& d, const Case& of) {
         if (!is_unexplained(d) || !of.document || !of.external_file.empty() || !of.record.empty()) return;
