@@ -76,6 +76,7 @@ INSTANTIATE_TEST_SUITE_P(
         JudgedRow{"taken_in_pieces", "[1", R, "no", A, "[\nint 1\n]", "unexplained fidelity pieces/other-verdict"},
         JudgedRow{"other_answer", "{\"a\":1,\"a\":2}", A, "{\nkey u8:61\nint 2\n}", A, "{\nkey u8:61\nint 1\n}",
                   "altered fidelity pieces/other-value"},
+        JudgedRow{"allowed_refusal", "1e400", A, "binary64 7ff0000000000000", R, "no", "open number-range=refused"},
         JudgedRow{"crashed", "[1]", A, "[\nint 1\n]", OutcomeKind::crashed, "", "failed outcome/crashed"}),
     [](const auto& row) { return row.param.name; });
 

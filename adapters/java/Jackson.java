@@ -45,7 +45,7 @@ public final class Jackson extends NachklangAdapter {
     }
 
     @Override protected String hello() {
-        return "json decode round-trip encode\ncannot-represent duplicates\nmode default\njson decode round-trip pieces\nmode whole-input\n"
+        return "json decode round-trip encode\ncannot-represent duplicates\nmode default\njson decode round-trip\nmode whole-input\njson decode round-trip encode pieces\n"
                 + "mode decimal\njson decode round-trip\nmode unique\njson decode round-trip\nmode ascii-indented\njson encode\n"
                 + "mode records\njson bind\nmode records-strict\njson bind\nmode records-reused\njson bind\n";
     }
@@ -78,19 +78,17 @@ public final class Jackson extends NachklangAdapter {
         try (JsonParser parser = mapper(mode).getFactory().createNonBlockingByteArrayParser();
                 TokenBuffer tokens = new TokenBuffer(parser)) {
             ByteArrayFeeder feeder = (ByteArrayFeeder) parser.getNonBlockingInputFeeder();
-            int depth = 0;
-            boolean whole = false;
-            for (int i = 0; i <= pieces.size() && !whole; ++i) {
+            int depth = 0, roots = 0;
+            for (int i = 0; i <= pieces.size(); ++i) {
                 if (i < pieces.size()) feeder.feedInput(pieces.get(i), 0, pieces.get(i).length);
                 else feeder.endOfInput();
-                JsonToken token = parser.nextToken();
-                for (; token != null && token != JsonToken.NOT_AVAILABLE && !whole; token = whole ? null : parser.nextToken()) {
+                for (JsonToken token = parser.nextToken(); token != null && token != JsonToken.NOT_AVAILABLE; token = parser.nextToken()) {
                     tokens.copyCurrentEvent(parser);
                     depth += token.isStructStart() ? 1 : token.isStructEnd() ? -1 : 0;
-                    whole = depth == 0 && token != JsonToken.FIELD_NAME;
+                    if (depth == 0 && token != JsonToken.FIELD_NAME && ++roots > 1) throw new Rejected("tokens after the document");
                 }
             }
-            if (!whole && depth == 0) throw new Rejected("a missing node: no content");
+            if (roots == 0) throw new Rejected("a missing node: no content");
             return mapper(mode).readTree(tokens.asParser());
         } catch (JsonProcessingException error) {
             throw refused(error);

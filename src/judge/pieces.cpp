@@ -43,6 +43,12 @@ Finding judged_in_pieces(const JudgeInput& input, Finding finding) {
     if (input.decoded == nullptr || finding.kind == FindingKind::conforms) return finding;
     auto differs = difference(input);
     if (!differs) return finding;
+    // Both verdicts are allowed: an interface for pieces may answer an open question in its own way.
+    const bool allowed = finding.kind == FindingKind::open && differs->cause == common_cause::pieces_other_verdict;
+    if (allowed) {
+        finding.detail = differs->detail;
+        return finding;
+    }
     if (finding.kind == FindingKind::open) {
         finding.kind = FindingKind::altered;
         finding.answers.clear();
