@@ -9,6 +9,8 @@
 #include <libxml/xmlreader.h>
 #include <libxml/xmlwriter.h>
 
+#include <algorithm>
+#include <iterator>
 #include <memory>
 #include <utility>
 
@@ -342,11 +344,11 @@ class Libxml2 final : public nachklang::adapter::Codec {
         std::vector<std::string> messages;
         context->sax->serror = note_of_parser;
         context->_private = &messages;
-        for (const std::string_view piece : pieces)
-            if (xmlParseChunk(context, piece.data(), static_cast<int>(piece.size()), 0) != 0 &&
-                context->wellFormed == 0)
-                break;
-        if (pieces.empty() || context->wellFormed != 0) xmlParseChunk(context, nullptr, 0, 1);
+        int code = 0;
+        for (std::size_t i = 0; i < pieces.size() && !stops(context, code); ++i)
+            code = xmlParseChunk(context, pieces[i].data(), static_cast<int>(pieces[i].size()), 0);
+        if (!stops(context, code)) code = xmlParseChunk(context, nullptr, 0, 1);
+        if (stops(context, code)) context->wellFormed = 0;
         const auto use = [&](xmlDoc* parsed) {
             if (out.wanted()) print(parsed, out);
             return Reply::accepted();
@@ -388,6 +390,18 @@ class Libxml2 final : public nachklang::adapter::Codec {
         xmlDoc* parsed = xmlCtxtReadMemory(context, document.data(), static_cast<int>(document.size()),
                                            "document.xml", nullptr, options_of(mode));
         return finished(context, messages, mode, use, parsed);
+    }
+    /// What a piece returns is the last error, also one that is only reported. Of those that leave the document
+    /// well-formed in the library's eyes, errors of its encoding and of the library itself end a parse.
+    static bool stops(const xmlParserCtxt* context, int code) {
+        constexpr int ends[] = {-1,
+                                XML_ERR_INTERNAL_ERROR,
+                                XML_ERR_NO_MEMORY,
+                                XML_ERR_UNKNOWN_ENCODING,
+                                XML_ERR_UNSUPPORTED_ENCODING,
+                                XML_ERR_INVALID_ENCODING,
+                                XML_IO_ENCODER};
+        return context->wellFormed == 0 || std::find(std::begin(ends), std::end(ends), code) != std::end(ends);
     }
     /// Ends a parse. A tree is returned for what is well-formed without namespaces; the errors say the rest.
     template <class Use>

@@ -287,10 +287,10 @@ def _accepted(body, reports):
 
 
 def _pieces(document, cuts):
-    """The document in pieces that end at the offsets "3,7", or after "each" byte."""
+    """The document in pieces that end at the offsets "3,7", or after "each" byte; of an empty one, one empty piece."""
     ends = range(1, len(document)) if cuts == "each" else [int(cut) for cut in cuts.split(",") if cut]
     places = [0] + [end for end in ends if 0 < end < len(document)] + [len(document)]
-    return [document[begin:end] for begin, end in zip(places, places[1:]) if end > begin]
+    return [document[begin:end] for begin, end in zip(places, places[1:]) if end > begin] or [document]
 
 
 def _answer(functions, operation, document, keys):
