@@ -45,7 +45,8 @@ ChunkReport assemble(std::span<const Case> cases, std::vector<TaskReport>& tasks
         for (const auto& of_case :
              {std::span<const Result>(begin, enclosed), std::span<const Result>(enclosed, out.results.end())})
             for (const OperationInfo& row : operations()) {
-                if (of_case.empty()) continue;
+                // An answer in pieces is compared with that to the whole, and not with others once more.
+                if (of_case.empty() || row.in_pieces) continue;
                 auto found = compare_participants(*of_case.front().test_case, row.operation,
                                                   participants_of(of_case, row.operation));
                 std::move(found.begin(), found.end(), std::back_inserter(out.disagreements));
