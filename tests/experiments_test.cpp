@@ -545,6 +545,8 @@ INSTANTIATE_TEST_SUITE_P(
                                 "as if there were no byte order mark"},
                     PointingRow{"outside", "[1,]", 3, "offset=9 unit=byte", "outside the document"},
                     PointingRow{"outside_line", "[1,]", 3, "line=4 column=1", "outside the document"},
+                    PointingRow{"offset_in_bytes_column_in_characters", "[\"\xC3\xA9\xC3\xA9\",]", 8,
+                                "offset=8 line=1 column=7 unit=byte", "at the first error"},
                     PointingRow{"contradictory", "[1,,[2]]", 3, "offset=0 line=1 column=7 unit=byte",
                                 "line and column contradict the offset"}),
     [](const auto& row) { return row.param.name; });

@@ -44,10 +44,23 @@ std::optional<std::size_t> line_begin(std::string_view document, std::uint64_t l
 std::optional<std::size_t> by_offset(std::string_view document, const Outcome& refusal) {
     return refusal.offset ? advanced(document, 0, *refusal.offset, refusal.unit) : std::nullopt;
 }
-std::optional<std::size_t> by_column(std::string_view document, const Outcome& refusal) {
+std::optional<std::size_t> by_column(std::string_view document, const Outcome& refusal, std::string_view unit) {
     if (!refusal.line || !refusal.column || *refusal.column == 0) return std::nullopt;
     const auto begin = line_begin(document, *refusal.line);
-    return begin ? advanced(document, *begin, *refusal.column - 1, refusal.unit) : std::nullopt;
+    return begin ? advanced(document, *begin, *refusal.column - 1, unit) : std::nullopt;
+}
+
+/// Whether line and column name the offset, or a character beside it, in any unit: a library may count its offset
+/// in bytes and its columns in characters. Many count an offset as what was read, and a column as what is to be
+/// read.
+bool agree(std::string_view document, std::size_t offset, const Outcome& refusal) {
+    for (const std::string_view unit : {"byte", "point", "utf16"}) {
+        const auto column = by_column(document, refusal, unit);
+        if (!column) continue;
+        const auto [first, last] = std::minmax(offset, *column);
+        if (advanced(document, first, 1, "point").value_or(document.size()) >= last) return true;
+    }
+    return false;
 }
 
 bool is_delimiter(char c) {
@@ -101,15 +114,14 @@ std::string_view name_of(Pointing pointing) {
 
 Pointing pointing_of(std::string_view document, std::size_t error, const Outcome& refusal) {
     if (!refusal.offset && !refusal.line) return Pointing::none;
-    const auto offset = by_offset(document, refusal), column = by_column(document, refusal);
+    const auto offset = by_offset(document, refusal), column = by_column(document, refusal, refusal.unit);
     if (refusal.offset && !offset) return Pointing::outside;
-    if (refusal.column && !column) return Pointing::outside;
+    if (!offset && refusal.column && !column) return Pointing::outside;
     if (!offset && !column) {
         const auto line = text::position_of(document, std::min(error, document.size())).line;
         return *refusal.line == line ? Pointing::same_line : Pointing::other_line;
     }
-    // Many count an offset as what was read, and a column as what is to be read.
-    if (offset && column && std::max(*offset, *column) - std::min(*offset, *column) > 1)
+    if (offset && refusal.line && refusal.column && !agree(document, *offset, refusal))
         return Pointing::contradictory;
     if (offset && column && *column == error) return Pointing::exact;
     return compared(document, error, offset ? *offset : *column);
