@@ -38,9 +38,12 @@ TEST_F(Parts, ThatDoNotFitAreRefused) {
     for (const std::size_t k : {1U, 2U, 3U}) ASSERT_EQ(part(k, 3).status, 0);
     const auto refused = [&](const std::string& files, const std::string& words,
                              const std::string& more = "--corpus json") {
+        write("merged.jsonl", "an earlier file");
         const Called r = merge(files, more);
         EXPECT_EQ(r.status, 2) << files;
         EXPECT_NE(r.err.find(words), std::string::npos) << r.err;
+        EXPECT_EQ(slurp(folder_ / "merged.jsonl"), "an earlier file") << "it is kept";
+        EXPECT_FALSE(tool_test::fs::exists(folder_ / "merged.jsonl.unfinished"));
     };
     refused("p1.jsonl p3.jsonl", "part 2 of 3 is missing; run it with --part 2/3");
     refused("p1.jsonl p2.jsonl p3.jsonl p2.jsonl", "p2.jsonl: is part 2 of 3, as p2.jsonl is");

@@ -2,6 +2,8 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <filesystem>
+#include <system_error>
 
 #include <nachklang/parts.hpp>
 #include <nachklang/run_store.hpp>
@@ -53,10 +55,22 @@ int merge_results(const Common& common, const MergeOptions& options) {
     if (!cases.ok()) return report(cases.problem());
     if (std::find(options.files.begin(), options.files.end(), options.output) != options.files.end())
         return report({"--results", options.output + " is the file of a part", "name another file"});
-    const auto out = LineFile::create(options.output);
-    if (!out.ok()) return report(out.problem());
-    if (const auto problem = merge_parts(options.files, cases.value(), *out.value())) return report(*problem);
-    return exit_success;
+    // A file that is there is kept until the parts have made a whole.
+    const bool to_file = options.output != "-";
+    const std::string path = to_file ? options.output + ".unfinished" : options.output;
+    std::optional<Problem> problem;
+    {
+        const auto out = LineFile::create(path);
+        if (!out.ok()) return report(out.problem());
+        problem = merge_parts(options.files, cases.value(), *out.value());
+    }
+    std::error_code failed;
+    if (to_file && problem) std::filesystem::remove(path, failed);
+    if (to_file && !problem) std::filesystem::rename(path, options.output, failed);
+    if (!problem && failed)
+        problem =
+            Problem{options.output, "cannot be written: " + failed.message(), "name a file that can be written"};
+    return problem ? report(*problem) : exit_success;
 }
 
 int drop_results(const ResultsOptions& options) {
