@@ -17,7 +17,7 @@ std::string cuts_of(std::size_t cut, std::size_t size) {
     return cut < size ? std::to_string(cut) : "each";
 }
 
-/// What stands on both sides of a cut, in general words.
+/// The kind of place that is cut, for people.
 std::string inside(std::string_view document, std::size_t cut) {
     if (cut >= document.size()) return "after each byte";
     const auto before = static_cast<unsigned char>(document[cut - 1]),

@@ -61,7 +61,7 @@ std::size_t end_all(const std::string& word) {
     ::_exit(0);
 }
 
-/// The watching process ends by itself a moment after this one; nobody waits for it.
+/// The watching process ends by itself, a moment after this one. It is not waited for.
 std::string start_watching() {
     const auto now = std::chrono::system_clock::now().time_since_epoch().count();
     std::string word = fmt::format("NACHKLANG_RUN={}.{}", ::getpid(), now);
