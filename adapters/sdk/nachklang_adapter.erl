@@ -24,7 +24,7 @@ loop(Replies, Format, Answer) ->
             Known = Name =:= Format andalso maps:size(maps:without([<<"id">>, <<"mode">>, <<"show">>], Keys)) =:= 0,
             Wanted = maps:get(<<"show">>, Keys, <<>>) =/= <<"nothing">>,
             {Kind, Body, Place} = case Known of
-                true -> answered(Answer, Operation, Document, maps:get(<<"mode">>, Keys, <<>>), Wanted);
+                true -> in_own_process(fun() -> answered(Answer, Operation, Document, maps:get(<<"mode">>, Keys, <<>>), Wanted) end);
                 false -> {"unsupported", <<>>, ""}
             end,
             Bytes = iolist_to_binary(Body),
@@ -34,6 +34,14 @@ loop(Replies, Format, Answer) ->
 
 body(0) -> <<>>;
 body(Length) -> {ok, Bytes} = file:read(standard_io, Length), Bytes.
+
+%% A request has a process of its own, as in a server: files that a library left open after an error are closed with it.
+in_own_process(Call) ->
+    {Process, Monitor} = spawn_monitor(fun() -> exit({answer, Call()}) end),
+    receive
+        {'DOWN', Monitor, process, Process, {answer, Answer}} -> Answer;
+        {'DOWN', Monitor, process, Process, Why} -> {"adapter-fault", text("its process ended: ~p", [Why]), ""}
+    end.
 
 answered(Answer, Operation, Document, Mode, Wanted) ->
     try {"accepted", Answer(Operation, Document, Mode, Wanted), ""}
