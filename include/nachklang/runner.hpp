@@ -68,6 +68,8 @@ std::optional<OutcomeKind> find_outcome(std::string_view name);
 bool is_answer(OutcomeKind kind);
 /// Whether the request reached an implementation that supports it.
 bool was_asked(OutcomeKind kind);
+/// Whether it took all its time or memory.
+bool takes_all(OutcomeKind kind);
 /// Whether the adapter failed: its own exception, or a reply that breaks the protocol. That says nothing about the
 /// implementation.
 bool is_adapters_fault(OutcomeKind kind);

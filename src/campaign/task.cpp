@@ -53,7 +53,6 @@ class Task {
         const auto continuing = std::stable_partition(
             order.begin(), order.end(), [&](std::size_t i) { return !info_of(requests_[i].operation).continues; });
         ask({order.begin(), continuing});
-        ask_unshown();
         ask(still_to_continue({continuing, order.end()}));
         ask_enclosed();
         ask_sure_documents();
@@ -71,7 +70,7 @@ class Task {
             const Operation operation = row.operation;
             const bool of_value = row.input == Content::value;
             if (of_value != c.value.has_value() || row.of_record == c.record.empty() ||
-                !subject_.does(c.format->name(), operation))
+                row.of_sequence != c.sequence || !subject_.does(c.format->name(), operation))
                 continue;
             Request request{
                 operation, c.format, of_value ? std::make_shared<const std::string>(c.value->text()) : c.document,
@@ -125,35 +124,6 @@ class Task {
         for (std::size_t k = 0; k < order.size(); ++k) results_[order[k]].outcome = std::move(chunk.outcomes[k]);
         for (const Incident& incident : chunk.incidents) report(incident, requests, origin);
     }
-    /// A value that is decoded in time may take an adapter longer to show than its deadline, or more memory: that
-    /// is no failure of the library. Such requests are asked once more without showing the value.
-    void ask_unshown() {
-        std::vector<std::size_t> costly;
-        std::vector<Request> requests;
-        for (std::size_t i = 0; i < results_.size(); ++i) {
-            if (!is_costly(results_[i].outcome.kind) || info_of(requests_[i].operation).output != Content::value)
-                continue;
-            costly.push_back(i);
-            requests.push_back(requests_[i]);
-            requests.back().show = false;
-        }
-        if (requests.empty() || subject_.implementation.reach != Reach::trace) return;
-        executor_.restart();
-        const Chunk chunk = run(requests);
-        for (std::size_t k = 0; k < costly.size(); ++k) {
-            if (chunk.outcomes[k].kind != OutcomeKind::accepted) continue;
-            Outcome& outcome = results_[costly[k]].outcome;
-            outcome.body = fmt::format(
-                "the adapter could not show the value ({}); without showing it, the document "
-                "was accepted",
-                outcome.body);
-            outcome.kind = OutcomeKind::unsupported;
-        }
-    }
-    static bool is_costly(OutcomeKind kind) {
-        return kind == OutcomeKind::timed_out || kind == OutcomeKind::out_of_memory;
-    }
-
     /// The request that this one continues, for the same case.
     [[nodiscard]] std::optional<std::size_t> before(std::size_t i) const {
         const auto continues = info_of(results_[i].operation).continues;
@@ -171,7 +141,7 @@ class Task {
         std::vector<std::size_t> out;
         for (const std::size_t i : continuing) {
             const Outcome* begun = outcome_before(i);
-            if (begun != nullptr && is_costly(begun->kind))
+            if (begun != nullptr && takes_all(begun->kind))
                 results_[i].outcome = not_asked("its decode failed: " + begun->body);
             else
                 out.push_back(i);
@@ -480,7 +450,7 @@ namespace {
 /// A case's document inside a container. A document that is decoded into a record has none: the record is its root.
 std::optional<Enclosed> enclosing_form(const Case& c) {
     const Generators* generators = c.format->generators();
-    if (generators == nullptr || !c.document || !c.record.empty()) return std::nullopt;
+    if (generators == nullptr || !c.document || !c.record.empty() || c.sequence) return std::nullopt;
     return generators->enclosed(*c.document);
 }
 

@@ -26,6 +26,9 @@ bool is_answer(OutcomeKind kind) {
 bool was_asked(OutcomeKind kind) {
     return kind != OutcomeKind::unsupported && kind != OutcomeKind::not_asked;
 }
+bool takes_all(OutcomeKind kind) {
+    return kind == OutcomeKind::timed_out || kind == OutcomeKind::out_of_memory;
+}
 bool is_adapters_fault(OutcomeKind kind) {
     return kind == OutcomeKind::adapter_fault || kind == OutcomeKind::broken_reply;
 }

@@ -4,6 +4,9 @@
 // whose length may be wrong). The suspect is repeated alone in a new process; the others continue in another one.
 // Its outcome is what it does alone. If it does not fail alone, all that its process was asked is replayed once,
 // and recorded as an incident.
+//
+// A row of requests has a shorter deadline than a request alone: one that is late there says only that it must be
+// asked alone. So a document that hangs a library costs little more than one deadline.
 #include <fmt/format.h>
 
 #include <numeric>
@@ -25,6 +28,18 @@ bool ends_process(OutcomeKind kind) {
            kind == OutcomeKind::broken_reply;
 }
 
+bool shows_value(const Request& request) {
+    return request.show && info_of(request.operation).output == Content::value;
+}
+
+/// The deadline of each request in a row, in seconds.
+constexpr double deadline_in_row = 2;
+
+Subject in_row(Subject subject) {
+    subject.implementation.deadline_s = std::min(subject.implementation.deadline_s, deadline_in_row);
+    return subject;
+}
+
 /// After so many failures in a row an implementation is not asked on.
 constexpr std::size_t most_in_a_row = 10;
 
@@ -33,7 +48,7 @@ constexpr std::size_t most_in_a_row = 10;
 class ProcessExecutor final : public Executor {
   public:
     ProcessExecutor(Subject subject, const std::atomic<bool>* cancelled)
-        : subject_(std::move(subject)), options_{.cancelled = cancelled} {}
+        : subject_(std::move(subject)), in_row_(in_row(subject_)), options_{.cancelled = cancelled} {}
     ~ProcessExecutor() override = default;
     ProcessExecutor(const ProcessExecutor&) = delete;
     ProcessExecutor& operator=(const ProcessExecutor&) = delete;
@@ -94,8 +109,8 @@ class ProcessExecutor final : public Executor {
 
   private:
     SessionResult shared(std::span<const Request> requests) {
-        if (isolated_) return protocol::run_session(subject_, requests, options_);
-        if (live_ == nullptr) live_ = std::make_unique<protocol::Session>(subject_.implementation, options_);
+        if (isolated_) return protocol::run_session(in_row_, requests, options_);
+        if (live_ == nullptr) live_ = std::make_unique<protocol::Session>(in_row_.implementation, options_);
         SessionResult out = live_->ask(subject_.mode, requests);
         if (out.failure || !out.hello_problem.empty()) {
             doubtful_ = doubtful_ || (out.failure && out.failure->kind == OutcomeKind::broken_reply);
@@ -105,8 +120,6 @@ class ProcessExecutor final : public Executor {
         }
         return out;
     }
-    SessionResult alone(const Request& request) { return protocol::run_session(subject_, {&request, 1}, options_); }
-
     static Outcome no_hello(const SessionResult& session) {
         Outcome out;
         out.kind = session.hello_outcome;
@@ -114,16 +127,39 @@ class ProcessExecutor final : public Executor {
         out.log = session.log;
         return out;
     }
-    /// The outcome of a request that ran alone.
-    static Outcome outcome_of(SessionResult session) {
-        if (!session.hello_problem.empty()) return no_hello(session);
-        if (session.failure) return std::move(*session.failure);
-        return std::move(session.outcomes.front());
+    struct Alone {
+        Outcome outcome;
+        bool answered = false;  // its process did not fail
+    };
+    /// The request in a process of its own, with the whole deadline.
+    Alone ask_alone(const Request& request) {
+        SessionResult session = protocol::run_session(subject_, {&request, 1}, options_);
+        if (!session.hello_problem.empty()) return {no_hello(session)};
+        if (session.failure) return {std::move(*session.failure)};
+        return {std::move(session.outcomes.front()), true};
+    }
+    /// The same for a request that took all its time or memory. A value that is decoded in time may take an adapter
+    /// longer to show than the deadline, or more memory: that is no failure of the library. So it is asked first
+    /// without showing the value.
+    Alone costly_alone(const Request& request) {
+        if (!shows_value(request)) return ask_alone(request);
+        Request hidden = request;
+        hidden.show = false;
+        Alone unshown = ask_alone(hidden);
+        if (takes_all(unshown.outcome.kind)) return unshown;
+        Alone shown = ask_alone(request);
+        if (takes_all(shown.outcome.kind) && unshown.outcome.kind == OutcomeKind::accepted) {
+            shown.outcome.kind = OutcomeKind::unsupported;
+            shown.outcome.body = fmt::format(
+                "the adapter could not show the value ({}); without showing it, the document was accepted",
+                shown.outcome.body);
+        }
+        return shown;
     }
 
     /// The reply before a broken one: asked alone it either breaks the protocol itself or is cleared.
     bool lied_about_length(std::span<const Request> requests, std::size_t index, Chunk& out) {
-        out.outcomes[index] = outcome_of(alone(requests[index]));
+        out.outcomes[index] = ask_alone(requests[index]).outcome;
         return out.outcomes[index].kind == OutcomeKind::broken_reply;
     }
 
@@ -132,15 +168,11 @@ class ProcessExecutor final : public Executor {
                             const Outcome& failure, Chunk& out) {
         const bool was_first = row.size() == 1 && history.empty();
         Outcome& outcome = out.outcomes[from + row.size() - 1];
-        // It was alone, and a processor that was busy is not waited for twice.
-        if (was_first && failure.kind == OutcomeKind::timed_out && !failure.idle) {
-            outcome = failure;
-            return;
-        }
-        SessionResult session = alone(row.back());
-        const bool fails_alone = session.failure.has_value() || !session.hello_problem.empty();
-        outcome = outcome_of(std::move(session));
-        if (fails_alone || was_first) return;
+        Alone alone = takes_all(failure.kind) ? costly_alone(row.back()) : ask_alone(row.back());
+        if (takes_all(alone.outcome.kind) && !takes_all(failure.kind)) alone = costly_alone(row.back());
+        outcome = std::move(alone.outcome);
+        if (!alone.answered || was_first) return;
+        if (failure.kind == OutcomeKind::timed_out && outcome.seconds > deadline_in_row / 2) return;  // it is slow
         Incident incident;
         incident.sequence.resize(row.size());
         std::iota(incident.sequence.begin(), incident.sequence.end(), from);
@@ -155,7 +187,7 @@ class ProcessExecutor final : public Executor {
         out.incidents.push_back(std::move(incident));
     }
 
-    Subject subject_;
+    Subject subject_, in_row_;
     protocol::SessionOptions options_;
     std::unique_ptr<protocol::Session> live_;
     std::vector<Request> history_;  // what the live process answered
