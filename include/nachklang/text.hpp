@@ -55,6 +55,16 @@ class PositionCounter {
 /// The place of `offset` in `document`; `offset` may be its length.
 Position position_of(std::string_view document, std::size_t offset);
 
+/// The offset of the character that lies `count` behind `begin`, counted in a unit: point (code points), utf16 (its
+/// units), or bytes for any other word. Nothing if the document ends before.
+std::optional<std::size_t> counted_from(std::string_view document, std::size_t begin, std::uint64_t count,
+                                        std::string_view unit);
+/// The offset of a line and a column, both from 1; a line ends as a Position's does.
+std::optional<std::size_t> offset_of(std::string_view document, std::uint64_t line, std::uint64_t column,
+                                     std::string_view unit);
+/// Where a line begins; nothing behind the last one.
+std::optional<std::size_t> line_begin(std::string_view document, std::uint64_t line);
+
 /// Lower-case hexadecimal digits of the bytes.
 std::string to_hex(std::string_view bytes);
 

@@ -161,6 +161,16 @@ Digest digest_of(const Tree& tree);
 /// The same of every node with all below it, in the order of the nodes.
 std::vector<Digest> subtree_digests(const Tree& tree);
 
+/// A line of a tree that is shown to people: a node, or a member with its one value.
+struct TreeLine {
+    std::size_t node = 0;   ///< index of its first node
+    std::size_t nodes = 1;  ///< how many nodes it shows
+    std::size_t depth = 0;  ///< of the line: 0 for the root
+    std::string text;
+};
+/// Calls `take` with each line, in order; stops when it returns false.
+void for_each_line(const Tree& tree, const std::function<bool(const TreeLine&)>& take);
+
 /// A place where two trees differ: nodes of either tree, one of them absent where something was lost or added.
 struct TreePair {
     std::optional<std::size_t> left, right;

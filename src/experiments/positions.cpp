@@ -9,45 +9,12 @@ namespace {
 
 constexpr std::string_view mark = "\xEF\xBB\xBF";
 
-bool continues_character(char c) {
-    return (static_cast<unsigned char>(c) & 0xC0U) == 0x80;
-}
-
-/// The offset of the character that lies `count` characters or UTF-16 units behind `begin`; bytes count as they
-/// are.
-std::optional<std::size_t> advanced(std::string_view document, std::size_t begin, std::uint64_t count,
-                                    std::string_view unit) {
-    if (unit != "point" && unit != "utf16")
-        return begin + count <= document.size() ? std::optional(begin + count) : std::nullopt;
-    std::size_t at = begin;
-    for (std::uint64_t left = count; left > 0;) {
-        if (at >= document.size()) return std::nullopt;
-        const bool pair = unit == "utf16" && static_cast<unsigned char>(document[at]) >= 0xF0;
-        do ++at;
-        while (at < document.size() && continues_character(document[at]));
-        left -= std::min<std::uint64_t>(left, pair ? 2 : 1);
-    }
-    return at;
-}
-
-/// Where a line begins, by line feeds, returns and both together; nothing behind the last line.
-std::optional<std::size_t> line_begin(std::string_view document, std::uint64_t line) {
-    std::size_t at = 0;
-    for (std::uint64_t now = 1; now < line; ++now) {
-        const auto end = document.find_first_of("\r\n", at);
-        if (end == std::string_view::npos) return std::nullopt;
-        at = end + (document.substr(end, 2) == "\r\n" ? 2 : 1);
-    }
-    return at;
-}
-
 std::optional<std::size_t> by_offset(std::string_view document, const Outcome& refusal) {
-    return refusal.offset ? advanced(document, 0, *refusal.offset, refusal.unit) : std::nullopt;
+    return refusal.offset ? text::counted_from(document, 0, *refusal.offset, refusal.unit) : std::nullopt;
 }
 std::optional<std::size_t> by_column(std::string_view document, const Outcome& refusal, std::string_view unit) {
-    if (!refusal.line || !refusal.column || *refusal.column == 0) return std::nullopt;
-    const auto begin = line_begin(document, *refusal.line);
-    return begin ? advanced(document, *begin, *refusal.column - 1, unit) : std::nullopt;
+    if (!refusal.line || !refusal.column) return std::nullopt;
+    return text::offset_of(document, *refusal.line, *refusal.column, unit);
 }
 
 /// Whether line and column name the offset, or a character beside it, in any unit: a library may count its offset
@@ -58,7 +25,7 @@ bool agree(std::string_view document, std::size_t offset, const Outcome& refusal
         const auto column = by_column(document, refusal, unit);
         if (!column) continue;
         const auto [first, last] = std::minmax(offset, *column);
-        if (advanced(document, first, 1, "point").value_or(document.size()) >= last) return true;
+        if (text::counted_from(document, first, 1, "point").value_or(document.size()) >= last) return true;
     }
     return false;
 }
@@ -76,7 +43,7 @@ bool in_one_token(std::string_view document, std::size_t a, std::size_t b) {
 Pointing compared(std::string_view document, std::size_t error, std::size_t reported) {
     if (reported == error) return Pointing::exact;
     if (document.starts_with(mark) && reported + mark.size() == error) return Pointing::without_mark;
-    const bool next = reported > error && advanced(document, error, 1, "point") == reported;
+    const bool next = reported > error && text::counted_from(document, error, 1, "point") == reported;
     if (next) return Pointing::next;
     if (in_one_token(document, error, reported)) return Pointing::same_token;
     return reported > error ? Pointing::later : Pointing::earlier;

@@ -234,4 +234,26 @@ void compare_trees(const Tree& left, const Tree& right, std::size_t most,
     }
 }
 
+void for_each_line(const Tree& tree, const std::function<bool(const TreeLine&)>& take) {
+    struct Open {
+        std::size_t end, depth;
+    };
+    std::vector<Open> open;
+    for (std::size_t i = 0; i < tree.nodes.size(); ++i) {
+        while (!open.empty() && open.back().end <= i) open.pop_back();
+        const Tree::Node* node = &tree.nodes[i];
+        if (node->step.empty() && node->shown.empty() && node->end == i + 1) continue;
+        TreeLine line{i, 1, open.empty() ? 0 : open.back().depth + 1, node->step};
+        const bool names_only = node->step.size() > 1 && node->step.substr(1) == node->shown;
+        const bool one_child = i + 1 < node->end && tree.nodes[i + 1].end == node->end;
+        if (names_only && one_child) {
+            node = &tree.nodes[++i];
+            line.nodes = 2;
+        }
+        if (!names_only || one_child) line.text += (line.text.empty() ? "" : "  ") + node->shown;
+        open.push_back({node->end, line.depth});
+        if (!take(line)) return;
+    }
+}
+
 }  // namespace nachklang

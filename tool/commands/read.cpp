@@ -47,34 +47,21 @@ int unreadable(const std::string& file, const std::string& what) {
     return report({file, "the reference reader cannot read " + what, "this document gets no verdict"});
 }
 
-/// A node a line; a member and its one value share theirs.
+/// Deeper lines are indented no further.
 void print_tree(const Format& format, const Trace& trace) {
-    const Tree tree = format.tree(trace, Layer::order);
-    struct Open {
-        std::size_t end, indent;
-    };
-    std::vector<Open> open;
+    constexpr std::size_t deepest_indent = 60, buffered = 1U << 16;
     std::string out;
-    for (std::size_t i = 0; i < tree.nodes.size(); ++i) {
-        while (!open.empty() && open.back().end <= i) open.pop_back();
-        if (tree.nodes[i].step.empty() && tree.nodes[i].shown.empty() && tree.nodes[i].end == i + 1) continue;
-        const std::size_t indent = open.empty() ? 0 : std::min<std::size_t>(open.back().indent + 1, 60);
-        const Tree::Node* node = &tree.nodes[i];
-        out.append(2 * indent, ' ');
-        out += node->step;
-        const bool names_only = node->step.size() > 1 && node->step.substr(1) == node->shown;
-        const bool one_child = i + 1 < node->end && tree.nodes[i + 1].end == node->end;
-        if (names_only && one_child) node = &tree.nodes[++i];
-        if (!names_only || one_child)
-            out += (out.ends_with(' ') || out.ends_with('\n') || out.empty() ? "" : "  ") + node->shown;
-        out += '\n';
-        open.push_back({node->end, indent});
-        if (out.size() > (1U << 16)) {
-            std::fwrite(out.data(), 1, out.size(), stdout);
-            out.clear();
-        }
-    }
-    std::fwrite(out.data(), 1, out.size(), stdout);
+    const auto print = [&] {
+        std::fwrite(out.data(), 1, out.size(), stdout);
+        out.clear();
+    };
+    for_each_line(format.tree(trace, Layer::order), [&](const TreeLine& line) {
+        out.append(2 * std::min(line.depth, deepest_indent), ' ');
+        out += line.text + "\n";
+        if (out.size() > buffered) print();
+        return true;
+    });
+    print();
 }
 
 /// Prints a profile's advice on the document; status 1 if there is any.
