@@ -323,6 +323,12 @@ class Codec {
                          const std::vector<std::string_view>& pieces, TraceOut& out) {
         return nothing(format, mode, pieces.empty() ? "" : pieces.front(), out.wanted());
     }
+    /// Decodes a text of several documents, one after another, with the library's interface for that, and prints
+    /// their values one after another. Reply::accepted() means that the text ended where a document may; a refusal
+    /// ends the list, and what was printed of the document that is refused is dropped.
+    virtual Reply sequence(std::string_view format, std::string_view mode, std::string_view text, TraceOut& out) {
+        return nothing(format, mode, text, out.wanted());
+    }
     /// Encodes a value given in trace notation.
     virtual Reply encode(std::string_view format, std::string_view mode, std::string_view trace) {
         return nothing(format, mode, trace, false);
@@ -367,6 +373,23 @@ inline std::vector<std::string_view> pieces_of(std::string_view document, std::s
     return out;
 }
 
+/// The values of a sequence as one list. The last one is dropped if it is not whole.
+inline std::string listed(std::string_view lines, bool refused) {
+    std::string out = "[\n";
+    std::size_t depth = 0, whole = 0;
+    for (std::size_t at = 0; at < lines.size();) {
+        const std::size_t end = lines.find('\n', at) + 1;
+        const char first = lines[at];
+        const bool bracket = end - at == 2;
+        if (bracket && (first == '[' || first == '{')) ++depth;
+        if (bracket && (first == ']' || first == '}')) --depth;
+        at = end;
+        if (depth == 0) whole = end;
+    }
+    out += lines.substr(0, refused ? whole : lines.size());
+    return out + (refused ? "native refused -\n]\n" : "]\n");
+}
+
 struct OperationRow {
     std::string_view name;
     Reply (*run)(Codec& codec, const OperationInput& in);
@@ -399,6 +422,17 @@ inline constexpr OperationRow operation_rows[] = {
          Reply reply = codec.pieces(in.format, in.mode, pieces_of(in.bytes, in.cuts), out);
          if (reply.kind == "accepted") reply.bytes = out.take();
          if (reply.kind == "accepted" && in.show && reply.bytes.empty()) reply.bytes = "text u8:\n";
+         return reply;
+     }},
+    {"sequence",
+     [](Codec& codec, const OperationInput& in) {
+         TraceOut out(in.show);
+         Reply reply = codec.sequence(in.format, in.mode, in.bytes, out);
+         const bool refused = reply.kind == "rejected";
+         if (!refused && reply.kind != "accepted") return reply;
+         reply.kind = "accepted";
+         if (refused) reply.and_reported(reply.bytes);
+         reply.bytes = in.show ? listed(out.take(), refused) : "";
          return reply;
      }},
 };

@@ -33,6 +33,7 @@ struct Case {
     bool ill_formed_is_answer = false;  ///< no document holds the value, so writing none is an answer
     std::string clause, why;
     std::string record{};       ///< the record type that its document is decoded into; empty: none
+    bool sequence = false;      ///< its document is several documents, one after another
     std::string external_file;  ///< the file that the document names outside itself, where its sheet says so
     ExternalAccess reads = ExternalAccess::either;
     std::string source;  ///< file and line, for messages

@@ -234,6 +234,9 @@ inline constexpr std::string_view not_canonical = "output/not-canonical";
 inline constexpr std::string_view unstable = "round-trip/unstable";
 inline constexpr std::string_view pieces_other_verdict = "pieces/other-verdict";
 inline constexpr std::string_view pieces_other_value = "pieces/other-value";
+inline constexpr std::string_view sequence_rest_lost = "sequence/rest-lost";
+inline constexpr std::string_view sequence_end_refused = "sequence/end-refused";
+inline constexpr std::string_view sequence_other_value = "sequence/other-value";
 inline constexpr std::string_view outcome_prefix = "outcome/";
 inline constexpr std::string_view undeclared_answer = "question/undeclared-answer";
 }  // namespace common_cause

@@ -9,7 +9,7 @@
 
 namespace nachklang {
 
-enum class Operation : std::uint8_t { decode, encode, round_trip, bind, pieces };
+enum class Operation : std::uint8_t { decode, encode, round_trip, bind, pieces, sequence };
 
 /// What goes into an operation or comes out of it.
 enum class Content : std::uint8_t { document, value };
@@ -31,6 +31,9 @@ struct OperationInfo {
     bool of_record = false;
     /// The document arrives in pieces. The answer must be that of the operation which it continues.
     bool in_pieces = false;
+    /// Several documents follow each other in one text, and the answer is the list of their values; where one is
+    /// refused, the list holds `native refused -`. Asked of cases that say so, which no other operation is asked.
+    bool of_sequence = false;
 };
 
 /// All operations, in the order in which results list them.

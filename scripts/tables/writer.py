@@ -41,6 +41,7 @@ class Sheet:
             Sheet.written[form] = written_by_hand(form)
         self.rows, self.documents, self.questions = [], set(Sheet.written[form][0]), []
         self.files = {}
+        self.of_sequences = False  # whether each document is several documents, one after another
         self.ids = {name for of, name in Sheet.written[form][1] if self.aspect == of}
 
     @property
@@ -59,7 +60,8 @@ class Sheet:
         type that the document is decoded into."""
         document = document.encode("utf-8") if isinstance(document, str) else document
         document = tuple(document) if isinstance(document, list) else document
-        key = (document, outside or record) if outside or record else document
+        apart = outside or record or ("sequence" if self.of_sequences else None)
+        key = (document, apart) if apart else document
         if key in self.documents:
             return
         self.documents.add(key)
@@ -106,6 +108,8 @@ class Sheet:
                 out += ['external_file = "%s"' % outside[0], 'reads    = "%s"' % outside[1]]
             if record:
                 out.append('record   = "%s"' % record)
+            if self.of_sequences:
+                out.append("sequence = true")
             out.append('stance   = "%s"' % stance)
             if question:
                 out.append('question = "%s"' % question)

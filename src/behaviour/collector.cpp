@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <span>
 
+#include <nachklang/sequence.hpp>
+
 namespace nachklang {
 namespace behaviour {
 namespace {
@@ -184,13 +186,36 @@ void BehaviourCollector::chunk(const ChunkReport& report) {
     }
 }
 
+namespace {
+
+/// The features of every document of a sequence, by their values; of one that several have, the largest amount.
+std::vector<FeatureValue> features_of_all(const Features& features, const Trace& list) {
+    std::map<std::size_t, FeatureValue> all;
+    for (const std::string_view value : values_in_list(list))
+        if (const auto trace = Trace::parse(std::string(value)))
+            for (const FeatureValue& found : features.features_of_value(*trace)) {
+                FeatureValue& known = all.try_emplace(found.feature, found).first->second;
+                known.amount = std::max(known.amount, found.amount);
+            }
+    std::vector<FeatureValue> out;
+    for (const auto& [feature, found] : all) out.push_back(found);
+    return out;
+}
+
+}  // namespace
+
 const std::vector<FeatureValue>& FeatureCache::features_of(const Case& c) {
     const std::string_view content = content_of(c);
-    const auto [known, added] = features_.try_emplace(
-        std::string(c.format->name()) + (c.document ? " document " : " value ") + digest_of(content).hex());
+    const auto [known, added] = features_.try_emplace(std::string(c.format->name()) +
+                                                      (c.sequence   ? " sequence "
+                                                       : c.document ? " document "
+                                                                    : " value ") +
+                                                      digest_of(content).hex());
     if (added) {
         const Features& features = *c.format->features();
-        known->second = c.document ? features.features_of(content) : features.features_of_value(*c.value);
+        known->second = c.sequence && c.expected ? features_of_all(features, *c.expected)
+                        : c.document             ? features.features_of(content)
+                                                 : features.features_of_value(*c.value);
     }
     return known->second;
 }

@@ -48,7 +48,7 @@ Expectation readers_word(const Case& c) {
 }  // namespace
 
 Expectation expectation_of(const Case& c, const Settings& settings) {
-    if (c.value || !c.record.empty()) {
+    if (c.value || !c.record.empty() || c.sequence) {
         Expectation out;
         out.stance = c.stance.value_or(Stance::accept);
         out.clause = c.clause;
@@ -103,6 +103,15 @@ std::vector<Problem> check_case(const Case& c) {
         if (!c.format->read(*c.document).accepted())
             report("its document is none", "give documents that only their record refuses");
         for (const std::string& problem : record_problems(c)) report(problem, "see docs/records-of-fields.md");
+        return out;
+    }
+    if (c.sequence) {
+        const auto is_list = [](const std::optional<Trace>& trace) {
+            return trace && trace->items().front().kind == ItemKind::array_open;
+        };
+        const bool lists = is_list(c.expected) &&
+                           std::ranges::all_of(c.answers, [&](const Answer& a) { return is_list(a.trace); });
+        if (!lists) report("the answer to a sequence is a list", "write a trace that begins with [");
         return out;
     }
     const Expectation reader = readers_word(c);

@@ -90,6 +90,13 @@ class SheetLoader {
         return table[key].value<std::string>().value_or("");
     }
 
+    bool yes(const toml::table& table, std::string_view key) const {
+        if (!table.contains(key)) return false;
+        const auto value = table[key].value_exact<bool>();
+        if (!value) fail(table, fmt::format("'{}' must be true or false", key), "write true, or leave it out");
+        return *value;
+    }
+
     [[nodiscard]] const toml::table& entry(const toml::node& node) const {
         if (!node.is_table())
             fail(node, "an entry of this list is not a table", "write [[case]] or [[question]] tables");
@@ -128,7 +135,7 @@ class SheetLoader {
 
     Case one(const toml::table& table) {
         known_keys(table, {"id", "text", "hex", "file", "build", "external_file", "reads", "value", "stance",
-                           "question", "answers", "trace", "clause", "why", "record"});
+                           "question", "answers", "trace", "clause", "why", "record", "sequence"});
         Case c;
         c.corpus = corpus_;
         c.aspect = aspect_;
@@ -155,6 +162,10 @@ class SheetLoader {
         }
         c.record = text_or(table, "record");
         if (!c.record.empty()) check_record(table, c);
+        c.sequence = yes(table, "sequence");
+        if (c.sequence && (c.document == nullptr || !c.record.empty()))
+            fail(table, "a sequence is a text of several documents",
+                 "write text, hex, file or build, and no record");
         c.reads = reads(table);
         c.stance = stance(table);
         if (table.contains("trace")) c.expected = trace(table, "trace");

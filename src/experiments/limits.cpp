@@ -101,7 +101,7 @@ std::vector<LimitFound> find_limits(const Format& format, std::span<const Subjec
             shapes.push_back(i);
     std::vector<OperationInfo> all_operations;
     for (const OperationInfo& row : operations())
-        if (!row.of_record && !row.in_pieces) all_operations.push_back(row);
+        if (!row.of_record && !row.in_pieces && !row.of_sequence) all_operations.push_back(row);
     std::vector<const Subject*> asked;
     for (const Subject& subject : subjects)
         if (std::any_of(all_operations.begin(), all_operations.end(),

@@ -9,6 +9,7 @@
 
 #include "judge/advice.hpp"
 #include "judge/pieces.hpp"
+#include "judge/sequences.hpp"
 
 namespace nachklang {
 namespace {
@@ -579,6 +580,7 @@ class Judge {
 Finding judge(const JudgeInput& input) {
     Finding out = Judge(input).run();
     if (info_of(input.operation).in_pieces) out = judged_in_pieces(input, std::move(out));
+    if (info_of(input.operation).of_sequence) out = judged_sequence(input, std::move(out));
     out.advice = advice_on(input);
     return out;
 }

@@ -7,7 +7,7 @@
 namespace nachklang {
 
 std::span<const OperationInfo> operations() {
-    static constexpr std::array<OperationInfo, 5> table{{
+    static constexpr std::array<OperationInfo, 6> table{{
         {.operation = Operation::decode, .name = "decode", .input = Content::document, .output = Content::value},
         {.operation = Operation::round_trip,
          .name = "round-trip",
@@ -32,6 +32,12 @@ std::span<const OperationInfo> operations() {
          .output = Content::value,
          .continues = Operation::decode,
          .in_pieces = true},
+        {.operation = Operation::sequence,
+         .name = "sequence",
+         .input = Content::document,
+         .output = Content::value,
+         .must_succeed = false,
+         .of_sequence = true},
     }};
     return table;
 }

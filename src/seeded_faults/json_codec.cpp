@@ -235,7 +235,7 @@ JsonCodec::JsonCodec(std::string_view fault) : fault_(fault) {
 nachklang::adapter::Description JsonCodec::describe() const {
     return {.name = "seeded-faults",
             .version = fault_.empty() ? "sound" : fault_,
-            .capabilities = {{"json", {"decode", "round-trip", "encode", "pieces"}}},
+            .capabilities = {{"json", {"decode", "round-trip", "encode", "pieces", "sequence"}}},
             .settings = {{"simulated", "yes"}}};
 }
 
@@ -267,6 +267,15 @@ Reply JsonCodec::decode(std::string_view, std::string_view, std::string_view doc
 Reply JsonCodec::pieces(std::string_view format, std::string_view mode, const Pieces& pieces, TraceOut& out) {
     const auto document = hooks_.arrival ? hooks_.arrival(pieces) : joined(pieces);
     return document ? decode(format, mode, *document, out) : Reply::rejected("cannot go on after this piece");
+}
+
+Reply JsonCodec::sequence(std::string_view format, std::string_view mode, std::string_view text, TraceOut& out) {
+    for (const std::string& document : hooks_.documents(text)) {
+        const Reply reply = decode(format, mode, document, out);
+        if (reply.kind != "accepted") return hooks_.refusal_ends ? Reply::accepted() : reply;
+    }
+    const bool refused = hooks_.refuses_last_line_end && text.ends_with('\n');
+    return refused ? Reply::rejected("a document was expected") : Reply::accepted();
 }
 
 Reply JsonCodec::round_trip(std::string_view, std::string_view, std::string_view document) {

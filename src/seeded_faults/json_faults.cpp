@@ -16,6 +16,7 @@ std::vector<Fault> make_faults() {
     };
     const auto string = [](std::function<std::string(const Value&)> f) { return [f](Hooks& h) { h.string = f; }; };
     const auto arrives = [](Arrival a) { return [a = std::move(a)](Hooks& h) { h.arrival = a; }; };
+    const auto splits = [](Splitting s) { return [s = std::move(s)](Hooks& h) { h.documents = s; }; };
     const auto is_digit = [](char c) { return c >= '0' && c <= '9'; };
     const auto is_letter = [](char c) { return c >= 'a' && c <= 'z'; };
     const auto lenient = [](bool Leniency::*flag) { return [flag](Hooks& h) { h.leniency.*flag = true; }; };
@@ -418,6 +419,25 @@ std::vector<Fault> make_faults() {
                                  [](char c) { return c == '-' || c == '+' || (c >= '0' && c <= '9'); }))},
         {"pieces-cut-escape", "an escape that is cut behind its u is refused", "pieces/other-verdict",
          arrives(refuses_between([](char c) { return c == 'u'; }, is_digit))},
+        {"sequence-ends-after-one", "of several documents the first is read", "sequence/rest-lost",
+         splits(first_document)},
+        {"sequence-ends-at-nul", "U+0000 ends a text of several documents", "sequence/rest-lost",
+         splits(until_nul)},
+        {"sequence-eats-behind-number", "the byte behind a number is lost that tells where it ends",
+         "sequence/other-value", splits(byte_behind_number_lost)},
+        {"sequence-drops-last-number", "a number that ends the text is left out", "sequence/rest-lost",
+         splits(last_number_lost)},
+        {"sequence-drops-behind-literal", "what follows a literal without white space is left out",
+         "sequence/rest-lost", splits(rest_behind_literal_lost)},
+        {"sequence-arrays-grow", "an array keeps the elements of the array before it", "element/added",
+         splits(arrays_grow)},
+        {"sequence-skips-commas", "a comma between two documents is skipped", "documents-separator:skipped",
+         splits(commas_skipped)},
+        {"sequence-loses-buffer-end", "the last byte of each 8 KB is lost", "string/cut", splits(buffer_end_lost)},
+        {"sequence-refusal-is-end", "a document that is refused looks like the end", "sequence/rest-lost",
+         [](Hooks& h) { h.refusal_ends = true; }},
+        {"sequence-refuses-last-line-end", "a line end behind the last document is refused", "sequence/end-refused",
+         [](Hooks& h) { h.refuses_last_line_end = true; }},
         {"state-kept-after-error", "after an error the next document is refused", "incident",
          [](Hooks& h) { h.state_kept_after_error = true; }},
     };

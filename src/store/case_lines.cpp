@@ -35,6 +35,7 @@ std::string line_of(const Case& c) {
         out["encode"] = std::string(c.value->text());
     }
     if (!c.record.empty()) out["record"] = c.record;
+    if (c.sequence) out["sequence"] = true;
     out["value"] = trace_or_null(expectation.value);
     out["answers"] = Json::array();
     for (const Answer& a : expectation.answers)

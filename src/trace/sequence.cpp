@@ -1,0 +1,26 @@
+// See sequence.hpp.
+#include <nachklang/sequence.hpp>
+
+namespace nachklang {
+
+std::vector<std::string_view> values_in_list(const Trace& list) {
+    std::vector<std::string_view> out;
+    std::string_view rest = list.text();
+    const auto items = list.items();
+    std::size_t depth = 0, begin = rest.find('\n') + 1;
+    for (std::size_t i = 1, at = begin; i + 1 < items.size(); ++i) {
+        const ItemKind kind = items[i].kind;
+        const bool opens =
+            kind == ItemKind::array_open || kind == ItemKind::object_open || kind == ItemKind::container_open;
+        const bool closes =
+            kind == ItemKind::array_close || kind == ItemKind::object_close || kind == ItemKind::container_close;
+        depth = depth + (opens ? 1 : 0) - (closes ? 1 : 0);
+        at = rest.find('\n', at) + 1;
+        if (depth > 0 || kind == ItemKind::key) continue;
+        out.push_back(rest.substr(begin, at - begin));
+        begin = at;
+    }
+    return out;
+}
+
+}  // namespace nachklang

@@ -1,0 +1,161 @@
+// Several documents in one text: what is found about the list of their values, which cases are asked, and what a
+// kit makes of a document that is refused.
+#include <nachklang/json.hpp>
+
+#include "judging.hpp"
+#include "played.hpp"
+#include "seeded_faults/sequences.hpp"
+#include "tool_fixture.hpp"
+
+namespace {
+
+using namespace nachklang;
+using namespace nachklang::played_codec;
+using judging::A;
+
+Trace list(const std::string& lines) {
+    return *Trace::parse("[\n" + lines + "]\n");
+}
+
+/// [1] and "a" with white space between them, as a sheet has it; or with an x, where any list may come.
+Case two_documents(bool foreign) {
+    Case c = judging::document_case(foreign ? "[1] x \"a\"" : "[1] \"a\"");
+    const std::string one = "[\nspelled u8:31\n]\n", two = "str u8:61\n", refused = "native refused -\n";
+    c.sequence = true;
+    c.stance = Stance::open;
+    c.clause = "outside RFC 8259";
+    c.question = foreign ? "documents-separator" : "documents-spaced";
+    c.unlisted_is_altered = !foreign;
+    c.expected = list(one + two);
+    c.answers = {{c.question, foreign ? "skipped" : "all", list(one + two)},
+                 {c.question, "stops", list(one + refused)}};
+    return c;
+}
+
+struct JudgedRow {
+    const char* name;
+    bool foreign;
+    const char *list, *words;
+};
+class Lists : public testing::TestWithParam<JudgedRow> {};
+TEST_P(Lists, AreJudgedByTheListsOfTheCase) {
+    const JudgedRow& row = GetParam();
+    const Case c = two_documents(row.foreign);
+    const Expectation expectation = expectation_of(c);
+    const Outcome got = judging::outcome(A, std::string("[\n") + row.list + "]");
+    EXPECT_EQ(judging::in_words(judge({c, expectation, Subject{}, Operation::sequence, got})), row.words);
+}
+INSTANTIATE_TEST_SUITE_P(
+    Rows, Lists,
+    testing::Values(
+        JudgedRow{"all", false, "[\nint 1\n]\nstr u8:61\n", "open documents-spaced=all"},
+        JudgedRow{"stops", false, "[\nint 1\n]\nnative refused -\n", "open documents-spaced=stops"},
+        JudgedRow{"rest_lost", false, "[\nint 1\n]\n", "altered fidelity sequence/rest-lost"},
+        JudgedRow{"nothing", false, "", "altered fidelity sequence/rest-lost"},
+        JudgedRow{"value_of_one", false, "[\nint 2\n]\nstr u8:61\n", "altered fidelity number/wrong-value"},
+        JudgedRow{"one_for_another", false, "int 1\nstr u8:61\n", "altered fidelity sequence/other-value"},
+        JudgedRow{"one_document_of_two", false, "[\nint 1\nstr u8:61\n]\n",
+                  "altered fidelity sequence/other-value"},
+        JudgedRow{"end_refused", false, "[\nint 1\n]\nstr u8:61\nnative refused -\n",
+                  "too-strict fidelity sequence/end-refused"},
+        JudgedRow{"taken_for_a_document", true, "[\nint 1\n]\nstr u8:78\nstr u8:61\n",
+                  "open documents-separator=other"},
+        JudgedRow{"rest_lost_at_foreign_text", true, "[\nint 1\n]\n", "altered fidelity sequence/rest-lost"}),
+    [](const auto& row) { return row.param.name; });
+
+TEST(Sequences, AreAskedOfTheirOwnOperationAlone) {
+    const std::vector<Subject> subjects{played("kufe", {"decode", "sequence"}), played("halm", {"decode"})};
+    const std::vector<Case> cases{two_documents(false), judging::document_case("[1]")};
+    std::vector<std::string> asked;
+    const ExecutorFactory make = [&](const Subject& subject) {
+        return std::make_unique<Played>([&asked, name = subject.name()](const Request& request) {
+            asked.push_back(name + " " + std::string(name_of(request.operation)) + " " + *request.body);
+            return accepted("[\nint 1\n]\n");
+        });
+    };
+    FunctionSink sink([](const ChunkReport&) {});
+    CampaignOptions one_worker;
+    run_campaign(cases, subjects, make, one_worker, sink);
+    std::ranges::sort(asked);
+    asked.erase(std::unique(asked.begin(), asked.end()), asked.end());
+    EXPECT_EQ(asked, (std::vector<std::string>{"halm decode [1]", "kufe decode [1]", "kufe sequence [1] \"a\""}));
+}
+
+// A codec that prints by events has printed a part of the document that it then refuses.
+class HalfPrinted final : public adapter::Codec {
+  public:
+    [[nodiscard]] adapter::Description describe() const override {
+        return {.name = "halm", .version = "1", .capabilities = {{"json", {"sequence"}}}};
+    }
+    adapter::Reply sequence(std::string_view, std::string_view, std::string_view text,
+                            adapter::TraceOut& out) override {
+        out.open_array();
+        out.integer(1);
+        out.close_array();
+        if (text == "[1]") return adapter::Reply::accepted();
+        out.open_object();
+        out.key("b");
+        out.open_array();
+        return adapter::Reply::rejected("no value");
+    }
+};
+TEST(Sequences, TheKitDropsWhatWasPrintedOfARefusedDocument) {
+    HalfPrinted codec;
+    EXPECT_EQ(adapter::run_request(codec, "sequence", "json", "", "[1]", true).bytes, "[\n[\nint 1\n]\n]\n");
+    const adapter::Reply cut = adapter::run_request(codec, "sequence", "json", "", "[1]{\"b\":[", true);
+    EXPECT_EQ(cut.kind, "accepted");
+    EXPECT_EQ(cut.bytes, "[\n[\nint 1\n]\nnative refused -\n]\n");
+    EXPECT_EQ(cut.reported, "no value\n");
+    EXPECT_EQ(adapter::run_request(codec, "sequence", "json", "", "[1]", false).bytes, "");
+}
+
+/// The documents as a mistake of src/seeded_faults/sequences.hpp splits them.
+std::string split(const seeded_faults::Splitting& splitting, std::string_view text) {
+    std::string out;
+    for (const std::string& document : splitting(text)) out += (out.empty() ? "" : "|") + document;
+    return out;
+}
+TEST(Splittings, MakeTheirMistakeAndNoOther) {
+    using namespace seeded_faults;
+    EXPECT_EQ(split(documents_of, " [1,\"]\"]{\"a\":1}\n12 true\"\\\"\""), "[1,\"]\"]|{\"a\":1}|12|true|\"\\\"\"");
+    EXPECT_EQ(split(documents_of, ""), "");
+    EXPECT_EQ(split(documents_of, "[1] ] [2"), "[1]|]|[2");
+    EXPECT_EQ(split(first_document, "[1] [2]"), "[1]");
+    EXPECT_EQ(split(until_nul, std::string_view("[1]\0[2]", 7)), "[1]");
+    EXPECT_EQ(split(byte_behind_number_lost, "12[1] 3 4"), "12|1|3|4");
+    EXPECT_EQ(split(last_number_lost, "[1] 12"), "[1]");
+    EXPECT_EQ(split(last_number_lost, "[1] 12 "), "[1]|12");
+    EXPECT_EQ(split(rest_behind_literal_lost, "true[1]"), "true");
+    EXPECT_EQ(split(rest_behind_literal_lost, "true [1]"), "true|[1]");
+    EXPECT_EQ(split(arrays_grow, "[1][2][]"), "[1]|[1,2]|[]");
+    EXPECT_EQ(split(commas_skipped, "[1],[2]"), "[1]|[2]");
+    EXPECT_EQ(split(buffer_end_lost, "\"" + std::string(8191, 'o') + "u\"").size(), 8193U);
+}
+
+class SequenceSheet : public tool_test::Tool {};
+
+TEST_F(SequenceSheet, IsCheckedAndRun) {
+    const std::string sheet =
+        "[sheet]\nformat = \"json\"\naspect = \"logs\"\nstandard = \"RFC 8259\"\n[[case]]\nid = \"two\"\n"
+        "text = '[1] [2]'\n";
+    const std::string rest =
+        "stance = \"open\"\nquestion = \"documents-spaced\"\nanswers = { all = '[[1],[2]]' }\n"
+        "trace = '''\n[\n[\nint 1\n]\n[\nint 2\n]\n]\n'''\nclause = \"outside RFC 8259\"\nwhy = \"a log\"\n";
+    write("bells/logs.toml", sheet + "sequence = 1\n" + rest);
+    EXPECT_NE(run("corpus check bells").err.find("'sequence' must be true or false"), std::string::npos);
+    write("bells/logs.toml", sheet + "sequence = true\nrecord = \"bell\"\n" + rest);
+    EXPECT_NE(run("corpus check bells").err.find("a sequence is a text of several documents"), std::string::npos);
+    write("bells/logs.toml", sheet + "sequence = true\n" + rest);
+    EXPECT_EQ(run("corpus check bells").status, 0) << run("corpus check bells").err;
+    const std::string config =
+        write("faults.toml", "[[implementation]]\nname = \"first\"\ncommand = [\"" BUILD_FOLDER
+                             "/adapters/seeded-faults-adapter\", \"sequence-ends-after-one\"]\n"
+                             "formats = [\"json\"]\n");
+    const auto called = run("run bells --config " + config + " --implementation first");
+    EXPECT_EQ(called.status, 1) << called.err;
+    EXPECT_NE(called.out.find("Stops before the end of a sequence of documents, without an error"),
+              std::string::npos)
+        << called.out;
+}
+
+}  // namespace
