@@ -94,7 +94,7 @@ class BoostJson final : public nachklang::adapter::Codec {
             std::to_string(BOOST_VERSION / 100000) + "." + std::to_string(BOOST_VERSION / 100 % 1000);
         return {.name = "boost-json",
                 .version = version,
-                .capabilities = {{"json", {"decode", "round-trip", "encode", "bind", "pieces"}}},
+                .capabilities = {{"json", {"decode", "round-trip", "encode", "bind", "pieces", "sequence"}}},
                 .cannot_represent = {"duplicates"}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
@@ -120,6 +120,23 @@ class BoostJson final : public nachklang::adapter::Codec {
         if (out.wanted())
             nachklang::adapter::walk<const json::value*>(&value,
                                                          [&](const json::value* v) { return visit(*v, out); });
+        return Reply::accepted();
+    }
+    /// write_some() ends behind a document. White space behind the last one is no document that is cut.
+    Reply sequence(std::string_view, std::string_view, std::string_view text, TraceOut& out) override {
+        json::stream_parser parser;
+        json::error_code error;
+        for (std::size_t at = 0; (at = text.find_first_not_of(" \t\r\n", at)) != std::string_view::npos;) {
+            at += nachklang::adapter::library(
+                [&] { return parser.write_some(text.data() + at, text.size() - at, error); });
+            if (!error && !parser.done()) nachklang::adapter::library([&] { parser.finish(error); });
+            if (error) return Reply::rejected(error.message());
+            const json::value value = parser.release();
+            if (out.wanted())
+                nachklang::adapter::walk<const json::value*>(&value,
+                                                             [&](const json::value* v) { return visit(*v, out); });
+            parser.reset();
+        }
         return Reply::accepted();
     }
     Reply round_trip(std::string_view, std::string_view, std::string_view document) override {

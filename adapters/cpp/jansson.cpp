@@ -92,21 +92,35 @@ struct Builder {
 class Jansson final : public Codec {
   public:
     [[nodiscard]] Description describe() const override {
-        return {.name = "jansson",
-                .version = JANSSON_VERSION,
-                .capabilities = {{"json", {"decode", "round-trip", "encode"}}},
-                .cannot_represent = {"duplicates"},
-                .modes = {{.name = "default", .capabilities = {{"json", {"decode", "round-trip"}}}},
-                          {.name = "any"},
-                          {.name = "any-nul", .capabilities = {{"json", {"decode", "round-trip"}}}},
-                          {.name = "any-unique", .capabilities = {{"json", {"decode", "round-trip"}}}},
-                          {.name = "any-real", .capabilities = {{"json", {"decode", "round-trip"}}}}}};
+        return {
+            .name = "jansson",
+            .version = JANSSON_VERSION,
+            .capabilities = {{"json", {"decode", "round-trip", "encode"}}},
+            .cannot_represent = {"duplicates"},
+            .modes = {{.name = "default", .capabilities = {{"json", {"decode", "round-trip"}}}},
+                      {.name = "any", .capabilities = {{"json", {"decode", "round-trip", "encode", "sequence"}}}},
+                      {.name = "any-nul", .capabilities = {{"json", {"decode", "round-trip"}}}},
+                      {.name = "any-unique", .capabilities = {{"json", {"decode", "round-trip"}}}},
+                      {.name = "any-real", .capabilities = {{"json", {"decode", "round-trip"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         return parse(mode, document, [&](json_t* root) {
             if (out.wanted()) walk<json_t*>(root, [&](json_t* value) { return visit(value, out); });
             return Reply::accepted();
         });
+    }
+    /// JSON_DISABLE_EOF_CHECK tells where a document ends, and leaves white space behind the last one to its
+    /// caller.
+    Reply sequence(std::string_view, std::string_view, std::string_view text, TraceOut& out) override {
+        for (std::size_t at = 0; (at = text.find_first_not_of(" \t\r\n", at)) != std::string_view::npos;) {
+            json_error_t error;
+            const Held root(
+                json_loadb(text.data() + at, text.size() - at, JSON_DECODE_ANY | JSON_DISABLE_EOF_CHECK, &error));
+            if (!root) return Reply::rejected(error.text);
+            if (out.wanted()) walk<json_t*>(root.get(), [&](json_t* value) { return visit(value, out); });
+            at += static_cast<std::size_t>(error.position);
+        }
+        return Reply::accepted();
     }
     Reply round_trip(std::string_view, std::string_view mode, std::string_view document) override {
         return parse(mode, document, [](json_t* root) { return dump(root); });

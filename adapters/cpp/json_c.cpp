@@ -103,15 +103,31 @@ class JsonC final : public Codec {
                 .version = JSON_C_VERSION,
                 .capabilities = {{"json", {"decode", "round-trip", "encode"}}},
                 .cannot_represent = {"duplicates"},
-                .modes = {{.name = "default"},
-                          {.name = "end-checked", .capabilities = {{"json", {"decode"}}}},
-                          {.name = "strict", .capabilities = {{"json", {"decode", "round-trip"}}}}}};
+                .modes = {
+                    {.name = "default", .capabilities = {{"json", {"decode", "round-trip", "encode", "sequence"}}}},
+                    {.name = "end-checked", .capabilities = {{"json", {"decode"}}}},
+                    {.name = "strict", .capabilities = {{"json", {"decode", "round-trip"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         return parse(mode, document, [&](json_object* root) {
             if (out.wanted()) walk<json_object*>(root, [&](json_object* value) { return visit(value, out); });
             return Reply::accepted();
         });
+    }
+    /// A tokener that is done goes on with the next document where json_tokener_get_parse_end says.
+    Reply sequence(std::string_view, std::string_view, std::string_view text, TraceOut& out) override {
+        const std::unique_ptr<json_tokener, decltype(&json_tokener_free)> tokener(json_tokener_new(),
+                                                                                  &json_tokener_free);
+        const std::string ended(text);
+        for (std::size_t at = 0; (at = ended.find_first_not_of(" \t\r\n", at)) != std::string::npos;) {
+            const auto left = static_cast<int>(ended.size() - at + 1);
+            const Held root(json_tokener_parse_ex(tokener.get(), ended.c_str() + at, left));
+            const json_tokener_error error = json_tokener_get_error(tokener.get());
+            if (error != json_tokener_success) return Reply::rejected(json_tokener_error_desc(error));
+            if (out.wanted()) walk<json_object*>(root.get(), [&](json_object* value) { return visit(value, out); });
+            at += json_tokener_get_parse_end(tokener.get());
+        }
+        return Reply::accepted();
     }
     Reply round_trip(std::string_view, std::string_view mode, std::string_view document) override {
         return parse(mode, document, [](json_object* root) { return dump(root); });

@@ -24,6 +24,8 @@ void from_json(const nlohmann::json& value, Bell& bell) {
 }
 }  // namespace records
 
+#include <sstream>
+
 namespace {
 
 using nachklang::adapter::Reply;
@@ -119,11 +121,12 @@ class Nlohmann final : public nachklang::adapter::Codec {
                 .version = version,
                 .capabilities = {{"json", {"decode", "round-trip", "encode"}}},
                 .cannot_represent = {"duplicates"},
-                .modes = {{.name = "sorted", .cannot_represent = {"order"}},
-                          {.name = "ordered"},
-                          {.name = "ascii-indented", .capabilities = {{"json", {"encode"}}}},
-                          {.name = "records", .capabilities = {{"json", {"bind"}}}},
-                          {.name = "records-reused", .capabilities = {{"json", {"bind"}}}}}};
+                .modes = {
+                    {.name = "sorted", .cannot_represent = {"order"}},
+                    {.name = "ordered", .capabilities = {{"json", {"decode", "round-trip", "encode", "sequence"}}}},
+                    {.name = "ascii-indented", .capabilities = {{"json", {"encode"}}}},
+                    {.name = "records", .capabilities = {{"json", {"bind"}}}},
+                    {.name = "records-reused", .capabilities = {{"json", {"bind"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         const auto show = [&]<class Json>(const Json& value) {
@@ -133,6 +136,28 @@ class Nlohmann final : public nachklang::adapter::Codec {
         };
         return mode == "ordered" ? parse<nlohmann::ordered_json>(document, show)
                                  : parse<nlohmann::json>(document, show);
+    }
+    /// operator>> reads one document of a stream.
+    Reply sequence(std::string_view, std::string_view, std::string_view text, TraceOut& out) override {
+        using Json = nlohmann::ordered_json;
+        std::istringstream in{std::string(text)};
+        while (!(in >> std::ws).eof()) {
+            std::optional<std::string> refusal;
+            const Json value = nachklang::adapter::library<nlohmann::json::out_of_range>([&]() -> Json {
+                try {
+                    Json read;
+                    in >> read;
+                    return read;
+                } catch (const nlohmann::json::parse_error& error) {
+                    refusal = error.what();
+                    return nullptr;
+                }
+            });
+            if (refusal) return Reply::rejected(*refusal);
+            if (out.wanted())
+                nachklang::adapter::walk<const Json*>(&value, [&](const Json* v) { return visit(*v, out); });
+        }
+        return Reply::accepted();
     }
     Reply round_trip(std::string_view, std::string_view mode, std::string_view document) override {
         const auto write = [&](const auto& value) { return Reply::accepted(written(value, mode)); };

@@ -131,15 +131,16 @@ class RapidJson final : public nachklang::adapter::Codec {
         return {.name = "rapidjson",
                 .version = RAPIDJSON_VERSION_STRING,
                 .capabilities = {{"json", {"decode", "round-trip", "encode"}}},
-                .modes = {{.name = "default"},
-                          {.name = "full-precision", .capabilities = {{"json", {"decode", "round-trip"}}}},
-                          {.name = "validated-encoding", .capabilities = {{"json", {"decode", "round-trip"}}}},
-                          {.name = "iterative", .capabilities = {{"json", {"decode"}}}},
-                          {.name = "number-text", .capabilities = {{"json", {"decode"}}}},
-                          {.name = "lenient",
-                           .settings = {{"purpose", "lax"}},
-                           .capabilities = {{"json", {"decode", "round-trip"}}}},
-                          {.name = "pretty", .capabilities = {{"json", {"encode"}}}}}};
+                .modes = {
+                    {.name = "default", .capabilities = {{"json", {"decode", "round-trip", "encode", "sequence"}}}},
+                    {.name = "full-precision", .capabilities = {{"json", {"decode", "round-trip"}}}},
+                    {.name = "validated-encoding", .capabilities = {{"json", {"decode", "round-trip"}}}},
+                    {.name = "iterative", .capabilities = {{"json", {"decode"}}}},
+                    {.name = "number-text", .capabilities = {{"json", {"decode"}}}},
+                    {.name = "lenient",
+                     .settings = {{"purpose", "lax"}},
+                     .capabilities = {{"json", {"decode", "round-trip"}}}},
+                    {.name = "pretty", .capabilities = {{"json", {"encode"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view text, TraceOut& out) override {
         if (mode == "number-text") return decode_events(text, out);
@@ -150,6 +151,21 @@ class RapidJson final : public nachklang::adapter::Codec {
             nachklang::adapter::walk<const Value*>(&document,
                                                    [&](const Value* value) { return visit(*value, out); });
         return Reply::accepted();
+    }
+    /// kParseStopWhenDoneFlag leaves the stream behind a document; an empty document is the end.
+    Reply sequence(std::string_view, std::string_view, std::string_view text, TraceOut& out) override {
+        rapidjson::MemoryStream stream(text.data(), text.size());
+        while (true) {
+            rapidjson::Document document;
+            document.ParseStream<rapidjson::kParseStopWhenDoneFlag>(stream);
+            if (document.HasParseError() && document.GetParseError() == rapidjson::kParseErrorDocumentEmpty &&
+                stream.Tell() == text.size())
+                return Reply::accepted();
+            if (document.HasParseError()) return refused(document);
+            if (out.wanted())
+                nachklang::adapter::walk<const Value*>(&document,
+                                                       [&](const Value* value) { return visit(*value, out); });
+        }
     }
     Reply round_trip(std::string_view, std::string_view mode, std::string_view text) override {
         rapidjson::Document document;

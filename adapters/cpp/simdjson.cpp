@@ -68,13 +68,28 @@ class SimdJson final : public nachklang::adapter::Codec {
     [[nodiscard]] nachklang::adapter::Description describe() const override {
         return {.name = "simdjson",
                 .version = SIMDJSON_STRINGIFY(SIMDJSON_VERSION),
-                .capabilities = {{"json", {"decode", "round-trip"}}}};
+                .capabilities = {{"json", {"decode", "round-trip", "sequence"}}}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         dom::element value;
         if (const auto error = parser_.parse(document.data(), document.size()).get(value)) return failed(error);
         if (out.wanted())
             nachklang::adapter::walk<dom::element>(value, [&](const dom::element& v) { return visit(v, out); });
+        return Reply::accepted();
+    }
+    /// parse_many() of the whole text as one batch; what it leaves at the end it counts in truncated_bytes().
+    Reply sequence(std::string_view, std::string_view, std::string_view text, TraceOut& out) override {
+        const simdjson::padded_string padded(text);
+        dom::document_stream documents;
+        if (const auto error = parser_.parse_many(padded, std::max<std::size_t>(padded.size(), 32)).get(documents))
+            return failed(error);
+        for (auto document : documents) {
+            dom::element value;
+            if (const auto error = document.get(value)) return failed(error);
+            if (out.wanted())
+                nachklang::adapter::walk<dom::element>(value, [&](const dom::element& v) { return visit(v, out); });
+        }
+        if (documents.truncated_bytes() > 0) return Reply::rejected("truncated_bytes() is not 0");
         return Reply::accepted();
     }
     Reply round_trip(std::string_view, std::string_view, std::string_view document) override {

@@ -80,7 +80,7 @@ class Yajl final : public Codec {
             std::to_string(YAJL_MAJOR) + "." + std::to_string(YAJL_MINOR) + "." + std::to_string(YAJL_MICRO);
         return {.name = "yajl",
                 .version = version,
-                .capabilities = {{"json", {"decode", "round-trip", "pieces"}}},
+                .capabilities = {{"json", {"decode", "round-trip", "pieces", "sequence"}}},
                 .modes = {{.name = "default"},
                           {.name = "number-text"},
                           {.name = "lenient", .settings = {{"purpose", "lax"}}}}};
@@ -93,6 +93,10 @@ class Yajl final : public Codec {
                  TraceOut& out) override {
         const yajl_callbacks callbacks = mode == "number-text" ? with_number_text(to_trace, number_text) : to_trace;
         return parse(callbacks, &out, mode, pieces).value_or(Reply::accepted());
+    }
+    Reply sequence(std::string_view, std::string_view mode, std::string_view text, TraceOut& out) override {
+        const yajl_callbacks callbacks = mode == "number-text" ? with_number_text(to_trace, number_text) : to_trace;
+        return parse(callbacks, &out, mode, {text}, true).value_or(Reply::accepted());
     }
     Reply round_trip(std::string_view, std::string_view mode, std::string_view document) override {
         const std::unique_ptr<yajl_gen_t, decltype(&yajl_gen_free)> generator(yajl_gen_alloc(nullptr),
@@ -108,13 +112,14 @@ class Yajl final : public Codec {
 
   private:
     static std::optional<Reply> parse(const yajl_callbacks& callbacks, void* context, std::string_view mode,
-                                      const std::vector<std::string_view>& pieces) {
+                                      const std::vector<std::string_view>& pieces, bool several = false) {
         const std::unique_ptr<yajl_handle_t, decltype(&yajl_free)> parser(yajl_alloc(&callbacks, nullptr, context),
                                                                           &yajl_free);
         if (mode == "lenient")
             for (const yajl_option option :
                  {yajl_allow_comments, yajl_dont_validate_strings, yajl_allow_trailing_garbage})
                 yajl_config(parser.get(), option, 1);
+        if (several) yajl_config(parser.get(), yajl_allow_multiple_values, 1);
         yajl_status status = yajl_status_ok;
         std::size_t before = 0;  // bytes of earlier pieces: the library counts from the last one's beginning
         const unsigned char* text = nullptr;

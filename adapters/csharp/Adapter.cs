@@ -148,7 +148,7 @@ class JsonNet : Codec {
     public override string Hello {
         get {
             return "implementation json-net " + System.Diagnostics.FileVersionInfo.GetVersionInfo(typeof(JToken).Assembly.Location).FileVersion +
-                   "\njson decode round-trip encode\ncannot-represent duplicates\nsetting input=text\nsetting output=text\nmode strings-kept\nmode default\njson decode round-trip\nmode indented\njson encode\nmode records\njson bind\nmode records-reused\njson bind\n";
+                   "\njson decode round-trip encode\ncannot-represent duplicates\nsetting input=text\nsetting output=text\nmode strings-kept\njson decode round-trip encode sequence\nmode default\njson decode round-trip\nmode indented\njson encode\nmode records\njson bind\nmode records-reused\njson bind\n";
         }
     }
     public override object Load(byte[] document, string mode) {
@@ -163,6 +163,14 @@ class JsonNet : Codec {
             return value;
         } catch (JsonReaderException error) {
             throw new Rejected(error.Message, error.LineNumber > 0 ? " line=" + error.LineNumber + " column=" + (error.LinePosition + 1) + " unit=utf16" : "");
+        }
+    }
+    public override void LoadSequence(byte[] text, string mode, Action<object> take) {
+        try {
+            var reader = new JsonTextReader(new StringReader(TextOf(text))) { SupportMultipleContent = true, DateParseHandling = DateParseHandling.None };
+            while (reader.Read()) take(JToken.ReadFrom(reader));
+        } catch (JsonReaderException error) {
+            throw new Rejected(error.Message);
         }
     }
     public override Inside Open(object value) {

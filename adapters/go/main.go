@@ -34,6 +34,7 @@ type codec struct {
 	load            func(document []byte, mode string) (any, error)
 	dump            func(value any, mode string) ([]byte, error)
 	bind            func(document []byte, record any, mode string) error
+	sequence        func(text []byte, mode string, take func(value any)) error
 }
 
 func refused(err error) error {
@@ -65,7 +66,7 @@ func standard() codec {
 	return codec{
 		version:         "encoding-json " + strings.TrimPrefix(runtime.Version(), "go"),
 		cannotRepresent: "order duplicates",
-		modes:           []string{"float", "number-text: decode round-trip", "stream", "indented: encode", "html-off: encode", "records: bind", "records-strict: bind",
+		modes:           []string{"float", "number-text: decode round-trip", "stream: decode round-trip encode sequence", "indented: encode", "html-off: encode", "records: bind", "records-strict: bind",
 			"records-reused: bind"},
 		load: func(document []byte, mode string) (any, error) {
 			var value any
@@ -92,6 +93,10 @@ func standard() codec {
 			}
 			return refusedAfter(decoder)
 		},
+		sequence: func(text []byte, _ string, take func(value any)) error {
+			decoder := json.NewDecoder(bytes.NewReader(text))
+			return each(func(value *any) error { return decoder.Decode(value) }, take)
+		},
 		dump: func(value any, mode string) ([]byte, error) {
 			switch mode {
 			case "indented":
@@ -107,6 +112,19 @@ func standard() codec {
 			out, err := json.Marshal(value)
 			return out, refused(err)
 		},
+	}
+}
+
+// each decodes one document after another until the end of the text.
+func each(decode func(value *any) error, take func(value any)) error {
+	for {
+		var value any
+		if err := decode(&value); err == io.EOF {
+			return nil
+		} else if err != nil {
+			return refused(err)
+		}
+		take(value)
 	}
 }
 
@@ -126,13 +144,17 @@ func iterator() codec {
 	return codec{
 		version:         "json-iterator 1.1.12",
 		cannotRepresent: "order duplicates",
-		modes:           []string{"default", "compatible", "fastest", "number-text: decode round-trip", "records: bind", "records-reused: bind"},
+		modes:           []string{"default: decode round-trip encode sequence", "compatible", "fastest", "number-text: decode round-trip", "records: bind", "records-reused: bind"},
 		bind: func(document []byte, record any, _ string) error {
 			return refused(jsoniter.ConfigDefault.Unmarshal(document, record))
 		},
 		load: func(document []byte, mode string) (any, error) {
 			var value any
 			return value, refused(api(mode).Unmarshal(document, &value))
+		},
+		sequence: func(text []byte, mode string, take func(value any)) error {
+			decoder := api(mode).NewDecoder(bytes.NewReader(text))
+			return each(func(value *any) error { return decoder.Decode(value) }, take)
 		},
 		dump: func(value any, mode string) ([]byte, error) {
 			out, err := api(mode).Marshal(value)
@@ -437,6 +459,20 @@ func (c codec) answer(request nachklang.Request) ([]byte, error) {
 		}
 		var out bytes.Buffer
 		printRecord(reflect.ValueOf(record).Elem(), &out)
+		return out.Bytes(), nil
+	case operation == "sequence" && c.sequence != nil:
+		var out bytes.Buffer
+		out.WriteString("[\n")
+		_, err := nachklang.Library(func() (any, error) {
+			return nil, c.sequence(request.Document, request.Mode, func(value any) { printValue(value, &out) })
+		})
+		var no nachklang.Rejected
+		if errors.As(err, &no) {
+			out.WriteString("native refused -\n")
+		} else if err != nil {
+			return nil, err
+		}
+		out.WriteString("]\n")
 		return out.Bytes(), nil
 	case operation == "decode":
 		value, err := load()

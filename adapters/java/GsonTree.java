@@ -4,6 +4,7 @@ import com.google.gson.JsonElement;
 import com.google.gson.JsonParseException;
 import com.google.gson.JsonParser;
 import com.google.gson.JsonPrimitive;
+import com.google.gson.JsonStreamParser;
 import com.google.gson.TypeAdapter;
 import java.io.IOException;
 import java.util.ArrayList;
@@ -22,7 +23,7 @@ public final class GsonTree extends NachklangAdapter {
     }
 
     @Override protected String hello() {
-        return "json decode round-trip encode\ncannot-represent duplicates\nsetting input=text\nsetting output=text\nmode parser\njson decode round-trip\n"
+        return "json decode round-trip encode\ncannot-represent duplicates\nsetting input=text\nsetting output=text\nmode parser\njson decode round-trip sequence\n"
                 + "mode adapter\nmode objects\njson decode round-trip\nmode nulls\njson round-trip encode\n"
                 + "mode nulls-unescaped-indented\njson encode\nmode records\njson bind\n";
     }
@@ -33,6 +34,15 @@ public final class GsonTree extends NachklangAdapter {
             if (mode.equals("adapter")) return strict.fromJson(text(document));
             return JsonParser.parseString(text(document));
         } catch (JsonParseException | IOException error) {
+            throw new Rejected(error.getMessage());
+        }
+    }
+
+    @Override protected void loadSequence(byte[] text, String mode, Taker taker) throws Exception {
+        try {
+            JsonStreamParser parser = new JsonStreamParser(text(text));
+            while (parser.hasNext()) taker.take(parser.next());
+        } catch (JsonParseException | java.util.NoSuchElementException error) { // both documented
             throw new Rejected(error.getMessage());
         }
     }

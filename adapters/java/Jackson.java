@@ -6,6 +6,7 @@ import com.fasterxml.jackson.core.JsonToken;
 import com.fasterxml.jackson.core.async.ByteArrayFeeder;
 import com.fasterxml.jackson.databind.DeserializationFeature;
 import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.MappingIterator;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.SerializationFeature;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
@@ -45,7 +46,7 @@ public final class Jackson extends NachklangAdapter {
     }
 
     @Override protected String hello() {
-        return "json decode round-trip encode\ncannot-represent duplicates\nmode default\njson decode round-trip\nmode whole-input\njson decode round-trip encode pieces\n"
+        return "json decode round-trip encode\ncannot-represent duplicates\nmode default\njson decode round-trip sequence\nmode whole-input\njson decode round-trip encode pieces\n"
                 + "mode decimal\njson decode round-trip\nmode unique\njson decode round-trip\nmode ascii-indented\njson encode\n"
                 + "mode records\njson bind\nmode records-strict\njson bind\nmode records-reused\njson bind\n";
     }
@@ -90,6 +91,18 @@ public final class Jackson extends NachklangAdapter {
             }
             if (roots == 0) throw new Rejected("a missing node: no content");
             return mapper(mode).readTree(tokens.asParser());
+        } catch (JsonProcessingException error) {
+            throw refused(error);
+        } catch (java.io.CharConversionException error) {
+            throw new Rejected(error.getMessage());
+        }
+    }
+
+    @Override protected void loadSequence(byte[] text, String mode, Taker taker) throws Exception {
+        // Of a parser readValues takes the documents; of bytes it would take the elements of a first array.
+        try (JsonParser parser = mapper(mode).getFactory().createParser(text);
+                MappingIterator<JsonNode> values = mapper(mode).readerFor(JsonNode.class).readValues(parser)) {
+            while (values.hasNextValue()) taker.take(values.nextValue());
         } catch (JsonProcessingException error) {
             throw refused(error);
         } catch (java.io.CharConversionException error) {

@@ -40,6 +40,26 @@ sub load {
     return \$value;
 }
 
+# In list context incr_parse gives all documents, and none if one of them is refused; then those before it come one at a
+# time. What is left at the end, incr_text holds; while a document is half read it dies.
+sub sequence {
+    my ($text, $trace, $mode) = @_;
+    my $codec = codec($mode);
+    my (@values, $refusal);
+    if (!eval { @values = $codec->incr_parse($text); 1 }) {
+        $refusal = "$@";
+        $codec = codec($mode);
+        $codec->incr_parse($text);
+        eval {
+            while (defined(my $value = $codec->incr_parse)) { push @values, $value }
+        };
+    }
+    if ($trace) { print_value($_, $trace, \&other) for @values }
+    $refusal //= 'text is left at the end' if !eval { $codec->incr_text !~ /\S/ };
+    die NachklangAdapter::Rejected->new($refusal) if defined $refusal;
+    return;
+}
+
 sub dump_value {
     my ($value, $mode) = @_;
     my $text = eval { codec($mode)->encode($$value) };
@@ -58,12 +78,13 @@ serve(
             my $value = load($document, $mode);
             print_value($$value, $trace, \&other) if $trace;
         },
+        sequence => \&sequence,
         'round-trip' => sub { my ($document, $mode) = @_; return dump_value(load($document, $mode), $mode) },
         encode => sub { my ($trace, $mode) = @_; my $value = value_of($trace, $true, $false); return dump_value(\$value, $mode) },
     },
     cannot_represent => [ 'order', 'duplicates' ],
     modes => [
-        'default',
+        [ 'default', 'decode', 'round-trip', 'encode', 'sequence' ],
         [ 'deep', 'decode', 'round-trip' ],
         [ 'relaxed', 'decode', { purpose => 'lax' } ],
         [ 'sorted', 'encode' ],

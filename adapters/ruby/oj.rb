@@ -21,14 +21,24 @@ load_text = lambda do |document, mode|
   end
 end
 
+# With a block Oj.load gives each of several documents to it.
+each_document = lambda do |text, trace, mode|
+  Nachklang.library(JSON::ParserError) do
+    Oj.load(text, OPTIONS.fetch(mode, { mode: :strict })) { |value| Nachklang.print_value(value, trace) }
+  rescue Oj::ParseError, EncodingError => e
+    raise Nachklang::Rejected, e.message
+  end
+end
+
 DOCUMENTED = [TypeError, ArgumentError, EncodingError, NoMemoryError, JSON::GeneratorError].freeze
 dump = ->(value, mode) { Nachklang.library(*DOCUMENTED) { Oj.dump(value, OPTIONS.fetch(mode, { mode: :strict })) } }
 
 Nachklang.serve(
   implementation: "oj #{Oj::VERSION}",
   json: { decode: ->(d, trace, mode) { Nachklang.print_value(load_text.call(d, mode), trace) },
+          sequence: each_document,
           round_trip: ->(d, mode) { dump.call(load_text.call(d, mode), mode) },
           encode: ->(t, mode) { dump.call(Nachklang.value_of(t), mode) } },
   cannot_represent: ["duplicates"],
-  modes: OPTIONS.keys.to_h { |mode| [mode, mode.start_with?("strict-") ? %w[decode] : []] }
+  modes: OPTIONS.keys.to_h { |mode| [mode, mode.start_with?("strict-") ? %w[decode] : mode == "strict" ? [] : %w[decode round-trip encode]] }
 )

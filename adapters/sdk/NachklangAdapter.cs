@@ -52,6 +52,8 @@ abstract class Codec {
     public virtual object Plain(object value) { return value; }
     /// <summary>Decodes into a record of the type; null if the library gives none.</summary>
     public virtual object Bind(byte[] document, Type type, string mode) { throw new Unsupported("records are not offered"); }
+    /// <summary>Decodes a text of several documents and hands over the value of each.</summary>
+    public virtual void LoadSequence(byte[] text, string mode, Action<object> take) { throw new Unsupported("sequences of documents are not offered"); }
     public virtual string Dump(object value, string mode) { throw new Unsupported("round trips are not offered"); }
     /// <summary>Like Dump, for a library that writes bytes.</summary>
     public virtual byte[] DumpBytes(object value, string mode) { return Adapter.Bytes(Dump(value, mode)); }
@@ -272,6 +274,16 @@ static class Adapter {
         object value = Library(codec, () => codec.Load(request.Document, request.Mode));
         return Encoding.ASCII.GetBytes(request.Show ? codec.Trace(value) ?? Print(codec, value) : "");
     }
+    static byte[] Sequence(Codec codec, Request request) {
+        var values = new List<object>();
+        string end = "]\n";
+        try {
+            Library(codec, () => { codec.LoadSequence(request.Document, request.Mode, values.Add); return true; });
+        } catch (Rejected) {
+            end = "native refused -\n]\n";
+        }
+        return Encoding.ASCII.GetBytes(request.Show ? "[\n" + string.Concat(values.Select(value => Print(codec, value))) + end : "");
+    }
     static byte[] RoundTrip(Codec codec, Request request) {
         object value = Library(codec, () => codec.Load(request.Document, request.Mode));
         return Library(codec, () => codec.DumpBytes(value, request.Mode));
@@ -284,6 +296,7 @@ static class Adapter {
     }
     static readonly Dictionary<string, Func<Codec, Request, byte[]>> Operations = new Dictionary<string, Func<Codec, Request, byte[]>> {
         { "decode", Decode }, { "round-trip", RoundTrip }, { "encode", Encode }, { "bind", Bind },
+        { "sequence", Sequence },
     };
     internal static byte[] Bytes(string text) { return Written(text); }
     static string ReadLine(Stream input) {

@@ -354,6 +354,7 @@ public abstract class NachklangAdapter {
         "decode", this::decode,
         "bind", this::bound,
         "pieces", (document, mode, show) -> shown(loadPieces(pieces(document), mode), show),
+        "sequence", this::listed,
         "round-trip", (document, mode, show) -> dumpBytes(load(document, mode), mode),
         "encode", (trace, mode, show) -> encode(new String(trace, StandardCharsets.ISO_8859_1), mode));
 
@@ -376,6 +377,27 @@ public abstract class NachklangAdapter {
             begin = end;
         }
         return out;
+    }
+
+    /** Takes one value after another. */
+    protected interface Taker {
+        void take(Object value) throws Exception;
+    }
+
+    /** Decodes a text of several documents by the library's interface for that, and hands over the value of each. */
+    protected void loadSequence(byte[] text, String mode, Taker taker) throws Exception {
+        throw new Unsupported("sequences of documents are not offered");
+    }
+
+    private byte[] listed(byte[] text, String mode, boolean show) throws Exception {
+        StringBuilder out = new StringBuilder("[\n");
+        try {
+            loadSequence(text, mode, value -> print(value, out));
+        } catch (Rejected refusal) {
+            out.append("native refused -\n");
+        }
+        out.append("]\n");
+        return (show ? out.toString() : "").getBytes(StandardCharsets.ISO_8859_1);
     }
 
     private byte[] bound(byte[] document, String mode, boolean show) throws Exception {

@@ -186,6 +186,7 @@ sub answer {
             push @trace, 'text u8:' if $wanted && !@trace;
             return ('accepted', join('', map { "$_\n" } @trace), {});
         }
+        return listed($functions->{sequence}, $document, ($keys->{show} // '') ne 'nothing', $mode) if $operation eq 'sequence';
         return ('accepted', $functions->{$operation}->($document, $mode), {});
     };
     return @answer if @answer;
@@ -196,6 +197,16 @@ sub answer {
     $kind = 'rejected' if ref $error eq 'NachklangAdapter::Rejected';
     $kind = 'unsupported' if ref $error eq 'NachklangAdapter::Unsupported';
     return ($kind, $message, ref $error && $error->{place} ? $error->{place} : {});
+}
+
+# The values of several documents as a list, until one is refused; the function prints each to a trace.
+sub listed {
+    my ($function, $text, $wanted, $mode) = @_;
+    my @trace = ('[');
+    my $done = eval { $function->($text, $wanted ? \@trace : undef, $mode); 1 };
+    die $@ if !$done && ref $@ ne 'NachklangAdapter::Rejected';
+    push @trace, 'native refused -' if !$done;
+    return ('accepted', $wanted ? join('', map { "$_\n" } @trace, ']') : '', {});
 }
 
 sub hello {

@@ -10,7 +10,8 @@
     serve(implementation="tower-json 3.2", capabilities={"json": {"decode": decode, "round-trip": round_trip}})
 
 decode(document, trace, mode) prints to `trace` (where trace.wanted), and so does bind(document, trace, record, mode), which decodes into
-a native record (docs/records-of-fields.md), and pieces(pieces, trace, mode), which hands the library each of a list of bytes by itself;
+a native record (docs/records-of-fields.md), pieces(pieces, trace, mode), which hands the library each of a list of bytes by itself, and
+sequence(text, trace, mode), which prints the value of one document after another until the library refuses one;
 round_trip(document, mode) and encode(value_trace, mode)
 return bytes, or bytes and a list of the errors that the library reported of a document that it accepted. Call your library inside `with library(…)`: the exceptions that it documents become `rejected`, others `threw`.
 An exception raised anywhere else is a fault of the adapter (`adapter-fault`) and never booked on the library.
@@ -293,6 +294,19 @@ def _pieces(document, cuts):
     return [document[begin:end] for begin, end in zip(places, places[1:]) if end > begin] or [document]
 
 
+def _listed(function, text, wanted, mode):
+    """The values of several documents as a list, until one is refused."""
+    trace = Trace(wanted)
+    trace.line("[")
+    try:
+        function(text, trace, mode)
+    except Rejected as error:
+        trace.line("native refused -")
+        trace.report(str(error))
+    trace.line("]")
+    return _accepted(trace.bytes(), trace.reports)
+
+
 def _answer(functions, operation, document, keys):
     if set(keys) - {"id", "mode", "show", "record", "cuts"} or operation not in functions:
         return "unsupported", b"", {}
@@ -302,6 +316,8 @@ def _answer(functions, operation, document, keys):
             trace = Trace(keys.get("show") != "nothing")
             functions[operation](document, trace, keys.get("record", ""), mode)
             return _accepted(trace.bytes(), trace.reports)
+        if operation == "sequence":
+            return _listed(functions[operation], document, keys.get("show") != "nothing", mode)
         if operation in ("decode", "pieces"):
             body = _pieces(document, keys.get("cuts", "")) if operation == "pieces" else document
             trace = Trace(keys.get("show") != "nothing")

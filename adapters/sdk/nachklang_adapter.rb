@@ -187,6 +187,7 @@ module Nachklang
     return ["unsupported", "", {}] if function.nil? || !(keys.keys - %w[id mode show]).empty?
 
     mode = keys["mode"] || ""
+    return listed(function, document, keys["show"] != "nothing", mode) if operation == "sequence"
     return accepted(*function.call(document, mode)) if operation != "decode"
 
     trace = Trace.new(keys["show"] != "nothing")
@@ -202,6 +203,20 @@ module Nachklang
     [e.kind, e.message, {}]
   rescue StandardError, SystemStackError, NoMemoryError, NotImplementedError => e
     ["adapter-fault", "#{e.class}: #{e.message}", {}]
+  end
+
+  # The values of several documents as a list, until one is refused; the function prints each to a trace.
+  def self.listed(function, text, wanted, mode)
+    trace = Trace.new(wanted)
+    trace.lines << "[" if wanted
+    begin
+      function.call(text, trace, mode)
+    rescue Rejected => e
+      trace.lines << "native refused -" if wanted
+      trace.reports << e.message
+    end
+    trace.lines << "]" if wanted
+    accepted(trace.lines.map { |line| line + "\n" }.join, trace.reports)
   end
 
   # A round trip may return a text and a list of reports.

@@ -81,6 +81,24 @@ fn load(document: &[u8]) -> Result<Value, Problem> {
     })
 }
 
+/// One document after another, until the first that is refused.
+fn sequence(text: &[u8]) -> String {
+    let mut out = String::from("[\n");
+    for document in serde_json::Deserializer::from_slice(text).into_iter::<Value>() {
+        match document {
+            Ok(value) => {
+                out.push_str(&print(&value));
+                drop_flat(value);
+            }
+            Err(_) => {
+                out.push_str("native refused -\n");
+                break;
+            }
+        }
+    }
+    out + "]\n"
+}
+
 fn text_of(field: &str) -> Result<String, Problem> {
     let (units, digits) = field.split_once(':').unwrap_or(("u8", ""));
     let raw: Vec<u8> = (0..digits.len() / 2).map(|i| u8::from_str_radix(&digits[2 * i..2 * i + 2], 16).unwrap_or(0)).collect();
@@ -164,6 +182,7 @@ fn answer(request: &Request) -> Result<Vec<u8>, Problem> {
             Ok(out)
         }
         "round-trip" => written(&load(request.document)?),
+        "sequence" => library(|| Ok(sequence(request.document).into_bytes())),
         "encode" => written(&value_of(&String::from_utf8_lossy(request.document))?),
         _ => Err(Problem::Unsupported("unknown operation".into())),
     }
@@ -183,5 +202,5 @@ fn drop_flat(root: Value) {
 
 fn main() {
     let order = if cfg!(feature = "preserve-order") { "" } else { " order" };
-    serve("json", &format!("implementation serde_json 1.0.87\njson decode round-trip encode\ncannot-represent duplicates{order}\n"), answer);
+    serve("json", &format!("implementation serde_json 1.0.87\njson decode round-trip encode sequence\ncannot-represent duplicates{order}\n"), answer);
 }
