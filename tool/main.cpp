@@ -330,6 +330,8 @@ int parse_and_run(int argc, char** argv) {
     add_list(*c, "--corpus", forms.corpora, "corpora with the documents for --page (default: as for run)");
     c->add_option("--before", forms.before, "for --page: an earlier run, to show what changed since");
     add_list(*c, "--found", forms.found, "for --page: a file that `limits --json` or `numbers --json` wrote");
+    c->add_flag("--recorded", forms.recorded,
+                "for --page: add what recorded implementations answer to the same cases");
     c->add_option("--junit", forms.junit, "JUnit XML: a test case for each case and operation");
     c->add_option("--sarif", forms.sarif, "SARIF 2.1.0: a rule for each cause, a result for each behaviour");
     c->add_option("--csv", forms.csv, "CSV: a line for each behaviour");

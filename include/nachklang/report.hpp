@@ -1,6 +1,7 @@
 // A kept run in the forms that other tools read. Each is a text; the run's results file is the source of all.
 #pragma once
 
+#include <memory>
 #include <optional>
 #include <span>
 #include <string>
@@ -8,6 +9,7 @@
 #include <vector>
 
 #include <nachklang/changes.hpp>
+#include <nachklang/result_sink.hpp>
 #include <nachklang/store.hpp>
 
 namespace nachklang {
@@ -18,11 +20,19 @@ struct ReportedResult {
     std::string digest;                                          ///< at the layer `value`; empty: there is none
     std::vector<std::pair<std::string, std::string>> answers{};  ///< question, answer
     bool failing = false;
-    std::string excused;  ///< the reason; not empty: skipped in place of failing
+    std::string excused;    ///< the reason; not empty: skipped in place of failing
+    std::string message{};  ///< of a refusal, with its place as the library gave it
+    std::optional<std::uint64_t> offset{}, line{}, column{};
+    std::string unit{};
+    /// The trace of the value, or the text that was written, where the run is kept in a store and no result before
+    /// it in the same case has the same digest.
+    std::string answer{};
+    std::size_t answer_size = 0;  ///< of a trace or text that is left out for its size
 };
 struct ReportedImplementation {
     RunRecord::Entry entry;
     std::vector<ReportedResult> results;  ///< in the order of the run
+    bool recorded = false;                ///< its answers are those of a record: it takes part as a peer
 };
 struct ReportInput {
     std::vector<ReportedImplementation> implementations;
@@ -30,7 +40,20 @@ struct ReportInput {
     bool interrupted = true;  ///< without an end record, too
 };
 
-/// Reads the file that `run --results` wrote.
+/// Collects a campaign's results for a report.
+class ReportSink final : public ResultSink {
+  public:
+    ReportSink();
+    ~ReportSink() override;
+    void begin(const RunHeader& header) override;
+    void chunk(const ChunkReport& report) override;
+    [[nodiscard]] ReportInput take();
+
+  private:
+    struct Collector;
+    std::unique_ptr<Collector> collector_;
+};
+/// Reads the file that `run --results` or `run --store` wrote.
 Checked<ReportInput> read_report_input(const std::string& results_file);
 
 /// JUnit XML: a suite for each implementation and mode, a test case for each case and operation. What was not asked

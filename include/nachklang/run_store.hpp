@@ -56,6 +56,10 @@ class RunStore {
     std::optional<Problem> vacuum();
     /// A run's records, in the form and order of a results file (docs/records.md).
     std::optional<Problem> lines_of(std::int64_t run, const std::function<void(const std::string&)>& take) const;
+    /// The same, each result with what the implementation answered: the trace of a value, a written document, or a
+    /// message. Other records have no answer.
+    std::optional<Problem> lines_with_answers(
+        std::int64_t run, const std::function<void(const std::string&, std::string_view)>& take) const;
     /// The names of cases of a run with a failing result, or with a cause.
     [[nodiscard]] Checked<std::vector<std::string>> cases_failing(std::int64_t run, const std::string& cause) const;
     /// The names of cases that an implementation of both runs answers otherwise in the later one: another outcome,

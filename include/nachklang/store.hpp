@@ -60,6 +60,7 @@ struct ResultRecord {
     std::string detail, clause;
     std::vector<std::pair<std::string, std::string>> digests;  ///< layer, digest; empty: no value
     std::optional<std::uint64_t> offset, line, column;
+    std::string unit{};                  ///< of offset and column, if it is not bytes: point or utf16
     std::string message, log, reported;  ///< any bytes; reported: errors of an accepted document
     bool failing = false;
     std::string excused;  ///< the reason of the configuration's excuse
@@ -110,6 +111,9 @@ IncidentRecord record_of(const IncidentReport& incident);
 DisagreementRecord record_of(const Disagreement& disagreement);
 BehaviourRecord record_of(const Behaviour& behaviour);
 
+/// What an implementation answered: the trace of a value, a written document, or a message.
+std::string_view answer_of(const Result& result);
+
 /// One line, without the line end.
 std::string line_of(const Record& record);
 /// A case with what is expected of an implementation without settings, as a line of JSON (docs/sheets.md).
@@ -120,6 +124,11 @@ Checked<Record> parse_record(std::string_view line);
 /// one), and its number, from 1. The first problem that it returns ends the reading, and gets the place.
 std::optional<Problem> read_lines(
     const std::string& path, const std::function<std::optional<Problem>(const std::string&, std::size_t)>& take);
+/// The same, each line with what the implementation answered, as far as it is kept: the trace of a value or a
+/// written document, for results of a run in a store.
+std::optional<Problem> read_lines_with_answers(
+    const std::string& path,
+    const std::function<std::optional<Problem>(const std::string&, std::string_view)>& take);
 /// Reads a file of records.
 Checked<std::vector<Record>> read_records(const std::string& path);
 

@@ -11,13 +11,14 @@
 #include <nachklang/relations.hpp>
 #include <nachklang/text.hpp>
 
+#include "report/page_answers.hpp"
+
 namespace nachklang::page {
 namespace {
 
-using Json = nlohmann::ordered_json;
 using CaseName = std::pair<std::string, std::string>;  // format, name
 
-constexpr std::size_t shown_bytes = 600, hex_bytes = 200, shown_detail = 100;
+constexpr std::size_t shown_bytes = 600, hex_bytes = 200, shown_detail = 100, shown_written = 300;
 
 /// Numbers the cases that behaviours and answers name: each is in the page once.
 class CaseTable {
@@ -35,6 +36,12 @@ class CaseTable {
         return found == index_.end() ? std::nullopt : std::optional(found->second);
     }
     [[nodiscard]] Json& at(std::size_t index) { return list_[index]; }
+    /// The case that an entry is about; null if its corpus is not at hand.
+    [[nodiscard]] const Case* case_at(std::size_t index) const {
+        const std::string name = list_[index]["name"];
+        const auto found = known_.find({list_[index]["format"], name.substr(0, name.find(':'))});
+        return found == known_.end() || found->second->name != name ? nullptr : found->second;
+    }
     [[nodiscard]] std::size_t size() const { return list_.size(); }
     Json take() { return std::move(list_); }
 
@@ -86,9 +93,17 @@ Json implementations_json(const ReportInput& input) {
     std::string last;
     for (const ReportedImplementation& i : input.implementations) {
         const std::string name = implementation_of(i.entry.implementation);
-        if (name != last) out.push_back({{"name", name}, {"version", i.entry.version}, {"engine", i.entry.engine}});
+        if (name != last && !i.recorded)
+            out.push_back({{"name", name}, {"version", i.entry.version}, {"engine", i.entry.engine}});
         last = name;
     }
+    return out;
+}
+
+Json recorded_json(const ReportInput& input) {
+    Json out = Json::array();
+    for (const ReportedImplementation& i : input.implementations)
+        if (i.recorded) out.push_back(i.entry.implementation);
     return out;
 }
 
@@ -220,30 +235,33 @@ Json relations_json(const ReportInput& input, const GivenAnswers& given) {
 class CaseGroups {
   public:
     CaseGroups(std::size_t cases, std::size_t subjects)
-        : groups_(cases), letters_(cases, std::string(subjects, ' ')) {}
+        : groups_(cases), refusals_(cases), letters_(cases, std::string(subjects, ' ')) {}
     void add(std::size_t index, std::size_t subject, const ReportedResult& r) {
         if (letters_[index][subject] != ' ') return;  // the first operation speaks for it
+        if (r.outcome == name_of(OutcomeKind::rejected)) refusals_[index].push_back({subject, &r});
         std::vector<Group>& groups = groups_[index];
         auto found = std::find_if(groups.begin(), groups.end(), [&](const Group& g) {
             return g.first->outcome == r.outcome && g.first->digest == r.digest && g.first->finding == r.finding &&
                    g.first->cause == r.cause;
         });
         if (found == groups.end()) found = groups.insert(groups.end(), {&r});
+        if (found->first->answer.empty() && !r.answer.empty()) found->first = &r;
         const auto number = static_cast<std::size_t>(found - groups.begin());
         letters_[index][subject] = letters[std::min(number, letters.size() - 1)];
     }
     void put(CaseTable& table) const {
         for (std::size_t i = 0; i < groups_.size(); ++i) {
             if (groups_[i].empty()) continue;
+            const Case* of = table.case_at(i);
+            const auto meant = of == nullptr ? std::nullopt : meant_value(*of);
             Json list = Json::array();
-            for (const Group& g : groups_[i])
-                list.push_back({{"outcome", g.first->outcome},
-                                {"finding", g.first->finding},
-                                {"cause", g.first->cause},
-                                {"detail", text::printable_excerpt(g.first->detail, shown_detail)},
-                                {"fails", g.first->failing}});
+            for (const Group& g : groups_[i]) list.push_back(group_json(g, of, meant ? &*meant : nullptr));
             table.at(i)["groups"] = std::move(list);
             table.at(i)["letters"] = letters_[i];
+            if (meant) table.at(i)["meant"] = tree_json(*of->format, *meant, nullptr);
+            if (of != nullptr && of->document != nullptr && !refusals_[i].empty())
+                table.at(i)["refusals"] =
+                    refusals_json(*of->document, std::min(of->document->size(), shown_bytes), refusals_[i]);
         }
     }
 
@@ -251,8 +269,25 @@ class CaseGroups {
     struct Group {
         const ReportedResult* first;
     };
+    static Json group_json(const Group& g, const Case* of, const Trace* meant) {
+        const ReportedResult& r = *g.first;
+        Json out{{"outcome", r.outcome},
+                 {"finding", r.finding},
+                 {"cause", r.cause},
+                 {"detail", text::printable_excerpt(r.detail, shown_detail)},
+                 {"fails", r.failing}};
+        if (r.answer_size > 0) out["size"] = r.answer_size;
+        if (r.answer.empty() || of == nullptr) return out;
+        const auto operation = find_operation(r.operation);
+        if (operation && info_of(*operation).output == Content::document)
+            out["written"] = text::printable_excerpt(r.answer, shown_written);
+        else if (const auto value = Trace::parse(r.answer))
+            out["value"] = tree_json(*of->format, *value, meant);
+        return out;
+    }
     static constexpr std::string_view letters = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789";
     std::vector<std::vector<Group>> groups_;
+    std::vector<std::vector<Refusal>> refusals_;
     std::vector<std::string> letters_;
 };
 
@@ -318,6 +353,7 @@ Json data_of(const ReportInput& input, std::span<const Case> cases, const PageEx
     Json out{{"interrupted", input.interrupted},
              {"implementations", implementations_json(input)},
              {"subjects", subjects_json(input)},
+             {"recorded", recorded_json(input)},
              {"behaviours", std::move(behaviours)},
              {"questions", std::move(questions)},
              {"relations", relations_json(input, given)},

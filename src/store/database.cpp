@@ -65,19 +65,26 @@ void append_answer(std::string& out, std::string_view text) {
     out += text;
 }
 
-std::optional<std::string> find_answer(std::string_view answers, std::int64_t key) {
-    constexpr std::size_t head = 16;
+std::unordered_map<std::int64_t, std::string_view> answers_by_key(std::string_view answers) {
+    std::unordered_map<std::int64_t, std::string_view> out;
+    std::int64_t key = 0;
+    std::uint64_t size = 0;
+    constexpr std::size_t head = sizeof key + sizeof size;
     while (answers.size() >= head) {
-        std::int64_t known = 0;
-        std::uint64_t size = 0;
-        std::memcpy(&known, answers.data(), sizeof known);
-        std::memcpy(&size, answers.data() + sizeof known, sizeof size);
+        std::memcpy(&key, answers.data(), sizeof key);
+        std::memcpy(&size, answers.data() + sizeof key, sizeof size);
         answers.remove_prefix(head);
         if (size > answers.size()) throw std::runtime_error("the answers of a chunk are damaged");
-        if (known == key) return std::string(answers.substr(0, size));
+        out.emplace(key, answers.substr(0, size));
         answers.remove_prefix(size);
     }
-    return std::nullopt;
+    return out;
+}
+
+std::optional<std::string> find_answer(std::string_view answers, std::int64_t key) {
+    const auto all = answers_by_key(answers);
+    const auto found = all.find(key);
+    return found == all.end() ? std::nullopt : std::optional(std::string(found->second));
 }
 
 Words::Words(SQLite::Database& database)

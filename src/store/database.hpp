@@ -20,6 +20,8 @@ std::int64_t key_of(std::string_view text);
 void append_answer(std::string& out, std::string_view text);
 /// The answer with a key; nothing if there is none.
 std::optional<std::string> find_answer(std::string_view answers, std::int64_t key);
+/// All of them, as views into `answers`.
+std::unordered_map<std::int64_t, std::string_view> answers_by_key(std::string_view answers);
 
 /// Words that occur often, such as causes, each stored once. Throws SQLite::Exception.
 class Words {

@@ -100,6 +100,7 @@ std::string text_of(const ResultRecord& r) {
     out["offset"] = or_null(r.offset);
     out["line"] = or_null(r.line);
     out["column"] = or_null(r.column);
+    if (!r.unit.empty()) out["unit"] = r.unit;
     put_bytes(out, "message", r.message);
     if (r.failing) out["failing"] = true;
     if (!r.excused.empty()) out["excused"] = r.excused;
@@ -253,6 +254,7 @@ ResultRecord result_from(const Json& in) {
     out.offset = number_or_nothing(in.at("offset"));
     out.line = number_or_nothing(in.at("line"));
     out.column = number_or_nothing(in.at("column"));
+    out.unit = in.value("unit", "");
     out.message = bytes_of(in, "message");
     out.failing = in.contains("failing");
     out.excused = in.value("excused", "");
@@ -292,6 +294,13 @@ DisagreementRecord disagreement_from(const Json& in) {
 
 }  // namespace
 
+std::string_view answer_of(const Result& result) {
+    const bool shows =
+        result.outcome.kind == OutcomeKind::accepted && info_of(result.operation).output == Content::value;
+    if (!shows) return result.outcome.body;
+    return result.value ? result.value->text() : std::string_view{};
+}
+
 RunRecord record_of(const RunHeader& header) {
     RunRecord out;
     out.cases = header.cases;
@@ -326,6 +335,7 @@ ResultRecord record_of(const Result& r) {
     out.offset = r.outcome.offset;
     out.line = r.outcome.line;
     out.column = r.outcome.column;
+    if (r.outcome.unit != "byte") out.unit = r.outcome.unit;
     if (r.outcome.kind != OutcomeKind::accepted) out.message = r.outcome.body;
     out.reported = r.outcome.reported;
     out.failing = r.finding.failing();
@@ -429,24 +439,44 @@ std::optional<StoredName> stored_run_named(const std::string& path) {
     return StoredName{path.substr(0, mark), run};
 }
 
-std::optional<Problem> read_stored_lines(
-    const StoredName& name, const std::function<std::optional<Problem>(const std::string&, std::size_t)>& take) {
-    const auto store = RunStore::open_to_read(name.file);
+/// A store and the run that a name means in it.
+struct StoredRunReader {
+    std::unique_ptr<RunStore> store;
+    std::int64_t run = 0;
+};
+Checked<StoredRunReader> open_stored_run(const StoredName& name) {
+    auto store = RunStore::open_to_read(name.file);
     if (!store.ok()) return store.problem();
-    std::int64_t run = name.run.value_or(0);
-    if (!name.run) {
-        const auto runs = store.value()->runs();
-        if (!runs.ok()) return runs.problem();
-        if (runs.value().empty())
-            return Problem{name.file, "holds no run", "`nachklang run --store FILE` adds one"};
-        run = runs.value().back().id;
-    }
+    if (name.run) return StoredRunReader{std::move(store.value()), *name.run};
+    const auto runs = store.value()->runs();
+    if (!runs.ok()) return runs.problem();
+    if (runs.value().empty()) return Problem{name.file, "holds no run", "`nachklang run --store FILE` adds one"};
+    return StoredRunReader{std::move(store.value()), runs.value().back().id};
+}
+
+using TakeNumbered = std::function<std::optional<Problem>(const std::string&, std::size_t)>;
+using TakeAnswered = std::function<std::optional<Problem>(const std::string&, std::string_view)>;
+
+std::optional<Problem> read_stored_lines(const StoredName& name, const TakeNumbered& take) {
+    const auto from = open_stored_run(name);
+    if (!from.ok()) return from.problem();
     std::optional<Problem> first;
     std::size_t number = 0;
-    const auto unreadable = store.value()->lines_of(run, [&](const std::string& line) {
+    const auto unreadable = from.value().store->lines_of(from.value().run, [&](const std::string& line) {
         ++number;
         if (!first) first = take(line, number);
     });
+    return unreadable ? unreadable : first;
+}
+
+std::optional<Problem> read_stored_answers(const StoredName& name, const TakeAnswered& take) {
+    const auto from = open_stored_run(name);
+    if (!from.ok()) return from.problem();
+    std::optional<Problem> first;
+    const auto unreadable = from.value().store->lines_with_answers(
+        from.value().run, [&](const std::string& line, std::string_view answer) {
+            if (!first) first = take(line, answer);
+        });
     return unreadable ? unreadable : first;
 }
 
@@ -462,6 +492,13 @@ std::optional<Problem> read_lines(
         if (const auto problem = take(line, number))
             return Problem{fmt::format("{}:{}", path, number), problem->what, problem->advice};
     return std::nullopt;
+}
+
+std::optional<Problem> read_lines_with_answers(
+    const std::string& path,
+    const std::function<std::optional<Problem>(const std::string&, std::string_view)>& take) {
+    if (const auto stored = stored_run_named(path)) return read_stored_answers(*stored, take);
+    return read_lines(path, [&](const std::string& line, std::size_t) { return take(line, {}); });
 }
 
 Checked<std::vector<Record>> read_records(const std::string& path) {

@@ -191,41 +191,84 @@ std::optional<Problem> RunStore::vacuum() {
     return done.ok() ? std::nullopt : std::optional(done.problem());
 }
 
-std::optional<Problem> RunStore::lines_of(std::int64_t run,
-                                          const std::function<void(const std::string&)>& take) const {
-    const auto done = guarded(database_->path, [&] {
-        SQLite::Statement head(database_->sqlite, "SELECT cases, complete FROM runs WHERE id = ?");
+namespace {
+
+using TakeLine = std::function<void(const std::string&, std::string_view)>;
+
+/// The answers of a chunk, in the order of its results.
+std::vector<std::string_view> answers_in_order(SQLite::Database& database, std::int64_t run, std::int64_t chunk,
+                                               std::string_view answers) {
+    const auto by_key = store::answers_by_key(answers);
+    std::vector<std::string_view> out;
+    SQLite::Statement rows(database, "SELECT answer FROM results WHERE run = ? AND chunk = ? ORDER BY place");
+    rows.bind(1, run);
+    for (rows.bind(2, chunk); rows.executeStep();) {
+        const auto found = by_key.find(rows.getColumn(0).getInt64());
+        out.push_back(found == by_key.end() ? std::string_view{} : found->second);
+    }
+    return out;
+}
+
+RunRecord head_of(SQLite::Database& database, std::int64_t run, std::size_t cases) {
+    RunRecord out;
+    out.cases = cases;
+    SQLite::Statement subjects(
+        database,
+        "SELECT name, version, engine, reach, settings FROM implementations WHERE run = ? ORDER BY position");
+    for (subjects.bind(1, run); subjects.executeStep();)
+        out.implementations.push_back({subjects.getColumn(0).getString(), subjects.getColumn(1).getString(),
+                                       subjects.getColumn(2).getString(), subjects.getColumn(3).getString(),
+                                       is_simulated(subjects.getColumn(4).getString())});
+    return out;
+}
+
+/// The records of all chunks: results first in each, then what else belongs to it.
+void take_chunks(SQLite::Database& database, std::int64_t run, bool with_answers, const TakeLine& take) {
+    SQLite::Statement chunks(
+        database, with_answers ? "SELECT number, records, answers FROM chunks WHERE run = ? ORDER BY number"
+                               : "SELECT number, records FROM chunks WHERE run = ? ORDER BY number");
+    for (chunks.bind(1, run); chunks.executeStep();) {
+        const std::string lines = text::unpacked(chunks.getColumn(1).getString());
+        const std::string kept = with_answers ? text::unpacked(chunks.getColumn(2).getString()) : "";
+        const auto answers = with_answers ? answers_in_order(database, run, chunks.getColumn(0).getInt64(), kept)
+                                          : std::vector<std::string_view>{};
+        std::size_t number = 0;
+        for (std::size_t at = 0; at < lines.size(); ++number) {
+            const std::size_t end = lines.find('\n', at);
+            take(lines.substr(at, end - at), number < answers.size() ? answers[number] : std::string_view{});
+            at = end + 1;
+        }
+    }
+}
+
+std::optional<Problem> take_run(RunStore::Database& database, std::int64_t run, bool with_answers,
+                                const TakeLine& take) {
+    SQLite::Database& sqlite = database.sqlite;
+    const auto done = guarded(database.path, [&] {
+        SQLite::Statement head(sqlite, "SELECT cases, complete FROM runs WHERE id = ?");
         head.bind(1, run);
         if (!head.executeStep()) return false;
-        const bool complete = head.getColumn(1).getInt() != 0;
-        RunRecord first;
-        first.cases = static_cast<std::size_t>(head.getColumn(0).getInt64());
-        SQLite::Statement subjects(
-            database_->sqlite,
-            "SELECT name, version, engine, reach, settings FROM implementations WHERE run = ? ORDER BY position");
-        for (subjects.bind(1, run); subjects.executeStep();)
-            first.implementations.push_back({subjects.getColumn(0).getString(), subjects.getColumn(1).getString(),
-                                             subjects.getColumn(2).getString(), subjects.getColumn(3).getString(),
-                                             is_simulated(subjects.getColumn(4).getString())});
-        take(line_of(first));
-        SQLite::Statement chunks(database_->sqlite, "SELECT records FROM chunks WHERE run = ? ORDER BY number");
-        for (chunks.bind(1, run); chunks.executeStep();) {
-            const std::string lines = text::unpacked(chunks.getColumn(0).getString());
-            for (std::size_t at = 0; at < lines.size();) {
-                const std::size_t end = lines.find('\n', at);
-                take(lines.substr(at, end - at));
-                at = end + 1;
-            }
-        }
-        SQLite::Statement behaviours(database_->sqlite,
-                                     "SELECT record FROM behaviours WHERE run = ? ORDER BY position");
-        for (behaviours.bind(1, run); behaviours.executeStep();) take(behaviours.getColumn(0).getString());
-        take(line_of(EndRecord{!complete}));
+        take(line_of(head_of(sqlite, run, static_cast<std::size_t>(head.getColumn(0).getInt64()))), {});
+        take_chunks(sqlite, run, with_answers, take);
+        SQLite::Statement behaviours(sqlite, "SELECT record FROM behaviours WHERE run = ? ORDER BY position");
+        for (behaviours.bind(1, run); behaviours.executeStep();) take(behaviours.getColumn(0).getString(), {});
+        take(line_of(EndRecord{head.getColumn(1).getInt() == 0}), {});
         return true;
     });
     if (!done.ok()) return done.problem();
     if (done.value()) return std::nullopt;
-    return Problem{database_->path, fmt::format("holds no run {}", run), "`nachklang results list` shows its runs"};
+    return Problem{database.path, fmt::format("holds no run {}", run), "`nachklang results list` shows its runs"};
+}
+
+}  // namespace
+
+std::optional<Problem> RunStore::lines_of(std::int64_t run,
+                                          const std::function<void(const std::string&)>& take) const {
+    return take_run(*database_, run, false, [&](const std::string& line, std::string_view) { take(line); });
+}
+
+std::optional<Problem> RunStore::lines_with_answers(std::int64_t run, const TakeLine& take) const {
+    return take_run(*database_, run, true, take);
 }
 
 Checked<std::vector<std::string>> RunStore::cases_failing(std::int64_t run, const std::string& cause) const {

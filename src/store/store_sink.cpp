@@ -51,14 +51,6 @@ bool is_alive(const std::string& owner) {
     return !owner.empty() && owner != this_process() && process_of(owner.substr(0, owner.find(':'))) == owner;
 }
 
-/// What an implementation answered: the trace of a value, a written document, or a message.
-std::string_view answer_of(const Result& result) {
-    const bool shows =
-        result.outcome.kind == OutcomeKind::accepted && info_of(result.operation).output == Content::value;
-    if (!shows) return result.outcome.body;
-    return result.value ? result.value->text() : std::string_view{};
-}
-
 }  // namespace
 
 struct StoreSink::State {

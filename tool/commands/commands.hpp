@@ -68,6 +68,7 @@ struct ReportOptions {
     std::vector<std::string> corpora;
     std::string before{};              ///< an earlier run, whose changes the page shows
     std::vector<std::string> found{};  ///< files of `limits --json` and `numbers --json`
+    bool recorded = false;             ///< the page shows recorded implementations, too
 };
 int report_run(const Common& common, const ReportOptions& options);
 

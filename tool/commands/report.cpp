@@ -3,10 +3,12 @@
 
 #include <algorithm>
 #include <array>
+#include <set>
 
 #include <nachklang/report.hpp>
 
 #include "commands/commands.hpp"
+#include "ui/recorded.hpp"
 
 namespace tool {
 
@@ -40,6 +42,51 @@ Checked<PageExtras> extras_of(const ReportOptions& options) {
     return out;
 }
 
+/// The run's implementations, as far as their names and versions go.
+std::vector<Subject> subjects_of(const ReportInput& input) {
+    std::vector<Subject> out;
+    for (const ReportedImplementation& i : input.implementations) {
+        const std::string& name = i.entry.implementation;
+        const auto slash = name.find('/');
+        Subject subject;
+        subject.implementation.name = name.substr(0, slash);
+        if (slash != std::string::npos) subject.mode = name.substr(slash + 1);
+        subject.version = i.entry.version;
+        out.push_back(std::move(subject));
+    }
+    return out;
+}
+
+/// Cases of the run: it may have asked a part of its corpora.
+std::vector<Case> cases_in(const ReportInput& input, std::span<const Case> cases) {
+    std::set<std::pair<std::string, std::string>> asked;
+    for (const ReportedImplementation& i : input.implementations)
+        for (const ReportedResult& r : i.results) asked.emplace(r.format, r.case_name);
+    std::vector<Case> out;
+    std::ranges::copy_if(cases, std::back_inserter(out), [&](const Case& c) {
+        return asked.contains({std::string(c.format->name()), c.name});
+    });
+    return out;
+}
+
+/// Adds what recorded implementations answer to the run's cases.
+std::optional<Problem> add_recorded(const Common& common, std::span<const Case> cases, ReportInput& input) {
+    const auto workspace = open_workspace(common);
+    if (!workspace.ok()) return workspace.problem();
+    const std::vector<Subject> peers = recorded_peers(workspace.value(), subjects_of(input));
+    const std::vector<Case> asked = cases_in(input, cases);
+    CampaignOptions campaign;
+    campaign.workers = workers_of(0);
+    ReportSink sink;
+    run_cases("report", asked, peers, campaign, sink, interruptible_executors());
+    ReportInput recorded = sink.take();
+    for (ReportedImplementation& i : recorded.implementations) {
+        i.recorded = true;
+        input.implementations.push_back(std::move(i));
+    }
+    return std::nullopt;
+}
+
 }  // namespace
 
 int report_run(const Common& common, const ReportOptions& options) {
@@ -53,10 +100,12 @@ int report_run(const Common& common, const ReportOptions& options) {
                      std::any_of(forms.begin(), forms.end(), [](const auto& form) { return !form.first->empty(); });
     if (!any)
         return report({"report", "no form is asked for", "use --page, --junit, --sarif, --csv or --markdown FILE"});
+    if (options.page.empty() && options.recorded)
+        return report({"--recorded", "is shown on a page alone", "add --page FILE"});
     if (options.page.empty() && (!options.before.empty() || !options.found.empty()))
         return report(
             {options.before.empty() ? "--found" : "--before", "is shown on a page alone", "add --page FILE"});
-    const auto input = read_report_input(options.results);
+    auto input = read_report_input(options.results);
     if (!input.ok()) return report(input.problem());
     for (const auto& [path, form] : forms)
         if (!path->empty())
@@ -64,6 +113,8 @@ int report_run(const Common& common, const ReportOptions& options) {
     if (!options.page.empty()) {
         const auto cases = cases_for_page(common, options);
         if (!cases.ok()) return report(cases.problem());
+        if (options.recorded)
+            if (const auto problem = add_recorded(common, cases.value(), input.value())) return report(*problem);
         const auto extras = extras_of(options);
         if (!extras.ok()) return report(extras.problem());
         const auto page = page_report(input.value(), cases.value(), extras.value());

@@ -1,9 +1,10 @@
 // Cases with a behaviour, and one case: its document, the groups that answer it alike, and how to repeat it.
 import { caseHref, hrefOf, State, wordsOf } from "./address";
 import { documentOf, fits, most } from "./behaviours";
-import { Case, data, Group, nameOf } from "./data";
-import { counted, el, table } from "./dom";
-import { implementationOf } from "./implementations";
+import { Case, data, Group, nameOf, Refusal } from "./data";
+import { aboutRecorded, counted, el, table } from "./dom";
+import { implementationOf, linkOf } from "./implementations";
+import { markedDocument, placesOf, treeOf } from "./values";
 
 export function cases(view: HTMLElement, now: State): void {
   const shown = new Map<number, number>();
@@ -36,9 +37,25 @@ function memberList(subjects: string[]): HTMLElement {
   for (const [name, modes] of byName) {
     const shown = modes.filter(Boolean);
     if (out.childNodes.length) out.append(", ");
-    out.append(el("a", { href: hrefOf(name) }, name), shown.length ? el("span", { class: "soft" }, ` (${shown.join(", ")})`) : "");
+    out.append(linkOf(name), shown.length ? el("span", { class: "soft" }, ` (${shown.join(", ")})`) : "");
   }
   return out;
+}
+
+/** What the members of a group answered: a value as a tree, or a written text. */
+function answerOf(group: Group): HTMLElement | null {
+  if (group.value) return treeOf(group.value);
+  if (group.written !== undefined) return el("pre", {}, group.written);
+  return group.size ? el("p", { class: "detail" }, `An answer of ${counted(group.size, "byte")} is not shown.`) : null;
+}
+
+/** Messages of refusals and where they point, those of most modes first. */
+function refusalList(refusals: Refusal[], places: number[]): HTMLElement {
+  const rows = [...refusals].sort((a, b) => b[3].length - a[3].length).map(([at, words, message, subjects]) => [
+    el("span", { class: "mark" }, at === null ? "–" : String(places.indexOf(at) + 1)),
+    el("div", {}, message || "no message", el("div", { class: "detail" }, words || "no place")),
+    memberList(subjects.map((i) => data.subjects[i] ?? ""))]);
+  return el("details", {}, el("summary", {}, `Messages of refusals and their places (${rows.length})`), table(["at", "message", "given by"], rows));
 }
 
 function groupItem(c: Case, group: Group, index: number): { size: number; item: HTMLElement } {
@@ -49,7 +66,7 @@ function groupItem(c: Case, group: Group, index: number): { size: number; item: 
     item: el("li", { class: "behaviour" },
       el("div", { class: "count" + (group.fails ? " fails" : "") }, el("b", {}, String(members.length)), el("span", {}, group.fails ? "fails" : members.length === 1 ? "mode" : "modes")),
       el("div", {}, el("p", { class: "sentence" }, group.outcome), el("p", { class: "detail" }, judged),
-        group.detail ? el("p", { class: "detail" }, group.detail) : null, memberList(members))),
+        group.detail ? el("p", { class: "detail" }, group.detail) : null, answerOf(group), memberList(members))),
   };
 }
 
@@ -62,14 +79,18 @@ export function oneCase(view: HTMLElement, index: number): void {
   const c = data.cases[index];
   if (!c) return void view.append(el("h1", {}, "No such case"));
   const about = [c.format, c.size === undefined ? "" : counted(c.size, "byte"), c.stance ? `stance: ${c.stance}` : "", c.clause ?? "", c.why ?? ""];
-  view.append(el("h1", {}, c.name), el("p", { class: "lead" }, about.filter(Boolean).join(" · ")), documentOf(index));
+  const places = placesOf(c.refusals ?? []);
+  view.append(el("h1", {}, c.name), el("p", { class: "lead" }, about.filter(Boolean).join(" · ")),
+    places.length && c.text !== undefined ? markedDocument(c.text, places) : documentOf(index));
   if (c.hex) view.append(el("details", {}, el("summary", {}, "as hexadecimal digits"), el("pre", {}, c.hex)));
+  if (c.refusals?.length) view.append(refusalList(c.refusals, places));
+  if (c.meant) view.append(el("details", {}, el("summary", {}, "The value that it means"), treeOf(c.meant)));
   if (c.groups) {
     const groups = c.groups.map((group, i) => groupItem(c, group, i)).sort((a, b) => b.size - a.size);
-    view.append(el("h2", {}, `Who answers alike (${counted(groups.length, "group")})`), el("ol", {}, ...groups.map((g) => g.item)));
+    view.append(el("section", {}, el("h2", {}, `Groups of equal answers (${groups.length})`), aboutRecorded(data.recorded), el("ol", {}, ...groups.map((g) => g.item))));
   }
   const found = data.behaviours.filter((b) => b.cases.includes(index));
-  view.append(el("h2", {}, `What implementations do here (${found.length})`),
+  view.append(el("h2", {}, `Behaviours that it shows (${found.length})`),
     table([], found.map((b) => [el("a", { href: hrefOf(b.implementation) }, b.implementation), b.sentence, b.failing ? "fails" : ""])));
   const line = repeatLine(index, found[0]?.implementation);
   if (line) view.append(el("h2", {}, "Repeat it"), el("pre", {}, line));

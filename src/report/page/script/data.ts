@@ -20,13 +20,30 @@ export interface Behaviour {
   smallest?: string;
 }
 
+/** Depth, text, and what the meant value holds there where this one differs. */
+export type TreeLine = [number, string, string?];
+export interface ValueTree {
+  lines: TreeLine[];
+  /** What the meant value holds and this one does not. */
+  lost?: string[];
+  /** Lines that are left out. */
+  more?: number;
+}
+
 export interface Group {
   outcome: string;
   finding: string;
   cause: string;
   detail: string;
   fails: boolean;
+  value?: ValueTree;
+  written?: string;
+  /** Of a value or text that is left out, in bytes. */
+  size?: number;
 }
+
+/** The index of the place in the text that is shown, the place as the library gave it, its message, and the subjects. */
+export type Refusal = [number | null, string, string, number[]];
 
 export interface Case {
   format: string;
@@ -42,6 +59,8 @@ export interface Case {
   groups?: Group[];
   /** For each subject the letter of its group; a blank if it was not asked. */
   letters?: string;
+  meant?: ValueTree;
+  refusals?: Refusal[];
 }
 
 /** The index of a subject, in how many cases it gives the answer, how often it was asked, and its other answers. */
@@ -113,6 +132,8 @@ export interface Data {
   interrupted: boolean;
   implementations: { name: string; version: string; engine: string }[];
   subjects: string[];
+  /** Those of the subjects that take part with recorded answers. */
+  recorded: string[];
   behaviours: Behaviour[];
   questions: Question[];
   relations: { format: string; tree: Relation }[];
@@ -122,5 +143,14 @@ export interface Data {
   changes?: Changes;
 }
 
-export const data = JSON.parse(document.getElementById("data")?.textContent ?? "{}") as Data;
+export let data: Data;
+
+/** Unpacks what page.cpp has packed: JSON in gzip in base64. */
+export async function load(): Promise<void> {
+  const packed = atob(document.getElementById("data")?.textContent ?? "");
+  const bytes = Uint8Array.from(packed, (digit) => digit.charCodeAt(0));
+  const plain = new Blob([bytes]).stream().pipeThrough(new DecompressionStream("gzip"));
+  data = JSON.parse(await new Response(plain).text()) as Data;
+}
+
 export const nameOf = (index: number): string => data.cases[index]?.name ?? "";

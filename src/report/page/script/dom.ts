@@ -20,6 +20,10 @@ export function svg(tag: string, attributes: Record<string, string | number>, ..
 export const grouped = (n: number): string => n.toLocaleString("en");
 export const counted = (n: number, one: string): string => `${grouped(n)} ${one}${n === 1 ? "" : "s"}`;
 
+/** What a name with a version means, where a page has such names. */
+export const aboutRecorded = (recorded: string[]): HTMLElement | null =>
+  recorded.length ? el("p", { class: "soft" }, "NAME@VERSION is a recorded answer of an implementation that this run did not ask.") : null;
+
 /** A table with a head and rows of cells. */
 export function table(head: string[], rows: Child[][]): HTMLElement {
   const cells = (tag: string) => (child: Child) => el(tag, tag === "th" ? { scope: "col" } : {}, child);

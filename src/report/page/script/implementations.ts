@@ -7,6 +7,10 @@ import { counted, el, table } from "./dom";
 
 export const implementationOf = (subject: string): string => subject.split("/")[0] ?? subject;
 
+/** A name as a link to the page of its implementation, if it has one: recorded ones have none. */
+export const linkOf = (name: string, text = name): Node | string =>
+  data.implementations.some((i) => i.name === name) ? el("a", { href: hrefOf(name) }, text) : text;
+
 export function implementations(view: HTMLElement, now: State): void {
   const byName = new Map<string, Behaviour[]>();
   for (const b of data.behaviours) if (fits(b, now)) byName.set(b.implementation, [...(byName.get(b.implementation) ?? []), b]);

@@ -3,7 +3,7 @@ import { addressOf, state } from "./address";
 import { cases, oneCase } from "./cases";
 import { causes } from "./causes";
 import { changesView } from "./changes";
-import { data } from "./data";
+import { data, load } from "./data";
 import { el } from "./dom";
 import { implementation, implementations } from "./implementations";
 import { question, questions } from "./questions";
@@ -39,20 +39,29 @@ function show(): void {
   else implementations(view, now);
 }
 
-if (data.changes) nav.append(el("a", { href: "#/changes" }, "Changes"));
-for (const format of ["", ...new Set([...data.behaviours, ...data.questions].map((b) => b.format))]) {
-  const button = el("button", { type: "button", value: format }, format === "" ? "all" : format.toUpperCase());
-  button.addEventListener("click", () => { location.hash = addressOf({ format }); });
-  document.getElementById("formats")?.append(button);
+function fillHeader(): void {
+  if (data.changes) nav.append(el("a", { href: "#/changes" }, "Changes"));
+  for (const format of ["", ...new Set([...data.behaviours, ...data.questions].map((b) => b.format))]) {
+    const button = el("button", { type: "button", value: format }, format === "" ? "all" : format.toUpperCase());
+    button.addEventListener("click", () => { location.hash = addressOf({ format }); });
+    document.getElementById("formats")?.append(button);
+  }
 }
+
 let waiting = 0;
 search.addEventListener("input", () => {
   clearTimeout(waiting);
-  waiting = window.setTimeout(() => { history.replaceState(null, "", addressOf({ find: search.value })); show(); }, 150);
+  waiting = window.setTimeout(() => { history.replaceState(null, "", addressOf({ find: search.value })); if (data) show(); }, 150);
 });
 search.form?.addEventListener("submit", (event) => event.preventDefault());
-window.addEventListener("hashchange", () => { show(); scrollTo(0, 0); view.focus({ preventScroll: true }); });
 document.addEventListener("keydown", (event) => {
   if (event.key === "/" && document.activeElement !== search) { event.preventDefault(); search.focus(); }
 });
-show();
+function start(): void {
+  fillHeader();
+  window.addEventListener("hashchange", () => { show(); scrollTo(0, 0); view.focus({ preventScroll: true }); });
+  show();
+}
+load().then(start, (reason: unknown) => {
+  view.append(el("p", { role: "alert" }, `This browser cannot unpack the page's data (${String(reason)}). Use a version of 2023 or later.`));
+});

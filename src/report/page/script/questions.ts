@@ -1,8 +1,8 @@
 // Open questions, each with its answers and the implementations that give them.
-import { caseHref, hrefOf, holds, questionHref, State, wordsOf } from "./address";
+import { caseHref, holds, questionHref, State, wordsOf } from "./address";
 import { data, nameOf, Question } from "./data";
-import { counted, el, table } from "./dom";
-import { answerText, implementationOf } from "./implementations";
+import { aboutRecorded, counted, el, table } from "./dom";
+import { answerText, implementationOf, linkOf } from "./implementations";
 
 const shareOf = (q: Question, count: number): string =>
   `${Math.round((100 * count) / q.answers.reduce((all, a) => all + a.subjects.length, 0))} %`;
@@ -22,10 +22,12 @@ export function question(view: HTMLElement, format: string, id: string): void {
   view.append(el("h1", {}, id));
   if (!q) return void view.append(el("p", {}, "No implementation of this run was asked it. ", el("a", { href: "#/questions" }, "All questions")));
   view.append(el("p", { class: "lead" }, `${q.about} [${q.clause}]`));
+  const about = aboutRecorded(data.recorded);
+  if (about) view.append(about);
   for (const answer of q.answers) {
     const rows = answer.subjects.map((by) => {
       const subject = data.subjects[by[0]] ?? "";
-      return el("li", {}, el("a", { href: hrefOf(implementationOf(subject)) }, subject),
+      return el("li", {}, linkOf(implementationOf(subject), subject),
         by[1] === by[2] ? null : el("span", { class: "soft" }, ` ${answerText(answer.answer, by)}`));
     });
     view.append(el("section", {}, el("h2", {}, `${answer.answer} — ${counted(rows.length, "mode")}, ${shareOf(q, rows.length)}`),

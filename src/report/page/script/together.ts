@@ -26,8 +26,8 @@ function drawn(tree: Relation): HTMLElement {
     for (const child of node.children ?? [])
       out.append(svg("path", { d: `M${at},${y(node)}V${y(child)}H${x(distanceOf(child))}` }));
     if (isLeaf(node.data)) {
-      const link = svg("a", { href: hrefOf(node.data.name) }, svg("text", { x: at + 8, y: y(node) + 5 }, node.data.name));
-      out.append(link);
+      const name = node.data.name, label = svg("text", { x: at + 8, y: y(node) + 5 }, name);
+      out.append(data.implementations.some((i) => i.name === name) ? svg("a", { href: hrefOf(name) }, label) : label);
     }
   }
   return el("div", { class: "wide" }, out);
