@@ -84,6 +84,15 @@ int main() {
     std::printf("json-c-integer\t%s\n",
                 std::to_string(json_object_get_uint64(json_object_array_get_idx(array, 0))).c_str());
 }
+#elif defined(GALLERY_nlohmann)
+#include <nlohmann/json.hpp>
+#include <sstream>
+int main() {
+    std::istringstream in("12[1]");
+    nlohmann::json first, second;
+    in >> first >> second;
+    std::printf("nlohmann-behind-number\t%s, then %s\n", first.dump().c_str(), second.dump().c_str());
+}
 #elif defined(GALLERY_libxml2)
 #include <libxml/parser.h>
 #include <libxml/tree.h>

@@ -23,6 +23,15 @@ public static class Gallery {
     }
     static void Main() {
         Shown("json-net-fraction", () => Newtonsoft.Json.JsonConvert.DeserializeObject<Whole>("{\"value\":7.75}").value);
+        Shown("json-net-comma", () => {
+            var reader = new Newtonsoft.Json.JsonTextReader(new System.IO.StringReader("[1],[2]")) { SupportMultipleContent = true };
+            var kinds = new System.Collections.Generic.List<string>();
+            while (kinds.Count < 4 && reader.Read()) {
+                kinds.Add(reader.TokenType.ToString());
+                Newtonsoft.Json.Linq.JToken.ReadFrom(reader);
+            }
+            return string.Join(" ", kinds);
+        });
         Shown("mono-contract-array", () => Contract("[]").value);
         Shown("mono-contract-fraction", () => Contract("{\"value\":7.25}").value);
         Shown("mono-script-object", () => new System.Web.Script.Serialization.JavaScriptSerializer().Deserialize<Number>("{\"value\":{}}").value);

@@ -1,9 +1,13 @@
-// Defects of Go's standard library, each shown by a call without any kit: a line for each, its name and what the library does.
+// Defects of Go's libraries, each shown by a call without any kit: a line for each, its name and what the library does.
 package main
 
 import (
 	"encoding/json"
 	"fmt"
+	"io"
+	"strings"
+
+	jsoniter "github.com/json-iterator/go"
 )
 
 type weights struct {
@@ -14,4 +18,13 @@ func main() {
 	held := weights{[]int{41}}
 	err := json.Unmarshal([]byte(`{"value":[null]}`), &held)
 	fmt.Printf("go-earlier-element\t%v, error %v\n", held.Value, err)
+	decoder := jsoniter.NewDecoder(strings.NewReader("[1]\n"))
+	values := []any{}
+	for err = nil; err == nil; {
+		var value any
+		if err = decoder.Decode(&value); err == nil {
+			values = append(values, value)
+		}
+	}
+	fmt.Printf("json-iterator-last-line-end\t%v, end of file: %v\n", values, err == io.EOF)
 }
