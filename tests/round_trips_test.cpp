@@ -1,9 +1,13 @@
 // Findings about round trips: judged by the reader on both texts, and against what was decoded.
+#include <fmt/format.h>
 #include <gtest/gtest.h>
 
 #include <nachklang/compare.hpp>
+#include <nachklang/json.hpp>
 
 #include "judging.hpp"
+#include "played.hpp"
+#include "tool_fixture.hpp"
 
 namespace {
 
@@ -218,6 +222,66 @@ TEST(RoundTrips, ASecondThatDiffersIsNamedByWhatItChanges) {
     again.kind = R;
     // Where the first has altered the value already, that is the finding.
     EXPECT_EQ(in_words(judged_round_trip("[1]", "[2]", nullptr, &again)), "altered fidelity number/wrong-value");
+}
+
+// A codec that writes its documents as played here, and reads them as the reference reader does.
+Outcome passes(const Request& request) {
+    using namespace nachklang::played_codec;
+    const Reading reading = json::format().read(*request.body, {});
+    if (request.operation == Operation::decode)
+        return reading.accepted() ? accepted(std::string(reading.trace.text())) : outcome_of(R, "no");
+    if (request.operation == Operation::encode) return outcome_of(A, "1");
+    if (*request.body == "[1, 2]") return outcome_of(A, "[1,2]");
+    if (*request.body == "[-0]") return outcome_of(A, "[0]");
+    if (*request.body == "[0.1]") return outcome_of(A, "[0.2]");
+    if (*request.body == "[3]") return outcome_of(R, "no threes");
+    return reading.accepted() ? outcome_of(A, *request.body) : outcome_of(R, "no");
+}
+
+std::string in_words(const std::vector<RoundTripSurvey::Change>& changes) {
+    std::string out;
+    for (const auto& c : changes) out += fmt::format("{} {} {}; ", c.what, c.cases, *c.smallest->document);
+    return out;
+}
+
+TEST(RoundTrips, AreCountedByWhatTheyChange) {
+    using namespace nachklang::played_codec;
+    std::vector<Case> cases;
+    for (const char* document : {"[1]", "[1, 2]", "[-0]", "[0.1]", "[3]", "[1,]"})
+        cases.push_back(case_of_document("json", std::string("test/") + document, json::format(), document));
+    const std::vector<Subject> subjects{played("kufe", {"decode", "round-trip", "pieces"}),
+                                        played("halm", {"decode"})};
+    const auto found =
+        survey_round_trips(cases, subjects, [](const Subject&) { return std::make_unique<Played>(passes); }, {});
+    ASSERT_EQ(found.size(), 1U) << "halm writes nothing";
+    EXPECT_EQ(found[0].asked, 5U) << "one is no document";
+    EXPECT_EQ(found[0].same_bytes, 1U);
+    EXPECT_EQ(found[0].changed, 2U);
+    EXPECT_EQ(found[0].refused, 1U);
+    EXPECT_EQ(in_words(found[0].losses), "negative-zero: lost 1 [-0]; number/wrong-value 1 [0.1]; ");
+    EXPECT_EQ(in_words(found[0].respellings), "white-space 1 [1, 2]; ");
+}
+
+class RoundTripsTool : public tool_test::Tool {};
+
+TEST_F(RoundTripsTool, ShowsOneTableForWaysThatChangeAlike) {
+    write("bells/a.json", "[1, 2]");
+    write("bells/b.json", "{\"hum_hz\":0.30000000000000004}");
+    const auto called =
+        run("round-trips --corpus bells --config " + configuration({"sound", "written-with-16-digits"}) +
+            " --implementation sound --implementation written-with-16-digits");
+    EXPECT_EQ(called.status, 0) << called.err;
+    EXPECT_NE(called.out.find("sound round-trip, written-with-16-digits round-trip\n"), std::string::npos)
+        << called.out;
+    EXPECT_NE(called.out.find("white-space  1  a.json"), std::string::npos) << called.out;
+    const auto lines = run("round-trips --json --corpus bells --config " + configuration({"sound"}));
+    EXPECT_NE(lines.out.find(R"("operation":"round-trip","asked":2,"same_bytes":1,"changed":0)"), std::string::npos)
+        << lines.out;
+    write("none.toml",
+          "[[implementation]]\nname = \"kufe\"\nreach = \"verdict\"\ncommand = [\"true\"]\nformats = [\"json\"]\n");
+    const auto none = run("round-trips kufe --corpus bells --config none.toml");
+    EXPECT_EQ(none.status, 2);
+    EXPECT_NE(none.err.find("no selected implementation writes documents"), std::string::npos) << none.err;
 }
 
 }  // namespace

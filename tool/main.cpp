@@ -390,6 +390,15 @@ int parse_and_run(int argc, char** argv) {
     c->add_option("--workers", pieces.workers, "number of implementations in parallel (default: one per core)")
         ->check(CLI::Range(1, 64));
 
+    tool::RoundTripsOptions passing;
+    c = command("round-trips", "what documents and values lose on their way through implementations", app,
+                Selection::both, [&] { return tool::round_trips(common, passing); });
+    add_json(*c, common);
+    c->add_option("NAME", passing.names, "names or globs");
+    add_list(*c, "--corpus", passing.corpora, "folders, or names of shipped corpora (default: all shipped ones)");
+    c->add_option("--workers", passing.workers, "number of implementations in parallel (default: one per core)")
+        ->check(CLI::Range(1, 64));
+
     tool::NumbersOptions numbers;
     c = command("numbers", "test number literals near rounding boundaries", app, Selection::implementations,
                 [&] { return tool::numbers(common, numbers); });

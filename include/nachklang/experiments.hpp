@@ -144,6 +144,25 @@ struct PiecesOptions {
 std::vector<PiecesSurvey> survey_pieces(std::span<const Case> cases, std::span<const Subject> subjects,
                                         const ExecutorFactory& make, const PiecesOptions& options);
 
+/// What values lose on one way through an implementation: documents that are decoded and encoded again, or values that
+/// are encoded.
+struct RoundTripSurvey {
+    const Subject* subject = nullptr;
+    Operation operation = Operation::round_trip;
+    struct Change {
+        std::string what;  ///< a cause, an answer ("negative-zero: lost"), or how a text differs that says the same
+        std::size_t cases = 0;
+        const Case* smallest = nullptr;
+        std::string detail;  ///< what became of it there
+    };
+    std::size_t asked = 0;  ///< well-formed documents, or values
+    std::size_t same_bytes = 0, changed = 0, refused = 0, failed = 0;
+    std::vector<Change> losses{}, respellings{};  ///< those of most cases first
+};
+/// One entry for each mode and operation that writes documents, in their order; modes that write none are left out.
+std::vector<RoundTripSurvey> survey_round_trips(std::span<const Case> cases, std::span<const Subject> subjects,
+                                                const ExecutorFactory& make, const CampaignOptions& options);
+
 /// Tries smaller documents; returns true for each that still shows the behaviour.
 using StillShows = std::function<std::vector<bool>(std::span<const std::string>)>;
 struct Shrunk {

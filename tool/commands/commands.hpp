@@ -115,6 +115,12 @@ struct PiecesCommandOptions {
 };
 int pieces(const Common& common, const PiecesCommandOptions& options);
 
+struct RoundTripsOptions {
+    std::vector<std::string> names, corpora;
+    unsigned workers = 0;
+};
+int round_trips(const Common& common, const RoundTripsOptions& options);
+
 int list_implementations(const Common& common);
 int check_implementations(const Common& common, const std::vector<std::string>& names);
 

@@ -94,6 +94,29 @@ std::string line_of(const PiecesSurvey& survey) {
         .dump();
 }
 
+std::string line_of(const RoundTripSurvey& survey) {
+    const auto list_of = [](const std::vector<RoundTripSurvey::Change>& changes) {
+        Json out = Json::array();
+        for (const auto& change : changes)
+            out.push_back({{"what", change.what},
+                           {"cases", change.cases},
+                           {"smallest", change.smallest->name},
+                           {"detail", text::in_utf8(change.detail)}});
+        return out;
+    };
+    return Json{{"record", "round-trips"},
+                {"implementation", survey.subject->name()},
+                {"operation", name_of(survey.operation)},
+                {"asked", survey.asked},
+                {"same_bytes", survey.same_bytes},
+                {"changed", survey.changed},
+                {"refused", survey.refused},
+                {"failed", survey.failed},
+                {"losses", list_of(survey.losses)},
+                {"respellings", list_of(survey.respellings)}}
+        .dump();
+}
+
 std::string line_of(const NumberSurvey& survey) {
     const auto example_of = [](const NumberSurvey::Example& example) {
         return Json{{"literal", example.literal},

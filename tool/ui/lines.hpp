@@ -15,6 +15,7 @@ std::string line_of(const nachklang::Card& card);
 std::string line_of(const nachklang::LimitFound& found);
 std::string line_of(const nachklang::NumberSurvey& survey);
 std::string line_of(const nachklang::PiecesSurvey& survey);
+std::string line_of(const nachklang::RoundTripSurvey& survey);
 /// A case as `corpus list` shows it, without its document.
 std::string line_of(const nachklang::Case& c);
 
