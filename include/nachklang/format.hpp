@@ -229,6 +229,7 @@ inline constexpr std::string_view against_the_sheet = "verdict/accepted-against-
 inline constexpr std::string_view accepted_differently = "verdict/accepted-differently";
 inline constexpr std::string_view verdict_prefix = "verdict/";
 inline constexpr std::string_view other_value = "value/kind";
+inline constexpr std::string_view unset = "value/unset";
 inline constexpr std::string_view ill_formed_output = "output/ill-formed";
 inline constexpr std::string_view not_canonical = "output/not-canonical";
 inline constexpr std::string_view unstable = "round-trip/unstable";

@@ -207,6 +207,16 @@ class Judge {
         return format_.digests(*in_.decoded->trace)[exact] == format_.digests(*expectation_.value)[exact];
     }
 
+    /// A field that was never filled is the gravest cause, also where its record differs as a whole.
+    void name_unset_field(const Trace& got) {
+        const bool unset =
+            std::ranges::any_of(got.items(), [](const Item& item) { return item.kind == ItemKind::unset; });
+        const bool named =
+            std::ranges::any_of(out_.causes, [](const Difference& d) { return d.cause == common_cause::unset; });
+        if (unset && !named)
+            out_.causes = {{"", std::string(common_cause::unset), "a field was never filled", "", ""}};
+    }
+
     void value(const Trace& got) {
         Comparison comparison;
         const auto& wanted = in_.operation == Operation::round_trip && expectation_.written_value
@@ -258,6 +268,7 @@ class Judge {
         out_.basis = Basis::fidelity;
         out_.causes = comparison.differences;
         if (in_.operation == Operation::round_trip) compare_with_decoded(got);
+        name_unset_field(got);
         if (out_.causes.empty())
             out_.causes.push_back(
                 {"", std::string(common_cause::other_value), "none of the listed answers", "", ""});

@@ -235,7 +235,7 @@ JsonCodec::JsonCodec(std::string_view fault) : fault_(fault) {
 nachklang::adapter::Description JsonCodec::describe() const {
     return {.name = "seeded-faults",
             .version = fault_.empty() ? "sound" : fault_,
-            .capabilities = {{"json", {"decode", "round-trip", "encode", "pieces", "sequence"}}},
+            .capabilities = {{"json", {"decode", "round-trip", "encode", "bind", "pieces", "sequence"}}},
             .settings = {{"simulated", "yes"}}};
 }
 
@@ -267,6 +267,18 @@ Reply JsonCodec::decode(std::string_view, std::string_view, std::string_view doc
 Reply JsonCodec::pieces(std::string_view format, std::string_view mode, const Pieces& pieces, TraceOut& out) {
     const auto document = hooks_.arrival ? hooks_.arrival(pieces) : joined(pieces);
     return document ? decode(format, mode, *document, out) : Reply::rejected("cannot go on after this piece");
+}
+
+Reply JsonCodec::bind(std::string_view, std::string_view, std::string_view record, std::string_view document,
+                      TraceOut& out) {
+    const Recognised recognised = oracle::recognise(document);
+    if (!recognised.value) return Reply::rejected("no JSON").at_offset(recognised.error_offset);
+    TraceOut printed(true);
+    if (!print_as_record(*recognised.value, record, hooks_.record, printed))
+        return Reply::rejected("a value that the record has no room for");
+    const std::string lines = printed.take();
+    out.line(std::string_view(lines).substr(0, lines.size() - 1));
+    return Reply::accepted();
 }
 
 Reply JsonCodec::sequence(std::string_view format, std::string_view mode, std::string_view text, TraceOut& out) {

@@ -14,6 +14,7 @@
 
 #include "oracle/json_recogniser.hpp"
 #include "seeded_faults/arrival.hpp"
+#include "seeded_faults/records.hpp"
 #include "seeded_faults/sequences.hpp"
 
 namespace seeded_faults {
@@ -47,6 +48,7 @@ struct Hooks {
     std::function<std::string(std::string document)> write_document{};
     std::function<std::string(double)> write_double{};  ///< of a value to be encoded
     Arrival arrival{};                                  ///< of a document in pieces
+    RecordMistakes record{};                            ///< of a decoder into records, which has no other hook
     Splitting documents = documents_of;                 ///< of a sequence
     bool refusal_ends = false;           ///< a document that is refused ends a sequence as its end does
     bool refuses_last_line_end = false;  ///< of a sequence
@@ -75,6 +77,8 @@ class JsonCodec final : public nachklang::adapter::Codec {
                                          std::string_view document) override;
     nachklang::adapter::Reply pieces(std::string_view format, std::string_view mode, const Pieces& pieces,
                                      nachklang::adapter::TraceOut& out) override;
+    nachklang::adapter::Reply bind(std::string_view format, std::string_view mode, std::string_view record,
+                                   std::string_view document, nachklang::adapter::TraceOut& out) override;
     nachklang::adapter::Reply sequence(std::string_view format, std::string_view mode, std::string_view text,
                                        nachklang::adapter::TraceOut& out) override;
     nachklang::adapter::Reply encode(std::string_view format, std::string_view mode,

@@ -16,6 +16,7 @@ std::vector<Fault> make_faults() {
     };
     const auto string = [](std::function<std::string(const Value&)> f) { return [f](Hooks& h) { h.string = f; }; };
     const auto arrives = [](Arrival a) { return [a = std::move(a)](Hooks& h) { h.arrival = a; }; };
+    const auto binds = [](bool RecordMistakes::*flag) { return [flag](Hooks& h) { h.record.*flag = true; }; };
     const auto splits = [](Splitting s) { return [s = std::move(s)](Hooks& h) { h.documents = s; }; };
     const auto is_digit = [](char c) { return c >= '0' && c <= '9'; };
     const auto is_letter = [](char c) { return c >= 'a' && c <= 'z'; };
@@ -419,6 +420,26 @@ std::vector<Fault> make_faults() {
                                  [](char c) { return c == '-' || c == '+' || (c >= '0' && c <= '9'); }))},
         {"pieces-cut-escape", "an escape that is cut behind its u is refused", "pieces/other-verdict",
          arrives(refuses_between([](char c) { return c == 'u'; }, is_digit))},
+        {"record-nested-left-unset", "a nested record that is null or absent is left as memory was", "value/unset",
+         binds(&RecordMistakes::nested_unset)},
+        {"record-integer-wraps", "an integer field keeps a number modulo 2^32", "number/wrapped",
+         binds(&RecordMistakes::wraps)},
+        {"record-fraction-cut", "an integer field takes a number without its fraction",
+         "number/truncated-to-integer", binds(&RecordMistakes::cuts_fractions)},
+        {"record-integer-through-double", "an integer field of 64 bits is filled from a double",
+         "number/integer-rounded", binds(&RecordMistakes::through_double)},
+        {"record-number-from-text", "a field of a number takes a string", "record-kind:converted",
+         binds(&RecordMistakes::reads_texts)},
+        {"record-names-in-any-case", "names of fields are compared without case", "record-name-case:matched",
+         binds(&RecordMistakes::any_case)},
+        {"record-absent-is-default", "a required field that is absent gets 0, false or nothing",
+         "record-absent:default", binds(&RecordMistakes::absent_is_default)},
+        {"record-list-of-one", "of a list the first element is kept", "element/lost",
+         binds(&RecordMistakes::list_of_one)},
+        {"record-escaped-name-missed", "a name with an escape is no field", "verdict/refused",
+         binds(&RecordMistakes::misses_escaped)},
+        {"record-null-is-text", "null for a field of text becomes a string", "value/null-as-text",
+         binds(&RecordMistakes::null_is_text)},
         {"sequence-ends-after-one", "of several documents the first is read", "sequence/rest-lost",
          splits(first_document)},
         {"sequence-ends-at-nul", "U+0000 ends a text of several documents", "sequence/rest-lost",

@@ -183,7 +183,9 @@ class NumberJudge {
                               (in_binary32 << 1) != 0 && nearest32 == number::nearest_binary32(got) &&
                               (in_binary32 == g_.nearest || (of_round_trip_ && got.digits().size() <= 9));
         if (number::is_infinite64(e_.nearest) && is_largest(got)) return answer("number-range", "largest");
-        if (is_type_edge(got) && Decimal::compare_magnitude(exact(), got) > 0)
+        // A number below the smallest that becomes the largest has wrapped.
+        if (is_type_edge(got) && exact().negative() == got.negative() &&
+            Decimal::compare_magnitude(exact(), got) > 0)
             return difference("number/saturated");
         if (wrapped(exact(), got)) return difference("number/wrapped");
         if ((of_round_trip_ || of_encoding_) && !side_unknown_ && !g_.binary && few_digits()) return;
