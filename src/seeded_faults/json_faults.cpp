@@ -438,7 +438,7 @@ std::vector<Fault> make_faults() {
          binds(&RecordMistakes::list_of_one)},
         {"record-escaped-name-missed", "a name with an escape is no field", "verdict/refused",
          binds(&RecordMistakes::misses_escaped)},
-        {"record-null-is-text", "null for a field of text becomes a string", "value/null-as-text",
+        {"record-null-is-text", "null for a field of text becomes a string", "value/kind",
          binds(&RecordMistakes::null_is_text)},
         {"sequence-ends-after-one", "of several documents the first is read", "sequence/rest-lost",
          splits(first_document)},
