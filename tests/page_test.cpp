@@ -115,6 +115,17 @@ TEST_F(Page, ShowsRecordedImplementationsBesideARun) {
     EXPECT_EQ(view("").find("rapidjson"), std::string::npos) << "it is none of the run";
 }
 
+TEST_F(Page, ShowsSeveralImplementationsSideBySide) {
+    const std::string both = view("#/implementation/trailing-comma-taken/sound");
+    EXPECT_NE(both.find("<h1>trailing-comma-taken and sound</h1>"), std::string::npos) << both;
+    EXPECT_NE(both.find("Where their answers to open questions differ ("), std::string::npos) << both;
+    EXPECT_NE(both.find("<th scope=\"col\">trailing-comma-taken</th><th scope=\"col\">sound</th>"),
+              std::string::npos)
+        << both;
+    const std::string alone = view("#/implementation/trailing-comma-taken?alone=yes");
+    EXPECT_NE(alone.find("aria-pressed=\"true\">only what no other engine does"), std::string::npos) << alone;
+}
+
 TEST_F(Page, ExtrasThatCannotBeShownAreRefused) {
     write("other.jsonl", "{\"record\":\"card\"}\n");
     const Called other = run("report r.jsonl --page q.html --corpus bells --found other.jsonl");

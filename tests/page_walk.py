@@ -6,7 +6,7 @@ import sys
 from selenium import webdriver
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
-from selenium.webdriver.support.ui import WebDriverWait
+from selenium.webdriver.support.ui import Select, WebDriverWait
 
 options = webdriver.ChromeOptions()
 for argument in ("--headless", "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage"):
@@ -43,6 +43,11 @@ try:
     driver.find_element(By.LINK_TEXT, "trailing-comma").click()
     expect("trailing-comma")
     driver.find_element(By.LINK_TEXT, "sound").click()
+    expect("sound")
+    # Show another one beside it, and go back.
+    Select(driver.find_element(By.ID, "beside")).select_by_value("trailing-comma-taken")
+    expect("sound and trailing-comma-taken")
+    driver.back()
     expect("sound")
     # Filter by format: the choice is in the address and stays for a reload.
     driver.find_element(By.LINK_TEXT, "Implementations").click()

@@ -282,7 +282,15 @@ TEST_F(Tool, KeptRunsAreComparedReportedAndAskedAgain) {
     const Called list = run("results list --store kept.db");
     EXPECT_NE(list.out.find("--again string/cut-at-nul"), std::string::npos) << list.out;
     EXPECT_EQ(run("changes kept.db#1 kept.db#1").status, 0);
-    EXPECT_EQ(run("report kept.db#1 --csv kept.csv").status, 0);
+    EXPECT_EQ(run("report kept.db#1 --csv kept.csv --lines kept.jsonl").status, 0);
+    EXPECT_EQ(run("report kept.jsonl --csv of-lines.csv").status, 0);
+    EXPECT_EQ(tool_test::slurp(folder_ / "of-lines.csv"), tool_test::slurp(folder_ / "kept.csv"));
+    for (const char* call : {"report kept.jsonl --lines kept.jsonl", "report kept.db#1 --page ./kept.db",
+                             "report kept.jsonl --csv x --markdown x"}) {
+        const Called refused = run(call);
+        EXPECT_EQ(refused.status, 2) << call;
+        EXPECT_NE(refused.err.find("is read or written by this call already"), std::string::npos) << refused.err;
+    }
     EXPECT_EQ(run("changes kept.db#1 kept.db#9").status, 2);
     EXPECT_NE(run("run json --resume").err.find("--store"), std::string::npos);
     EXPECT_NE(run(call + "--resume").err.find("holds no run that is not complete"), std::string::npos);

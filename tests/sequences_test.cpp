@@ -63,6 +63,22 @@ INSTANTIATE_TEST_SUITE_P(
         JudgedRow{"rest_lost_at_foreign_text", true, "[\nint 1\n]\n", "altered fidelity sequence/rest-lost"}),
     [](const auto& row) { return row.param.name; });
 
+TEST(Sequences, AFindingIsExcusedByItsOwnCause) {
+    const Case c = two_documents(false);
+    const Expectation expectation = expectation_of(c);
+    const Outcome got = judging::outcome(A, "[\n[\nint 1\n]\n]");
+    Subject subject;
+    Excuse known;
+    known.cause = "sequence/rest-lost";
+    known.reason = "one document a call";
+    subject.implementation.excuses = {known};
+    const Finding excused = judge({c, expectation, subject, Operation::sequence, got});
+    EXPECT_EQ(excused.excused, "one document a call");
+    EXPECT_FALSE(excused.failing());
+    subject.implementation.excuses.front().cause = "element/lost";
+    EXPECT_TRUE(judge({c, expectation, subject, Operation::sequence, got}).failing());
+}
+
 TEST(Sequences, AreAskedOfTheirOwnOperationAlone) {
     const std::vector<Subject> subjects{played("kufe", {"decode", "sequence"}), played("halm", {"decode"})};
     const std::vector<Case> cases{two_documents(false), judging::document_case("[1]")};

@@ -336,6 +336,7 @@ int parse_and_run(int argc, char** argv) {
     c->add_option("--sarif", forms.sarif, "SARIF 2.1.0: a rule for each cause, a result for each behaviour");
     c->add_option("--csv", forms.csv, "CSV: a line for each behaviour");
     c->add_option("--markdown", forms.markdown, "Markdown: a table of behaviours for each implementation");
+    c->add_option("--lines", forms.lines, "JSON Lines: the records of the run, as `run --results` writes them");
 
     tool::CompareImplementations pair;
     c = command("compare", "show what changes for users who switch from one implementation or mode to another", app,

@@ -8,6 +8,7 @@
 #include <nachklang/judge.hpp>
 
 #include "judge/advice.hpp"
+#include "judge/excuses.hpp"
 #include "judge/pieces.hpp"
 #include "judge/sequences.hpp"
 
@@ -554,27 +555,6 @@ class Judge {
             }
         }
         out_.declared = meant > 0 && meant == out_.answers.size();
-        excuse();
-    }
-
-    /// A finding of several causes is excused if each of them is.
-    void excuse() {
-        if (!out_.failing()) return;
-        const auto& excuses = in_.subject.implementation.excuses;
-        const auto excuse_of = [&](const Difference& cause) {
-            return std::find_if(excuses.begin(), excuses.end(), [&](const Excuse& e) {
-                return (e.cause.empty() || e.cause == cause.cause) &&
-                       (e.cases.empty() || matches_glob(e.cases, in_.test_case.name));
-            });
-        };
-        for (const Difference& cause : out_.causes) {
-            const auto found = excuse_of(cause);
-            if (found == excuses.end()) {
-                out_.excused.clear();
-                return;
-            }
-            if (out_.excused.empty()) out_.excused = found->reason;
-        }
     }
 
     const JudgeInput& in_;
@@ -592,6 +572,7 @@ Finding judge(const JudgeInput& input) {
     Finding out = Judge(input).run();
     if (info_of(input.operation).in_pieces) out = judged_in_pieces(input, std::move(out));
     if (info_of(input.operation).of_sequence) out = judged_sequence(input, std::move(out));
+    excuse(out, input);
     out.advice = advice_on(input);
     return out;
 }

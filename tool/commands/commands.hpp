@@ -64,7 +64,7 @@ struct ChangesOptions {
 int changes(const Common& common, const ChangesOptions& options);
 
 struct ReportOptions {
-    std::string results, page, junit, sarif, csv, markdown;
+    std::string results, page, junit, sarif, csv, markdown, lines;
     std::vector<std::string> corpora;
     std::string before{};              ///< an earlier run, whose changes the page shows
     std::vector<std::string> found{};  ///< files of `limits --json` and `numbers --json`

@@ -55,19 +55,16 @@ void print_examples(const PiecesSurvey& survey, const Style& style) {
 }  // namespace
 
 int pieces(const Common& common, const PiecesCommandOptions& options) {
-    const auto workspace = open_workspace(common);
-    if (!workspace.ok()) return report(workspace.problem());
-    const auto cases = chosen_cases(workspace.value(), options.corpora, common);
-    if (!cases.ok()) return report(cases.problem());
-    const auto subjects = subjects_of(workspace.value(), with_names(common, options.names));
-    if (!subjects.ok()) return report(subjects.problem());
+    const auto asked = asked_of(common, options.names, options.corpora);
+    if (!asked.ok()) return report(asked.problem());
     Progress progress("pieces");
     PiecesOptions survey;
     survey.longest = options.longest;
     survey.workers = workers_of(options.workers);
     survey.cancelled = &interrupted();
     survey.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
-    const auto found = survey_pieces(cases.value(), subjects.value(), interruptible_executors(), survey);
+    const auto found =
+        survey_pieces(asked.value().cases, asked.value().subjects, interruptible_executors(), survey);
     progress.clear();
     if (found.empty())
         return report({"pieces", "no selected implementation takes documents in pieces",

@@ -42,6 +42,15 @@ Checked<PageExtras> extras_of(const ReportOptions& options) {
     return out;
 }
 
+/// The run's records, one a line.
+std::optional<Problem> write_lines(const std::string& results, const std::string& path) {
+    auto file = LineFile::create(path);
+    if (!file.ok()) return file.problem();
+    const auto problem =
+        read_lines(results, [&](const std::string& line, std::size_t) { return file.value()->write(line); });
+    return problem ? problem : file.value()->flush();
+}
+
 /// The run's implementations, as far as their names and versions go.
 std::vector<Subject> subjects_of(const ReportInput& input) {
     std::vector<Subject> out;
@@ -87,6 +96,21 @@ std::optional<Problem> add_recorded(const Common& common, std::span<const Case> 
     return std::nullopt;
 }
 
+/// Two outputs in one file would destroy each other, and an output over an input would destroy that.
+std::optional<Problem> check_outputs(const ReportOptions& options) {
+    std::vector<std::string> files = options.found;
+    for (const std::string& run : {options.results, options.before}) files.push_back(run.substr(0, run.rfind('#')));
+    std::erase(files, "");
+    for (const std::string& output :
+         {options.page, options.junit, options.sarif, options.csv, options.markdown, options.lines}) {
+        if (output.empty() || output == "-") continue;
+        if (std::ranges::any_of(files, [&](const std::string& file) { return is_same_file(file, output); }))
+            return Problem{output, "is read or written by this call already", "name another file"};
+        files.push_back(output);
+    }
+    return std::nullopt;
+}
+
 }  // namespace
 
 int report_run(const Common& common, const ReportOptions& options) {
@@ -96,20 +120,24 @@ int report_run(const Common& common, const ReportOptions& options) {
         {&options.csv, csv_report},
         {&options.markdown, markdown_report},
     }};
-    const bool any = !options.page.empty() ||
+    const bool any = !options.page.empty() || !options.lines.empty() ||
                      std::any_of(forms.begin(), forms.end(), [](const auto& form) { return !form.first->empty(); });
     if (!any)
-        return report({"report", "no form is asked for", "use --page, --junit, --sarif, --csv or --markdown FILE"});
+        return report(
+            {"report", "no form is asked for", "use --page, --junit, --sarif, --csv, --markdown or --lines FILE"});
     if (options.page.empty() && options.recorded)
         return report({"--recorded", "is shown on a page alone", "add --page FILE"});
     if (options.page.empty() && (!options.before.empty() || !options.found.empty()))
         return report(
             {options.before.empty() ? "--found" : "--before", "is shown on a page alone", "add --page FILE"});
+    if (const auto problem = check_outputs(options)) return report(*problem);
     auto input = read_report_input(options.results);
     if (!input.ok()) return report(input.problem());
     for (const auto& [path, form] : forms)
         if (!path->empty())
             if (const auto problem = write_file(*path, form(input.value()))) return report(*problem);
+    if (!options.lines.empty())
+        if (const auto problem = write_lines(options.results, options.lines)) return report(*problem);
     if (!options.page.empty()) {
         const auto cases = cases_for_page(common, options);
         if (!cases.ok()) return report(cases.problem());

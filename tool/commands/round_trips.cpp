@@ -82,18 +82,15 @@ void print_ways(const std::vector<RoundTripSurvey>& found, const Style& style) {
 }  // namespace
 
 int round_trips(const Common& common, const RoundTripsOptions& options) {
-    const auto workspace = open_workspace(common);
-    if (!workspace.ok()) return report(workspace.problem());
-    const auto cases = chosen_cases(workspace.value(), options.corpora, common);
-    if (!cases.ok()) return report(cases.problem());
-    const auto subjects = subjects_of(workspace.value(), with_names(common, options.names));
-    if (!subjects.ok()) return report(subjects.problem());
+    const auto asked = asked_of(common, options.names, options.corpora);
+    if (!asked.ok()) return report(asked.problem());
     Progress progress("round-trips");
     CampaignOptions campaign;
     campaign.workers = workers_of(options.workers);
     campaign.cancelled = &interrupted();
     campaign.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
-    const auto found = survey_round_trips(cases.value(), subjects.value(), interruptible_executors(), campaign);
+    const auto found =
+        survey_round_trips(asked.value().cases, asked.value().subjects, interruptible_executors(), campaign);
     progress.clear();
     if (found.empty())
         return report(

@@ -239,19 +239,16 @@ Checked<std::optional<std::pair<std::size_t, std::size_t>>> part_wanted(const Ru
 std::optional<Problem> check_outputs(const RunOptions& options, std::span<const Case> cases) {
     namespace fs = std::filesystem;
     std::error_code ignored;
-    const auto same = [&](const std::string& a, const std::string& b) {
-        return fs::absolute(a, ignored).lexically_normal() == fs::absolute(b, ignored).lexically_normal() ||
-               fs::equivalent(a, b, ignored);
-    };
-    if (!options.results.empty() && !options.disagreements.empty() && same(options.results, options.disagreements))
+    if (!options.results.empty() && !options.disagreements.empty() &&
+        is_same_file(options.results, options.disagreements))
         return Problem{"--disagreements", fmt::format("{} is the file of --results, too", options.results),
                        "name another file"};
     for (const std::string& output : {options.results, options.disagreements}) {
         if (!fs::is_regular_file(output, ignored)) continue;
         for (const Case& c : cases)
-            if (same(output, c.source.substr(0, c.source.rfind(".toml:") == std::string::npos
-                                                    ? std::string::npos
-                                                    : c.source.rfind(".toml:") + 5)))
+            if (is_same_file(output, c.source.substr(0, c.source.rfind(".toml:") == std::string::npos
+                                                            ? std::string::npos
+                                                            : c.source.rfind(".toml:") + 5)))
                 return Problem{output, "is a file of the corpus and would be overwritten", "name another file"};
     }
     return std::nullopt;

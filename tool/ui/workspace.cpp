@@ -67,6 +67,13 @@ int report(const Problem& problem) {
     return exit_usage;
 }
 
+bool is_same_file(const std::string& a, const std::string& b) {
+    namespace fs = std::filesystem;
+    std::error_code ignored;
+    return fs::absolute(a, ignored).lexically_normal() == fs::absolute(b, ignored).lexically_normal() ||
+           fs::equivalent(a, b, ignored);
+}
+
 std::optional<Problem> write_file(const std::string& path, const std::string& text) {
     if (path == "-") {
         std::fwrite(text.data(), 1, text.size(), stdout);
@@ -263,6 +270,17 @@ Checked<std::vector<Case>> chosen_cases(const Workspace& workspace, const std::v
     auto corpora = corpora_of(workspace, names);
     if (!corpora.ok()) return corpora.problem();
     return cases_of(std::move(corpora.value()), common);
+}
+
+Checked<Asked> asked_of(const Common& common, const std::vector<std::string>& names,
+                        const std::vector<std::string>& corpora) {
+    const auto workspace = open_workspace(common);
+    if (!workspace.ok()) return workspace.problem();
+    auto cases = chosen_cases(workspace.value(), corpora, common);
+    if (!cases.ok()) return cases.problem();
+    auto subjects = subjects_of(workspace.value(), with_names(common, names));
+    if (!subjects.ok()) return subjects.problem();
+    return Asked{std::move(cases.value()), std::move(subjects.value())};
 }
 
 Checked<std::string> document_of(const std::string& file) {

@@ -32,6 +32,8 @@ inline constexpr int exit_success = 0, exit_failing = 1, exit_usage = 2, exit_in
 
 /// Writes a file, or standard output for `-`. It is written beside the old one first, so that a full disk leaves
 /// that.
+/// Whether two paths name one file, which need not exist.
+bool is_same_file(const std::string& a, const std::string& b);
 std::optional<nachklang::Problem> write_file(const std::string& path, const std::string& text);
 
 /// Set by a signal: tasks that are under way end, results so far are kept.
@@ -74,6 +76,14 @@ nachklang::Checked<std::vector<nachklang::Case>> cases_of(std::vector<nachklang:
 nachklang::Checked<std::vector<nachklang::Case>> chosen_cases(const Workspace& workspace,
                                                               const std::vector<std::string>& names,
                                                               const Common& common);
+
+/// What a survey asks: the chosen cases of the corpora, and the implementations of these names.
+struct Asked {
+    std::vector<nachklang::Case> cases;
+    std::vector<nachklang::Subject> subjects;
+};
+nachklang::Checked<Asked> asked_of(const Common& common, const std::vector<std::string>& names,
+                                   const std::vector<std::string>& corpora);
 
 /// The bytes of a file, or of standard input if it is called "-".
 nachklang::Checked<std::string> document_of(const std::string& file);

@@ -4,6 +4,8 @@ export interface State {
   parts: string[];
   find: string;
   format: string;
+  /** Only behaviours that no other engine has. */
+  alone: boolean;
 }
 
 export function state(): State {
@@ -13,6 +15,7 @@ export function state(): State {
     parts: path.split("/").map(decodeURIComponent),
     find: parameters.get("find") ?? "",
     format: parameters.get("format") ?? "",
+    alone: parameters.has("alone"),
   };
 }
 
@@ -21,11 +24,13 @@ export function addressOf(changes: Partial<State>): string {
   const query = new URLSearchParams();
   if (now.find) query.set("find", now.find);
   if (now.format) query.set("format", now.format);
+  if (now.alone) query.set("alone", "yes");
   const text = query.toString();
   return `#/${now.parts.map(encodeURIComponent).join("/")}${text ? "?" + text : ""}`;
 }
 
-export const hrefOf = (implementation: string): string => `#/implementation/${encodeURIComponent(implementation)}`;
+/** The page of an implementation, or of several side by side. */
+export const hrefOf = (...implementations: string[]): string => `#/implementation/${implementations.map(encodeURIComponent).join("/")}`;
 export const caseHref = (index: number): string => `#/case/${index}`;
 export const questionHref = (format: string, id: string): string =>
   `#/question/${encodeURIComponent(format)}/${encodeURIComponent(id)}`;

@@ -18,8 +18,12 @@ const rank = new Map(gravities.map(([name], i) => [name, i]));
 export const byGravityFirst = (a: Behaviour, b: Behaviour): number =>
   (rank.get(a.gravity) ?? 0) - (rank.get(b.gravity) ?? 0) || b.cases.length - a.cases.length;
 
-export function fits(behaviour: Behaviour, { find, format }: State): boolean {
+/** Whether other engines were asked, and none has it. */
+export const isAlone = (b: Behaviour): boolean => b.peers.length === 0 && b.engines > 1;
+
+export function fits(behaviour: Behaviour, { find, format, alone }: State): boolean {
   if (format && behaviour.format !== format) return false;
+  if (alone && !isAlone(behaviour)) return false;
   const b = behaviour;
   const text = `${b.implementation} ${b.sentence} ${b.cause} ${b.clause} ${b.gravity} ${b.side}`.toLowerCase();
   return wordsOf(find).every((word) => text.includes(word) || b.cases.some((c) => nameOf(c).toLowerCase().includes(word)));
@@ -68,7 +72,7 @@ function witnessOf(b: Behaviour): HTMLElement {
 }
 
 function peersOf(b: Behaviour): string {
-  if (b.peers.length === 0) return b.engines > 1 ? "No other engine does this." : "";
+  if (b.peers.length === 0) return isAlone(b) ? "No other engine does this." : "";
   return `Also: ${b.peers.join(", ")} (of ${counted(b.engines, "engine")}).`;
 }
 

@@ -1,8 +1,8 @@
 // All implementations, and the page of one: its behaviours, answers, limits and numbers.
-import { hrefOf, questionHref, State } from "./address";
+import { addressOf, hrefOf, questionHref, State } from "./address";
 import { bars, byGravity, byGravityFirst, fits, purposes } from "./behaviours";
 import { limitsChart, numbersTable } from "./charts";
-import { AnswerBy, Behaviour, data } from "./data";
+import { AnswerBy, Behaviour, data, Question } from "./data";
 import { counted, el, table } from "./dom";
 
 export const implementationOf = (subject: string): string => subject.split("/")[0] ?? subject;
@@ -38,38 +38,70 @@ export function answerText(answer: string, by: AnswerBy): string {
   return count === asked ? answer : `${answer} in ${count} of ${asked} cases, else ${others.join(" or ")}`;
 }
 
-/** One row a question: what each mode answers; modes that answer alike share a line. */
-function answersOf(name: string, now: State): HTMLElement | null {
-  const rows = data.questions.filter((q) => !now.format || q.format === now.format).flatMap((q) => {
-    const modes = new Map<string, string[]>();
-    for (const answer of q.answers)
-      for (const by of answer.subjects) {
-        const subject = data.subjects[by[0]] ?? "";
-        if (implementationOf(subject) !== name) continue;
-        const text = answerText(answer.answer, by);
-        modes.set(text, [...(modes.get(text) ?? []), subject.slice(name.length + 1)]);
-      }
-    if (modes.size === 0) return [];
-    const cell = el("div", {}, ...[...modes].map(([text, of]) =>
-      el("div", {}, text, modes.size > 1 ? el("span", { class: "soft" }, ` (${of.join(", ")})`) : null)));
-    return [[el("div", {}, el("a", { href: questionHref(q.format, q.id) }, q.id), el("div", { class: "detail" }, `${q.about} [${q.clause}]`)), cell]];
-  });
-  if (rows.length === 0) return null;
-  return el("section", { id: "answers" }, el("h2", {}, `Its answers to open questions (${rows.length})`), table(["question", "answer"], rows));
+/** What the modes of an implementation answer to a question; modes that answer alike share a line. */
+function answersTo(q: Question, name: string): Map<string, string[]> {
+  const modes = new Map<string, string[]>();
+  for (const answer of q.answers)
+    for (const by of answer.subjects) {
+      const subject = data.subjects[by[0]] ?? "";
+      if (implementationOf(subject) !== name) continue;
+      const text = answerText(answer.answer, by);
+      modes.set(text, [...(modes.get(text) ?? []), subject.slice(name.length + 1)]);
+    }
+  return modes;
 }
 
-export function implementation(view: HTMLElement, now: State, name: string): void {
-  const all = data.behaviours.filter((b) => b.implementation === name);
-  const list = all.filter((b) => fits(b, now));
+function answerCell(modes: Map<string, string[]>): HTMLElement {
+  return el("div", {}, ...[...modes].map(([text, of]) =>
+    el("div", {}, text, modes.size > 1 ? el("span", { class: "soft" }, ` (${of.join(", ")})`) : null)));
+}
+
+/** One row a question that one of them was asked; of several implementations only those where they differ. */
+function answersOf(names: string[], now: State): HTMLElement | null {
+  const rows = data.questions.filter((q) => !now.format || q.format === now.format).flatMap((q) => {
+    const given = names.map((name) => answersTo(q, name));
+    if (given.every((modes) => modes.size === 0)) return [];
+    const texts = given.map((modes) => [...modes.keys()].sort().join("; "));
+    if (names.length > 1 && new Set(texts).size === 1) return [];
+    return [[el("div", {}, el("a", { href: questionHref(q.format, q.id) }, q.id), el("div", { class: "detail" }, `${q.about} [${q.clause}]`)), ...given.map(answerCell)]];
+  });
+  if (rows.length === 0) return null;
+  const title = names.length > 1 ? "Where their answers to open questions differ" : "Its answers to open questions";
+  return el("section", { id: "answers" }, el("h2", {}, `${title} (${rows.length})`), table(["question", ...(names.length > 1 ? names : ["answer"])], rows));
+}
+
+/** Chooses another implementation to be shown beside, and whether only what no other engine does is shown. */
+function choices(names: string[], now: State): HTMLElement {
+  const others = data.implementations.map((i) => i.name).filter((name) => !names.includes(name)).sort();
+  const choose = el("select", { id: "beside" }, el("option", { value: "" }, "none"), ...others.map((name) => el("option", { value: name }, name)));
+  choose.addEventListener("change", () => { location.hash = hrefOf(...names, (choose as HTMLSelectElement).value); });
+  const alone = el("button", { type: "button", "aria-pressed": String(now.alone) }, "only what no other engine does");
+  alone.addEventListener("click", () => { location.hash = addressOf({ alone: !now.alone }); });
+  return el("div", { class: "choices" }, others.length ? el("label", { for: "beside" }, "Show beside it") : null, others.length ? choose : null, alone);
+}
+
+function versionOf(name: string): string {
   const known = data.implementations.find((i) => i.name === name);
-  view.append(el("h1", {}, name));
-  if (!known) return void view.append(el("p", {}, "This run has no such implementation. ", el("a", { href: "#/" }, "All implementations")));
+  return `${name} ${known?.version || "of an unknown version"}, engine ${known?.engine ?? name}`;
+}
+
+/** The page of one implementation, or of several side by side. */
+export function implementation(view: HTMLElement, now: State, names: string[]): void {
+  const all = data.behaviours.filter((b) => names.includes(b.implementation));
+  const list = all.filter((b) => fits(b, now));
+  view.append(el("h1", {}, names.join(" and ")));
+  if (!names.every((name) => data.implementations.some((i) => i.name === name)))
+    return void view.append(el("p", {}, "This run has no such implementation. ", el("a", { href: "#/" }, "All implementations")));
   const usual = list.filter((b) => !b.purpose), special = list.filter((b) => b.purpose);
-  const hidden = list.length < all.length ? ` ${all.length - list.length} more do not fit the search.` : "";
-  view.append(el("p", { class: "lead" }, `Version ${known.version || "unknown"}, engine ${known.engine}. ${counted(usual.length, "behaviour")}, ${usual.filter((b) => b.failing).length} failing.${hidden}`),
-    ...byGravity(usual, false));
-  if (special.length) view.append(el("details", {}, el("summary", {}, `${counted(special.length, "behaviour")} in modes ${purposes(special)}`), ...byGravity(special, false)));
-  const own = (subject: string): boolean => implementationOf(subject) === name;
-  for (const part of [answersOf(name, now), limitsChart(data.limits.filter((l) => own(l.implementation))), numbersTable(data.numbers.filter((n) => own(n.implementation)))])
+  const hidden = list.length < all.length ? ` ${all.length - list.length} more are not shown: they do not fit the search or the choice.` : "";
+  const several = names.length > 1;
+  view.append(el("p", { class: "lead" }, `${names.map(versionOf).join("; ")}. ${counted(usual.length, "behaviour")}, ${usual.filter((b) => b.failing).length} failing.${hidden}`),
+    choices(names, now));
+  const differing = several ? answersOf(names, now) : null;
+  if (differing) view.append(differing);
+  view.append(...byGravity(usual, several));
+  if (special.length) view.append(el("details", {}, el("summary", {}, `${counted(special.length, "behaviour")} in modes ${purposes(special)}`), ...byGravity(special, several)));
+  const own = (subject: string): boolean => names.includes(implementationOf(subject));
+  for (const part of [several ? null : answersOf(names, now), limitsChart(data.limits.filter((l) => own(l.implementation))), numbersTable(data.numbers.filter((n) => own(n.implementation)))])
     if (part) view.append(part);
 }

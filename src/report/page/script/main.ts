@@ -18,7 +18,7 @@ const sections: Record<string, string> = { implementation: "", case: "cases", qu
 
 function show(): void {
   const now = state();
-  const [kind = "", name = "", more = ""] = now.parts;
+  const [kind = "", name = "", ...more] = now.parts;
   view.replaceChildren();
   if (search.value !== now.find) search.value = now.find;
   for (const button of document.querySelectorAll<HTMLButtonElement>("#formats button")) button.setAttribute("aria-pressed", String(button.value === now.format));
@@ -28,10 +28,10 @@ function show(): void {
     else link.removeAttribute("aria-current");
   }
   if (data.interrupted) view.append(el("p", { role: "status" }, "The run was interrupted: this page covers only what was done."));
-  if (kind === "implementation") implementation(view, now, name);
+  if (kind === "implementation") implementation(view, now, [name, ...more]);
   else if (kind === "together") together(view, now);
   else if (kind === "questions") questions(view, now);
-  else if (kind === "question") question(view, name, more);
+  else if (kind === "question") question(view, name, more[0] ?? "");
   else if (kind === "causes") causes(view, now, name);
   else if (kind === "cases") cases(view, now);
   else if (kind === "case") oneCase(view, Number(name));
