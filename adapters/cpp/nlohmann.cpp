@@ -124,6 +124,8 @@ class Nlohmann final : public nachklang::adapter::Codec {
                 .modes = {
                     {.name = "sorted", .cannot_represent = {"order"}},
                     {.name = "ordered", .capabilities = {{"json", {"decode", "round-trip", "encode", "sequence"}}}},
+                    {.name = "no-exceptions", .capabilities = {{"json", {"decode"}}}},
+                    {.name = "accept", .capabilities = {{"json", {"decode"}}}},
                     {.name = "ascii-indented", .capabilities = {{"json", {"encode"}}}},
                     {.name = "records", .capabilities = {{"json", {"bind"}}}},
                     {.name = "records-reused", .capabilities = {{"json", {"bind"}}}}}};
@@ -134,8 +136,18 @@ class Nlohmann final : public nachklang::adapter::Codec {
                 nachklang::adapter::walk<const Json*>(&value, [&](const Json* v) { return visit(*v, out); });
             return Reply::accepted();
         };
-        return mode == "ordered" ? parse<nlohmann::ordered_json>(document, show)
-                                 : parse<nlohmann::json>(document, show);
+        using Json = nlohmann::ordered_json;
+        // Two other ways to tell a refusal; they must agree with the exceptions.
+        if (mode == "no-exceptions") {
+            const Json value = nachklang::adapter::library<nlohmann::json::out_of_range>(
+                [&] { return Json::parse(document, nullptr, false); });
+            return value.is_discarded() ? Reply::rejected("is_discarded()") : show(value);
+        }
+        if (mode == "accept" &&
+            !nachklang::adapter::library<nlohmann::json::out_of_range>([&] { return Json::accept(document); }))
+            return Reply::rejected("accept() returned false");
+        return mode == "ordered" || mode == "accept" ? parse<Json>(document, show)
+                                                     : parse<nlohmann::json>(document, show);
     }
     /// operator>> reads one document of a stream.
     Reply sequence(std::string_view, std::string_view, std::string_view text, TraceOut& out) override {
