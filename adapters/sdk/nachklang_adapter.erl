@@ -10,6 +10,8 @@
 %% Started with the pipe of the replies as descriptor 3, and 1 where standard error goes: what a library prints must not come between.
 serve(Format, Hello, Answer) ->
     ok = io:setopts(standard_io, [binary, {encoding, latin1}]),
+    %% What a reply needs is loaded before a library may have used up all file descriptors.
+    [{module, Module} = code:ensure_loaded(Module) || Module <- [io_lib_format, io_lib_pretty, string, unicode_util]],
     Replies = open_port({fd, 3, 3}, [out, binary]),
     port_command(Replies, ["nachklang-adapter 1\n", Hello, "\n"]),
     loop(Replies, Format, Answer).
