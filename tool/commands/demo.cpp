@@ -34,24 +34,25 @@ int demo(const Common& common) {
     for (const Implementation& here : workspace.value().found)
         for (const std::string& name : few)
             if (name.substr(0, name.find('/')) == here.name) some.implementations.push_back(name);
-    const std::string results = "nachklang-demo/results.jsonl", page = "nachklang-demo/page.html";
+    const std::string store = "nachklang-demo/nachklang.db", page = "nachklang-demo/page.html";
     std::vector<std::string> corpora;
     for (const Format* format : formats()) corpora.push_back(data + "/corpora/" + std::string(format->name()));
     corpora.push_back(data + "/demo");
     step("The shipped corpora and the register through a few implementations",
-         fmt::format("nachklang run corpora/json corpora/xml demo --results {} --implementation {}", results,
+         fmt::format("nachklang run corpora/json corpora/xml demo --store {} --implementation {}", store,
                      fmt::join(some.implementations, " --implementation ")));
     std::error_code exists;
-    std::filesystem::create_directories(std::filesystem::path(results).parent_path(), exists);
+    std::filesystem::create_directories(std::filesystem::path(store).parent_path(), exists);
     RunOptions options;
     options.corpora = corpora;
-    options.results = results;
+    options.store = store;
+    options.command = "nachklang demo";
     const int status = run(some, options);
     if (status == exit_usage || status == exit_internal) return status;
 
-    step("The run as a page for a browser", fmt::format("nachklang report {} --page {}", results, page));
+    step("The run as a page for a browser", fmt::format("nachklang report {} --page {}", store, page));
     ReportOptions forms;
-    forms.results = results;
+    forms.results = store;
     forms.page = page;
     forms.corpora = corpora;
     if (const int written = report_run(common, forms); written != exit_success) return written;

@@ -153,4 +153,6 @@ export async function load(): Promise<void> {
   data = JSON.parse(await new Response(plain).text()) as Data;
 }
 
+/** What a question asks, with its clause; a question of a sheet may have neither. */
+export const aboutOf = (q: Question): string => [q.about, q.clause ? `[${q.clause}]` : ""].filter(Boolean).join(" ");
 export const nameOf = (index: number): string => data.cases[index]?.name ?? "";

@@ -2,7 +2,7 @@
 import { addressOf, hrefOf, questionHref, State } from "./address";
 import { bars, byGravity, byGravityFirst, fits, purposes } from "./behaviours";
 import { limitsChart, numbersTable } from "./charts";
-import { AnswerBy, Behaviour, data, Question } from "./data";
+import { aboutOf, AnswerBy, Behaviour, data, Question } from "./data";
 import { counted, el, table } from "./dom";
 
 export const implementationOf = (subject: string): string => subject.split("/")[0] ?? subject;
@@ -52,6 +52,7 @@ function answersTo(q: Question, name: string): Map<string, string[]> {
 }
 
 function answerCell(modes: Map<string, string[]>): HTMLElement {
+  if (modes.size === 0) return el("span", { class: "soft" }, "not asked");
   return el("div", {}, ...[...modes].map(([text, of]) =>
     el("div", {}, text, modes.size > 1 ? el("span", { class: "soft" }, ` (${of.join(", ")})`) : null)));
 }
@@ -63,7 +64,7 @@ function answersOf(names: string[], now: State): HTMLElement | null {
     if (given.every((modes) => modes.size === 0)) return [];
     const texts = given.map((modes) => [...modes.keys()].sort().join("; "));
     if (names.length > 1 && new Set(texts).size === 1) return [];
-    return [[el("div", {}, el("a", { href: questionHref(q.format, q.id) }, q.id), el("div", { class: "detail" }, `${q.about} [${q.clause}]`)), ...given.map(answerCell)]];
+    return [[el("div", {}, el("a", { href: questionHref(q.format, q.id) }, q.id), el("div", { class: "detail" }, aboutOf(q))), ...given.map(answerCell)]];
   });
   if (rows.length === 0) return null;
   const title = names.length > 1 ? "Where their answers to open questions differ" : "Its answers to open questions";

@@ -1,6 +1,6 @@
 // Open questions, each with its answers and the implementations that give them.
 import { caseHref, holds, questionHref, State, wordsOf } from "./address";
-import { data, nameOf, Question } from "./data";
+import { aboutOf, data, nameOf, Question } from "./data";
 import { aboutRecorded, counted, el, table } from "./dom";
 import { answerText, implementationOf, linkOf } from "./implementations";
 
@@ -13,7 +13,7 @@ export function questions(view: HTMLElement, now: State): void {
   view.append(el("h1", {}, counted(list.length, "question")),
     el("p", { class: "lead" }, "Points that a standard leaves open, and known extensions. An answer counts each mode of an implementation."),
     table(["question", "answers, the most frequent first"], list.map((q) => [
-      el("div", {}, el("a", { href: questionHref(q.format, q.id) }, q.id), el("div", { class: "detail" }, `${q.about} [${q.clause}]`)),
+      el("div", {}, el("a", { href: questionHref(q.format, q.id) }, q.id), el("div", { class: "detail" }, aboutOf(q))),
       q.answers.map((a) => `${a.answer} ${a.subjects.length}`).join(" · ")])));
 }
 
@@ -21,7 +21,7 @@ export function question(view: HTMLElement, format: string, id: string): void {
   const q = data.questions.find((known) => known.format === format && known.id === id);
   view.append(el("h1", {}, id));
   if (!q) return void view.append(el("p", {}, "No implementation of this run was asked it. ", el("a", { href: "#/questions" }, "All questions")));
-  view.append(el("p", { class: "lead" }, `${q.about} [${q.clause}]`));
+  view.append(el("p", { class: "lead" }, aboutOf(q)));
   const about = aboutRecorded(data.recorded);
   if (about) view.append(about);
   for (const answer of q.answers) {
