@@ -148,6 +148,19 @@ TEST(Splittings, MakeTheirMistakeAndNoOther) {
     EXPECT_EQ(split(buffer_end_lost, "\"" + std::string(8191, 'o') + "u\"").size(), 8193U);
 }
 
+class SequenceTool : public tool_test::Tool {};
+
+TEST_F(SequenceTool, TryShowsTheDocumentsBesideTheLists) {
+    const std::string config =
+        write("faults.toml", "[[implementation]]\nname = \"eats\"\ncommand = [\"" BUILD_FOLDER
+                             "/adapters/seeded-faults-adapter\", \"sequence-eats-behind-number\"]\n"
+                             "formats = [\"json\"]\n");
+    const auto called = run("try --case sequences/number-next-to-array --implementation eats --config " + config);
+    EXPECT_NE(called.out.find("  several documents in one text\n"), std::string::npos) << called.out;
+    EXPECT_EQ(called.out.find("reference: refused"), std::string::npos) << called.out;
+    EXPECT_NE(called.out.find("array  documents\n"), std::string::npos) << called.out;
+}
+
 class SequenceSheet : public tool_test::Tool {};
 
 TEST_F(SequenceSheet, IsCheckedAndRun) {

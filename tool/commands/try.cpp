@@ -97,6 +97,10 @@ void print_header(const Case& c, const Style& style) {
     if (c.value) fmt::print("  {}\n", style.faint(c.format->describe(*c.value, 400)));
     if (!c.document) return;
     if (size <= 400) fmt::print("  {}\n", style.faint(text::printable_document(*c.document)));
+    if (c.sequence) {
+        fmt::print("  several documents in one text\n");
+        return;
+    }
     const Reading reading = c.format->read(*c.document, {{}, external_context_of(c).fetch});
     if (!reading.unreadable_because.empty()) {
         fmt::print("  not judged: the reference reader cannot read {}\n", reading.unreadable_because);
@@ -189,7 +193,9 @@ struct Shown {
 
 PlaceColumn column_of(const Case& c, const std::vector<Shown>& shown) {
     PlaceColumn out;
-    if (c.document) {
+    if (c.sequence && c.expected) {
+        out.add("documents", {*c.expected, {}, true});
+    } else if (c.document) {
         const Reading reading = c.format->read(*c.document, {{}, external_context_of(c).fetch});
         if (reading.accepted()) out.add("document", {reading.trace, {}, true});
     } else {
