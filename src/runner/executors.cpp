@@ -180,6 +180,8 @@ class ProcessExecutor final : public Executor {
         all.insert(all.end(), row.begin(), row.end());
         const SessionResult again = protocol::run_session(subject_, all, options_);
         const bool repeats = again.failure && again.outcomes.size() + 1 == all.size();
+        // Late once, and neither alone nor in its row again: the machine may have been stopped.
+        if (failure.kind == OutcomeKind::timed_out && !repeats) return;
         incident.outcome = repeats ? again.failure->kind : OutcomeKind::unsteady;
         incident.detail = fmt::format("{} after {} other request{}; alone the outcome is {}",
                                       repeats ? again.failure->body : failure.body + ", but not when replayed",
