@@ -144,8 +144,8 @@ struct PiecesOptions {
 std::vector<PiecesSurvey> survey_pieces(std::span<const Case> cases, std::span<const Subject> subjects,
                                         const ExecutorFactory& make, const PiecesOptions& options);
 
-/// What values lose on one way through an implementation: documents that are decoded and encoded again, or values that
-/// are encoded.
+/// What values lose on one way through an implementation: documents that are decoded and encoded again, or values
+/// that are encoded.
 struct RoundTripSurvey {
     const Subject* subject = nullptr;
     Operation operation = Operation::round_trip;
