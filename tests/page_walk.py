@@ -30,6 +30,7 @@ def press(*keys):
 
 
 try:
+    driver.implicitly_wait(10)  # the page unpacks its data before it shows anything
     driver.get(pathlib.Path(sys.argv[1]).resolve().as_uri())
     expect("1 implementation")
     # Choose, open a case, follow a link, and go back.

@@ -48,19 +48,42 @@ std::string in_base64(std::string bytes) {
     return out;
 }
 
+std::string packed(const nlohmann::ordered_json& data) {
+    return in_base64(in_gzip(data.dump(-1, ' ', true)));
+}
+
+/// What was answered to each case, taken out of the cases: the first view needs none of it.
+nlohmann::ordered_json take_answers(nlohmann::ordered_json& data) {
+    auto out = nlohmann::ordered_json::array();
+    for (auto& entry : data["cases"]) {
+        auto answers = nlohmann::ordered_json::object();
+        for (const char* key : {"groups", "letters", "meant", "refusals"}) {
+            const auto found = entry.find(key);
+            if (found == entry.end()) continue;
+            answers[key] = std::move(*found);
+            entry.erase(key);
+        }
+        out.push_back(std::move(answers));
+    }
+    return out;
+}
+
 }  // namespace
 
 Checked<std::string> page_report(const ReportInput& input, std::span<const Case> cases, const PageExtras& extras) {
-    std::string data;
+    std::string data, answers;
     try {
-        data = page::data_of(input, cases, extras).dump(-1, ' ', true);
+        auto all = page::data_of(input, cases, extras);
+        answers = packed(take_answers(all));
+        data = packed(all);
     } catch (const std::invalid_argument& error) {
         return Problem{"the page", error.what(), "write the file with these commands"};
     }
-    const std::map<std::string_view, std::string> parts{{"@NONCE@", digest_of(data).hex()},
+    const std::map<std::string_view, std::string> parts{{"@NONCE@", digest_of(data + answers).hex()},
                                                         {"@STYLE@", std::string(page::style)},
                                                         {"@SCRIPT@", std::string(page::script)},
-                                                        {"@DATA@", in_base64(in_gzip(data))}};
+                                                        {"@DATA@", data},
+                                                        {"@ANSWERS@", answers}};
     std::string out;
     for (std::string_view rest = page::html; !rest.empty();) {
         const auto at = rest.find('@');

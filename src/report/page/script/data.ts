@@ -146,11 +146,22 @@ export interface Data {
 export let data: Data;
 
 /** Unpacks what page.cpp has packed: JSON in gzip in base64. */
-export async function load(): Promise<void> {
-  const packed = atob(document.getElementById("data")?.textContent ?? "");
-  const bytes = Uint8Array.from(packed, (digit) => digit.charCodeAt(0));
+async function unpacked(id: string): Promise<unknown> {
+  const packed = atob(document.getElementById(id)?.textContent ?? "");
+  const bytes = new Uint8Array(packed.length);
+  for (let i = 0; i < packed.length; i += 1) bytes[i] = packed.charCodeAt(i);
   const plain = new Blob([bytes]).stream().pipeThrough(new DecompressionStream("gzip"));
-  data = JSON.parse(await new Response(plain).text()) as Data;
+  return JSON.parse(await new Response(plain).text());
+}
+
+export async function load(): Promise<void> {
+  data = await unpacked("data") as Data;
+}
+
+/** What was answered to each case: most of the page, and no part of its first view. */
+export async function loadAnswers(): Promise<void> {
+  const answers = await unpacked("answers") as Partial<Case>[];
+  data.cases.forEach((c, i) => Object.assign(c, answers[i]));
 }
 
 /** What a question asks, with its clause; a question of a sheet may have neither. */

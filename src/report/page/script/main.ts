@@ -3,7 +3,7 @@ import { addressOf, state } from "./address";
 import { cases, oneCase } from "./cases";
 import { causes } from "./causes";
 import { changesView } from "./changes";
-import { data, load } from "./data";
+import { data, load, loadAnswers } from "./data";
 import { el } from "./dom";
 import { implementation, implementations } from "./implementations";
 import { question, questions } from "./questions";
@@ -62,6 +62,15 @@ function start(): void {
   window.addEventListener("hashchange", () => { show(); scrollTo(0, 0); view.focus({ preventScroll: true }); });
   show();
 }
-load().then(start, (reason: unknown) => {
-  view.append(el("p", { role: "alert" }, `This browser cannot unpack the page's data (${String(reason)}). Use a version of 2023 or later.`));
-});
+async function open(): Promise<void> {
+  try {
+    await load();
+  } catch (reason) {
+    view.append(el("p", { role: "alert" }, `This browser cannot unpack the page's data (${String(reason)}). Use a version of 2023 or later.`));
+    return;
+  }
+  start();
+  await loadAnswers();
+  if (state().parts[0] === "case") show();
+}
+void open();
