@@ -14,6 +14,7 @@
 #include <nachklang/report.hpp>
 
 #include "report/page/sources.hpp"
+#include "report/page_answers.hpp"
 #include "report/page_data.hpp"
 
 namespace nachklang {
@@ -48,15 +49,15 @@ std::string in_base64(std::string bytes) {
     return out;
 }
 
-std::string packed(const nlohmann::ordered_json& data) {
+std::string packed(const page::Json& data) {
     return in_base64(in_gzip(data.dump(-1, ' ', true)));
 }
 
 /// What was answered to each case, taken out of the cases: the first view needs none of it.
-nlohmann::ordered_json take_answers(nlohmann::ordered_json& data) {
-    auto out = nlohmann::ordered_json::array();
+page::Json take_answers(page::Json& data) {
+    auto out = page::Json::array();
     for (auto& entry : data["cases"]) {
-        auto answers = nlohmann::ordered_json::object();
+        auto answers = page::Json::object();
         for (const char* key : {"groups", "letters", "meant", "refusals"}) {
             const auto found = entry.find(key);
             if (found == entry.end()) continue;
