@@ -4,7 +4,6 @@
 #include <fmt/format.h>
 
 #include <map>
-#include <set>
 #include <tuple>
 
 #include <nachklang/text.hpp>
@@ -95,20 +94,20 @@ Json tree_json(const Format& format, const Trace& value, const Trace* meant) {
 }
 
 Json refusals_json(std::string_view document, std::size_t shown, const std::vector<Refusal>& refusals) {
-    std::map<std::tuple<std::string, std::string>, std::pair<std::optional<std::size_t>, Json>> all;
+    // The same words may name different places: libraries count in different units.
+    std::map<std::tuple<std::string, std::string, std::optional<std::size_t>>, Json> all;
     for (const Refusal& refusal : refusals) {
         const ReportedResult& r = *refusal.result;
-        auto& [at, subjects] = all[{place_in_words(r), text::printable_excerpt(r.message, longest_message)}];
-        at = offset_of(document, r);
-        subjects.push_back(refusal.subject);
+        all[{place_in_words(r), text::printable_excerpt(r.message, longest_message), offset_of(document, r)}]
+            .push_back(refusal.subject);
     }
     Json out = Json::array();
-    for (auto& [words, entry] : all) {
-        auto& [at, subjects] = entry;
+    for (auto& [key, subjects] : all) {
+        const auto& [words, message, at] = key;
         const bool inside = at && *at <= shown;
         const Json index =
             inside ? Json(utf16_length(text::printable(document.substr(0, *at), true))) : Json(nullptr);
-        out.push_back({index, std::get<0>(words), std::get<1>(words), std::move(subjects)});
+        out.push_back({index, words, message, std::move(subjects)});
     }
     return out;
 }

@@ -7,9 +7,9 @@ import { counted, el, table } from "./dom";
 
 export const implementationOf = (subject: string): string => subject.split("/")[0] ?? subject;
 
-/** A name as a link to the page of its implementation, if it has one: recorded ones have none. */
-export const linkOf = (name: string, text = name): Node | string =>
-  data.implementations.some((i) => i.name === name) ? el("a", { href: hrefOf(name) }, text) : text;
+/** Whether an implementation has a page of its own: recorded ones have none. */
+export const hasPage = (name: string): boolean => data.implementations.some((i) => i.name === name);
+export const linkOf = (name: string, text = name): Node | string => (hasPage(name) ? el("a", { href: hrefOf(name) }, text) : text);
 
 export function implementations(view: HTMLElement, now: State): void {
   const byName = new Map<string, Behaviour[]>();
@@ -91,7 +91,7 @@ export function implementation(view: HTMLElement, now: State, names: string[]): 
   const all = data.behaviours.filter((b) => names.includes(b.implementation));
   const list = all.filter((b) => fits(b, now));
   view.append(el("h1", {}, names.join(" and ")));
-  if (!names.every((name) => data.implementations.some((i) => i.name === name)))
+  if (!names.every(hasPage))
     return void view.append(el("p", {}, "This run has no such implementation. ", el("a", { href: "#/" }, "All implementations")));
   const usual = list.filter((b) => !b.purpose), special = list.filter((b) => b.purpose);
   const hidden = list.length < all.length ? ` ${all.length - list.length} more are not shown: they do not fit the search or the choice.` : "";

@@ -5,6 +5,7 @@ import { scaleLinear } from "d3-scale";
 import { hrefOf, questionHref, State } from "./address";
 import { Branch, data, isLeaf, Relation } from "./data";
 import { el, svg, table } from "./dom";
+import { hasPage } from "./implementations";
 
 const percent = (share: number): string => `${Number((100 * share).toFixed(share < 0.1 ? 1 : 0))} %`;
 const distanceOf = (node: Node<Relation>): number => (isLeaf(node.data) ? 0 : node.data.distance);
@@ -27,7 +28,7 @@ function drawn(tree: Relation): HTMLElement {
       out.append(svg("path", { d: `M${at},${y(node)}V${y(child)}H${x(distanceOf(child))}` }));
     if (isLeaf(node.data)) {
       const name = node.data.name, label = svg("text", { x: at + 8, y: y(node) + 5 }, name);
-      out.append(data.implementations.some((i) => i.name === name) ? svg("a", { href: hrefOf(name) }, label) : label);
+      out.append(hasPage(name) ? svg("a", { href: hrefOf(name) }, label) : label);
     }
   }
   return el("div", { class: "wide" }, out);
