@@ -1,4 +1,6 @@
 # tcllib's json package: whether it takes a document. Its values are strings, in which numbers, strings and lists look alike.
+# The interpreter looks for a package in every folder of its path; these two are enough.
+set auto_path [list $tcl_library {*}[glob /usr/share/tcltk/tcllib*/json]]
 package require json
 
 set file [open [lindex $argv 0] rb]
