@@ -92,10 +92,12 @@ class BoostJson final : public nachklang::adapter::Codec {
     [[nodiscard]] nachklang::adapter::Description describe() const override {
         const auto version =
             std::to_string(BOOST_VERSION / 100000) + "." + std::to_string(BOOST_VERSION / 100 % 1000);
-        return {.name = "boost-json",
-                .version = version,
-                .capabilities = {{"json", {"decode", "round-trip", "encode", "bind", "pieces", "sequence"}}},
-                .cannot_represent = {"duplicates"}};
+        return {
+            .name = "boost-json",
+            .version = version,
+            .capabilities = {{"json",
+                              {"decode", "round-trip", "encode", "bind", "bind-round-trip", "pieces", "sequence"}}},
+            .cannot_represent = {"duplicates"}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         return parse(document, [&](const json::value& value) {
@@ -148,21 +150,31 @@ class BoostJson final : public nachklang::adapter::Codec {
 
     Reply bind(std::string_view, std::string_view, std::string_view record, std::string_view document,
                TraceOut& out) override {
-        return parse(document, [&](const json::value& value) {
-            Reply reply = Reply::accepted();
-            const bool known = records::with_type(record, [&]<class Record>(Record) {
-                const auto bound = nachklang::adapter::library([&] { return json::try_value_to<Record>(value); });
-                if (bound.has_error()) {
-                    reply = Reply::rejected(bound.error().message());
-                } else if (out.wanted()) {
-                    records::print(*bound, out);
-                }
-            });
-            return known ? reply : Reply::unsupported("no such record type");
+        return bound(record, document, [&](const auto& held) {
+            if (out.wanted()) records::print(held, out);
+            return Reply::accepted();
+        });
+    }
+    Reply bind_round_trip(std::string_view, std::string_view, std::string_view record,
+                          std::string_view document) override {
+        return bound(record, document, [&](const auto& held) {
+            return Reply::accepted(written(nachklang::adapter::library([&] { return json::value_from(held); })));
         });
     }
 
   private:
+    /// Hands the record that the document makes to `then`.
+    template <class Then>
+    static Reply bound(std::string_view record, std::string_view document, Then then) {
+        return parse(document, [&](const json::value& value) {
+            Reply reply = Reply::unsupported("no such record type");
+            records::with_type(record, [&]<class Record>(Record) {
+                const auto held = nachklang::adapter::library([&] { return json::try_value_to<Record>(value); });
+                reply = held.has_error() ? Reply::rejected(held.error().message()) : then(*held);
+            });
+            return reply;
+        });
+    }
     static std::string written(const json::value& value) {
         return nachklang::adapter::library([&] { return json::serialize(value); });
     }

@@ -22,6 +22,10 @@ void from_json(const nlohmann::json& value, Bell& bell) {
     bell.note.reset();
     if (value.contains("note") && !value.at("note").is_null()) bell.note = value.at("note").get<std::string>();
 }
+void to_json(nlohmann::json& value, const Bell& bell) {
+    value = {{"name", bell.name}, {"weight_kg", bell.weight_kg}, {"hum_hz", bell.hum_hz}, {"note", nullptr}};
+    if (bell.note) value["note"] = *bell.note;
+}
 }  // namespace records
 
 #include <sstream>
@@ -127,7 +131,7 @@ class Nlohmann final : public nachklang::adapter::Codec {
                     {.name = "no-exceptions", .capabilities = {{"json", {"decode"}}}},
                     {.name = "accept", .capabilities = {{"json", {"decode"}}}},
                     {.name = "ascii-indented", .capabilities = {{"json", {"encode"}}}},
-                    {.name = "records", .capabilities = {{"json", {"bind"}}}},
+                    {.name = "records", .capabilities = {{"json", {"bind", "bind-round-trip"}}}},
                     {.name = "records-reused", .capabilities = {{"json", {"bind"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
@@ -184,20 +188,34 @@ class Nlohmann final : public nachklang::adapter::Codec {
 
     Reply bind(std::string_view, std::string_view mode, std::string_view record, std::string_view document,
                TraceOut& out) override {
-        return parse<nlohmann::json>(document, [&](const nlohmann::json& value) {
-            const bool known = records::with_type(record, [&]<class Record>(Record empty) {
-                if (mode == "records-reused") records::fill_earlier(empty);
-                // What a value of another kind throws is documented: type_error and out_of_range.
-                const auto bound =
-                    nachklang::adapter::library<nlohmann::json::type_error, nlohmann::json::out_of_range>(
-                        [&] { return value.get_to(empty); });
-                if (out.wanted()) records::print(bound, out);
-            });
-            return known ? Reply::accepted() : Reply::unsupported("no such record type");
+        return bound(mode, record, document, [&](const auto& held) {
+            if (out.wanted()) records::print(held, out);
+            return Reply::accepted();
+        });
+    }
+    Reply bind_round_trip(std::string_view, std::string_view mode, std::string_view record,
+                          std::string_view document) override {
+        return bound(mode, record, document, [&](const auto& held) {
+            return Reply::accepted(
+                written(nachklang::adapter::library([&] { return nlohmann::json(held); }), mode));
         });
     }
 
   private:
+    /// Hands the record that the document makes to `then`.
+    template <class Then>
+    static Reply bound(std::string_view mode, std::string_view record, std::string_view document, Then then) {
+        return parse<nlohmann::json>(document, [&](const nlohmann::json& value) {
+            Reply reply = Reply::unsupported("no such record type");
+            records::with_type(record, [&]<class Record>(Record empty) {
+                if (mode == "records-reused") records::fill_earlier(empty);
+                // What a value of another kind throws is documented: type_error and out_of_range.
+                reply = then(nachklang::adapter::library<nlohmann::json::type_error, nlohmann::json::out_of_range>(
+                    [&] { return value.get_to(empty); }));
+            });
+            return reply;
+        });
+    }
     static std::string written(const auto& value, std::string_view mode) {
         // type_error is documented for text that is no UTF-8.
         return nachklang::adapter::library<nlohmann::json::type_error>(

@@ -66,7 +66,7 @@ func standard() codec {
 	return codec{
 		version:         "encoding-json " + strings.TrimPrefix(runtime.Version(), "go"),
 		cannotRepresent: "order duplicates",
-		modes:           []string{"float", "number-text: decode round-trip", "stream: decode round-trip encode sequence", "indented: encode", "html-off: encode", "records: bind", "records-strict: bind",
+		modes:           []string{"float", "number-text: decode round-trip", "stream: decode round-trip encode sequence", "indented: encode", "html-off: encode", "records: bind bind-round-trip", "records-strict: bind",
 			"records-reused: bind"},
 		load: func(document []byte, mode string) (any, error) {
 			var value any
@@ -144,7 +144,7 @@ func iterator() codec {
 	return codec{
 		version:         "json-iterator 1.1.12",
 		cannotRepresent: "order duplicates",
-		modes:           []string{"default: decode round-trip encode sequence", "compatible", "fastest", "number-text: decode round-trip", "records: bind", "records-reused: bind"},
+		modes:           []string{"default: decode round-trip encode sequence", "compatible", "fastest", "number-text: decode round-trip", "records: bind bind-round-trip", "records-reused: bind"},
 		bind: func(document []byte, record any, _ string) error {
 			return refused(jsoniter.ConfigDefault.Unmarshal(document, record))
 		},
@@ -441,7 +441,7 @@ func (c codec) answer(request nachklang.Request) ([]byte, error) {
 		return nachklang.Library(func() ([]byte, error) { return c.dump(value, request.Mode) })
 	}
 	switch operation := request.Operation; {
-	case operation == "bind" && c.bind != nil:
+	case (operation == "bind" || operation == "bind-round-trip") && c.bind != nil:
 		record := newRecord(request.Record)
 		if record == nil {
 			return nil, nachklang.Unsupported{Why: "no such record type"}
@@ -454,6 +454,9 @@ func (c codec) answer(request nachklang.Request) ([]byte, error) {
 			}
 			return nil, c.bind(request.Document, record, request.Mode)
 		})
+		if err == nil && operation == "bind-round-trip" {
+			return dump(reflect.ValueOf(record).Elem().Interface())
+		}
 		if err != nil || !request.Show {
 			return nil, err
 		}

@@ -1,17 +1,17 @@
 {-# LANGUAGE DeriveGeneric #-}
 {-# LANGUAGE DuplicateRecordFields #-}
 {-# LANGUAGE OverloadedStrings #-}
--- The record types of docs/records-of-fields.md with aeson's generic decoders, as an application derives them.
+-- The record types of docs/records-of-fields.md with aeson's generic decoders and encoders, as an application derives them.
 module Main (main) where
 
-import Data.Aeson (FromJSON, eitherDecodeStrict)
+import Data.Aeson (FromJSON, ToJSON, eitherDecodeStrict, encode)
 import qualified Data.ByteString as B
 import qualified Data.ByteString.Builder as Builder
 import Data.Int (Int32, Int64)
 import Data.Text (Text)
 import GHC.Float (castDoubleToWord64)
 import GHC.Generics (Generic)
-import NachklangAdapter (Binding (..), field, message, serveRecords)
+import NachklangAdapter (Binding (..), Codec (..), field, message, serveRecords)
 
 newtype OneInt32 = OneInt32 {value :: Int32} deriving (Generic)
 
@@ -31,19 +31,35 @@ data Bell = Bell {name :: !Text, weight_kg :: !Int32, hum_hz :: !Double, note ::
 
 instance FromJSON OneInt32
 
+instance ToJSON OneInt32
+
 instance FromJSON OneInt64
+
+instance ToJSON OneInt64
 
 instance FromJSON OneBinary64
 
+instance ToJSON OneBinary64
+
 instance FromJSON OneBoolean
+
+instance ToJSON OneBoolean
 
 instance FromJSON OneText
 
+instance ToJSON OneText
+
 instance FromJSON OneList
+
+instance ToJSON OneList
 
 instance FromJSON OneRecord
 
+instance ToJSON OneRecord
+
 instance FromJSON Bell
+
+instance ToJSON Bell
 
 int :: (Integral number) => number -> Builder.Builder
 int number = "int " <> Builder.integerDec (toInteger number) <> "\n"
@@ -67,19 +83,19 @@ bell :: Bell -> Builder.Builder
 bell (Bell called weight hum about) =
   record [("name", text called), ("weight_kg", int weight), ("hum_hz", binary64 hum), ("note", maybe "null\n" text about)]
 
-decoder :: (FromJSON held) => (held -> Builder.Builder) -> Maybe Binding
-decoder = Just . Binding (either (Left . message) Right . eitherDecodeStrict)
+codec :: (FromJSON held, ToJSON held) => (held -> Builder.Builder) -> Maybe Binding
+codec = Just . Binding . Codec (either (Left . message) Right . eitherDecodeStrict) encode
 
 binding :: B.ByteString -> Maybe Binding
-binding "one-int32" = decoder oneInt32
-binding "one-int64" = decoder (\(OneInt64 held) -> one (int held))
-binding "one-binary64" = decoder (\(OneBinary64 held) -> one (binary64 held))
-binding "one-boolean" = decoder (\(OneBoolean held) -> one (if held then "true\n" else "false\n"))
-binding "one-text" = decoder (\(OneText held) -> one (text held))
-binding "one-list" = decoder (\(OneList held) -> one ("[\n" <> foldMap int held <> "]\n"))
-binding "one-record" = decoder (\(OneRecord held) -> one (oneInt32 held))
-binding "bell" = decoder bell
+binding "one-int32" = codec oneInt32
+binding "one-int64" = codec (\(OneInt64 held) -> one (int held))
+binding "one-binary64" = codec (\(OneBinary64 held) -> one (binary64 held))
+binding "one-boolean" = codec (\(OneBoolean held) -> one (if held then "true\n" else "false\n"))
+binding "one-text" = codec (\(OneText held) -> one (text held))
+binding "one-list" = codec (\(OneList held) -> one ("[\n" <> foldMap int held <> "]\n"))
+binding "one-record" = codec (\(OneRecord held) -> one (oneInt32 held))
+binding "bell" = codec bell
 binding _ = Nothing
 
 main :: IO ()
-main = serveRecords "json" "implementation aeson-records 2.0.3.0\nengine aeson\njson bind\n" binding
+main = serveRecords "json" "implementation aeson-records 2.0.3.0\nengine aeson\njson bind bind-round-trip\n" binding

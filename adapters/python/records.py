@@ -22,6 +22,9 @@ if sys.argv[1] == "pydantic":
     def members(value):
         return {name: getattr(value, name) for name in value.__fields__}
 
+    def encoded(value):
+        return value.json()
+
     def declared(cls):
         return cls
 else:
@@ -38,6 +41,9 @@ else:
 
     def members(value):
         return {a.name: getattr(value, a.name) for a in attr.fields(type(value))}
+
+    def encoded(value):
+        return json.dumps(cattr.unstructure(value))
 
 
 @declared
@@ -89,13 +95,23 @@ def plain(value):
     return {name: plain(member) for name, member in members(value).items()} if isinstance(value, RECORDS) else value
 
 
-def bind(document, trace, record, mode):
+def bound(document, record):
     if record not in TYPES:
         raise Unsupported("no such record type")
     with library(*DOCUMENTED):
-        value = decoded(document, TYPES[record])
+        return decoded(document, TYPES[record])
+
+
+def bind(document, trace, record, mode):
+    value = bound(document, record)
     if trace.wanted:
         print_value(plain(value), trace)
 
 
-serve(implementation="%s %s" % (sys.argv[1], VERSION), engine="python-json %d.%d" % sys.version_info[:2], capabilities={"json": {"bind": bind}})
+def round_trip(document, record, mode):
+    value = bound(document, record)
+    with library():
+        return encoded(value).encode("utf-8")
+
+
+serve(implementation="%s %s" % (sys.argv[1], VERSION), engine="python-json %d.%d" % sys.version_info[:2], capabilities={"json": {"bind": bind, "bind-round-trip": round_trip}})

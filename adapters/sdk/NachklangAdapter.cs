@@ -52,6 +52,8 @@ abstract class Codec {
     public virtual object Plain(object value) { return value; }
     /// <summary>Decodes into a record of the type; null if the library gives none.</summary>
     public virtual object Bind(byte[] document, Type type, string mode) { throw new Unsupported("records are not offered"); }
+    /// <summary>Encodes a record that Bind gave.</summary>
+    public virtual byte[] WriteRecord(object record, string mode) { return Adapter.Bytes(Write(record, mode)); }
     /// <summary>Decodes a text of several documents and hands over the value of each.</summary>
     public virtual void LoadSequence(byte[] text, string mode, Action<object> take) { throw new Unsupported("sequences of documents are not offered"); }
     public virtual string Dump(object value, string mode) { throw new Unsupported("round trips are not offered"); }
@@ -246,10 +248,17 @@ static class Adapter {
         public bool Show;
         public string Record;
     }
-    static byte[] Bind(Codec codec, Request request) {
+    static object Bound(Codec codec, Request request) {
         Type type;
         if (!Records.Types.TryGetValue(request.Record, out type)) throw new Unsupported("no such record type");
-        object record = Library(codec, () => codec.Bind(request.Document, type, request.Mode));
+        return Library(codec, () => codec.Bind(request.Document, type, request.Mode));
+    }
+    static byte[] BindRoundTrip(Codec codec, Request request) {
+        object record = Bound(codec, request);
+        return Library(codec, () => codec.WriteRecord(record, request.Mode));
+    }
+    static byte[] Bind(Codec codec, Request request) {
+        object record = Bound(codec, request);
         var lines = new StringBuilder();
         if (request.Show) PrintRecord(record, lines);
         return Encoding.ASCII.GetBytes(lines.ToString());
@@ -295,7 +304,7 @@ static class Adapter {
         return Written(Library(codec, () => codec.Write(value, request.Mode)));
     }
     static readonly Dictionary<string, Func<Codec, Request, byte[]>> Operations = new Dictionary<string, Func<Codec, Request, byte[]>> {
-        { "decode", Decode }, { "round-trip", RoundTrip }, { "encode", Encode }, { "bind", Bind },
+        { "decode", Decode }, { "round-trip", RoundTrip }, { "encode", Encode }, { "bind", Bind }, { "bind-round-trip", BindRoundTrip },
         { "sequence", Sequence },
     };
     internal static byte[] Bytes(string text) { return Written(text); }

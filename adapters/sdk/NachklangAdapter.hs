@@ -1,5 +1,6 @@
 {-# LANGUAGE ExistentialQuantification #-}
 {-# LANGUAGE OverloadedStrings #-}
+{-# LANGUAGE RankNTypes #-}
 -- The adapter kit for Haskell: serve "json" hello Codec { load, write, printed } (docs/protocol.md). load gives the value or the message of a
 -- documented refusal; write gives the document. What these two throw is `threw`, a stack or a heap too small `exhausted`. What printed throws is a
 -- fault of the adapter (`adapter-fault`) and never booked on the library. serveRecords "json" hello binding serves record types in the same way.
@@ -27,8 +28,8 @@ data Codec value = Codec
     printed :: value -> Builder.Builder
   }
 
--- A record's decoder and what prints it.
-data Binding = forall record. Binding (B.ByteString -> Either L.ByteString record) (record -> Builder.Builder)
+-- A record's codec.
+data Binding = forall record. Binding (Codec record)
 
 type Reply = (B.ByteString, L.ByteString)
 
@@ -77,9 +78,11 @@ serve name hello codec = serveAnswers name hello answered
 serveRecords :: B.ByteString -> B.ByteString -> (B.ByteString -> Maybe Binding) -> IO ()
 serveRecords name hello binding = serveAnswers name hello answered
   where
-    answered "bind" record document wanted = bound document wanted <$> binding record
+    answered "bind" record document wanted = bound decode document wanted <$> binding record
+    answered "bind-round-trip" record document wanted = bound roundTrip document wanted <$> binding record
     answered _ _ _ _ = Nothing
-    bound document wanted (Binding decoder shown) = answer (Codec decoder (const "") shown) decode document wanted
+    bound :: (forall value. Operation value) -> B.ByteString -> Bool -> Binding -> IO Reply
+    bound operation document wanted (Binding codec) = answer codec operation document wanted
 
 serveAnswers :: B.ByteString -> B.ByteString -> Answer -> IO ()
 serveAnswers name hello answered = do

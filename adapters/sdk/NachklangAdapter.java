@@ -352,7 +352,8 @@ public abstract class NachklangAdapter {
 
     private final Map<String, Operation> operations = Map.of(
         "decode", this::decode,
-        "bind", this::bound,
+        "bind", (document, mode, show) -> shownRecord(bound(document, mode), show),
+        "bind-round-trip", (document, mode, show) -> writeBytes(bound(document, mode), mode),
         "pieces", (document, mode, show) -> shown(loadPieces(pieces(document), mode), show),
         "sequence", this::listed,
         "round-trip", (document, mode, show) -> dumpBytes(load(document, mode), mode),
@@ -400,10 +401,13 @@ public abstract class NachklangAdapter {
         return (show ? out.toString() : "").getBytes(StandardCharsets.ISO_8859_1);
     }
 
-    private byte[] bound(byte[] document, String mode, boolean show) throws Exception {
+    private Object bound(byte[] document, String mode) throws Exception {
         Class<?> type = Records.TYPES.get(record);
         if (type == null) throw new Unsupported("no such record type");
-        Object value = bind(document, type, mode);
+        return bind(document, type, mode);
+    }
+
+    private byte[] shownRecord(Object value, boolean show) throws Exception {
         StringBuilder out = new StringBuilder();
         if (show) printRecord(value, out);
         return out.toString().getBytes(StandardCharsets.ISO_8859_1);

@@ -18,7 +18,7 @@ pub struct Request<'a> {
     pub operation: &'a str,
     pub document: &'a [u8],
     pub mode: &'a str,
-    /// The record type, of the operation bind.
+    /// The record type, of bind and bind-round-trip.
     pub record: &'a str,
     /// Whether the value is wanted.
     pub show: bool,

@@ -316,6 +316,11 @@ class Codec {
                        std::string_view document, TraceOut& out) {
         return nothing(format, mode, record.empty() ? record : document, out.wanted());
     }
+    /// Decodes the document into such a record, and encodes the record again, natively.
+    virtual Reply bind_round_trip(std::string_view format, std::string_view mode, std::string_view record,
+                                  std::string_view document) {
+        return nothing(format, mode, record.empty() ? record : document, false);
+    }
     /// Decodes a document that arrives in pieces, none of them empty: together they are the document. Hand each to
     /// the library by itself, and say its end after the last. A position that is reported counts from the
     /// document's beginning.
@@ -415,6 +420,10 @@ inline constexpr OperationRow operation_rows[] = {
          Reply reply = codec.bind(in.format, in.mode, in.record, in.bytes, out);
          if (reply.kind == "accepted") reply.bytes = out.take();
          return reply;
+     }},
+    {"bind-round-trip",
+     [](Codec& codec, const OperationInput& in) {
+         return codec.bind_round_trip(in.format, in.mode, in.record, in.bytes);
      }},
     {"pieces",
      [](Codec& codec, const OperationInput& in) {

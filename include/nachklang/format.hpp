@@ -248,6 +248,10 @@ namespace common_question {
 inline constexpr std::string_view second_round_trip = "second-round-trip";
 inline constexpr std::string_view same_bytes = "same-bytes";
 inline constexpr std::string_view other_spelling = "other-spelling";
+/// Whether a field of a record that holds no value is written, as null.
+inline constexpr std::string_view null_written = "record-null-written";
+inline constexpr std::string_view null_kept = "kept";
+inline constexpr std::string_view null_left_out = "left-out";
 /// Of a question about values that no document holds: what was written is no document.
 inline constexpr std::string_view ill_formed = "ill-formed";
 }  // namespace common_question

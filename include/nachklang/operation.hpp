@@ -9,7 +9,7 @@
 
 namespace nachklang {
 
-enum class Operation : std::uint8_t { decode, encode, round_trip, bind, pieces, sequence };
+enum class Operation : std::uint8_t { decode, encode, round_trip, bind, bind_round_trip, pieces, sequence };
 
 /// What goes into an operation or comes out of it.
 enum class Content : std::uint8_t { document, value };
@@ -27,7 +27,7 @@ struct OperationInfo {
     /// records it does not.
     bool must_succeed = true;
     /// It decodes into a record type that the library declares natively: asked of cases that name one, which no
-    /// other operation is asked.
+    /// other operation is asked. A round trip of a record is compared with the fields that the record held.
     bool of_record = false;
     /// The document arrives in pieces. The answer must be that of the operation which it continues.
     bool in_pieces = false;

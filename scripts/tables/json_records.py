@@ -199,8 +199,38 @@ def names(s):
           [("converted", given(bell()))], record="bell")
 
 
+# Contents that fit: what an encoder of the record has to escape, or to spell with enough digits.
+TEXTS = [("quote", r'a\"b', 'a"b'), ("backslash", r"a\\b", "a\\b"), ("solidus", "a/b", "a/b"), ("tab-and-line-end", r"a\tb\nc", "a\tb\nc"),
+         ("escape-character", r"a\u001bb", "a\x1bb"), ("delete", "a\x7fb", "a\x7fb"), ("latin", "Glocke f\u00fcr K\u00f6ln", None),
+         ("greek", "\u03ba\u03b1\u03bc\u03c0\u03ac\u03bd\u03b1", None), ("beyond-the-first-plane", "\U0001F514 bell", None),
+         ("pair-of-escapes", r"\ud83d\udd14 bell", "\U0001F514 bell"), ("line-separator", "a\u2028b", None), ("end-of-script", "</script>", None),
+         ("noncharacter", "a\uffffb", None), ("combining-mark", "e\u0301", None), ("looks-like-a-date", "1502-06-01T12:00:00Z", None),
+         ("looks-like-an-old-date", "/Date(1234567890)/", r"/Date(1234567890)/"), ("blanks-around", " a ", None), ("long", "bell " * 400, None)]
+NUMBERS = [("int32", "smallest", "-2147483648"), ("int64", "smallest", "-9223372036854775808"), ("int64", "past-double", "9007199254740993"),
+           ("int64", "nineteen-digits", "1234567890123456789"), ("binary64", "tenth", "0.1"), ("binary64", "third", "0.3333333333333333"),
+           ("binary64", "seventeen-digits", "0.30000000000000004"), ("binary64", "small", "1e-7"), ("binary64", "large", "1e21"),
+           ("binary64", "largest", "1.7976931348623157e308"), ("binary64", "smallest-normal", "2.2250738585072014e-308"),
+           ("binary64", "smallest", "5e-324"), ("binary64", "pi", "3.141592653589793"), ("binary64", "whole", "123456789012"),
+           ("binary64", "single-precision-is-not-enough", "16777217")]
+
+
+def contents(s):
+    for name, text, held in TEXTS:
+        s.add("content-text-" + name, '{"value":"%s"}' % text, "accept", OUTSIDE, "a text that fits", record(["str " + u8(held or text)]),
+              record="one-text")
+    for kind, name, text in NUMBERS:
+        s.add("content-%s-%s" % (kind, name), '{"value":%s}' % text, "accept", OUTSIDE, "a number that fits", record(["spelled " + u8(text)]),
+              record="one-" + kind)
+    for name, text in (("ends-of-int32", [-2147483648, 0, 2147483647]), ("many", list(range(100)))):
+        held = ["int %d" % n for n in text]
+        s.add("content-list-" + name, '{"value":%s}' % str(text).replace(" ", ""), "accept", OUTSIDE, "a list that fits",
+              record(["[", *held, "]"]), "record-list", answers(appended=["[", "int 41", *held, "]"]), record="one-list")
+    s.add("content-record-nested", '{"value":{"value":-7}}', "accept", OUTSIDE, "a record that fits", record(record(["int -7"])), record="one-record")
+
+
 def sheets():
     s = Sheet("records-generated", "Every kind in a document against every kind in a record that it is decoded into; names of fields.")
     kinds(s)
     names(s)
+    contents(s)
     return [s]

@@ -236,8 +236,8 @@ class Task {
             // A text with lone surrogates has no bytes to be sent.
             if (written_document(*r.test_case->format, subject_.settings, r.outcome.body) != r.outcome.body)
                 continue;
-            requests.push_back(
-                {r.operation, r.test_case->format, std::make_shared<const std::string>(r.outcome.body), true});
+            requests.push_back({r.operation, r.test_case->format,
+                                std::make_shared<const std::string>(r.outcome.body), true, requests_[i].record});
             origin.push_back(origin_[i]);
             results_of.push_back(i);
         }

@@ -69,6 +69,8 @@ std::vector<Question> make_questions() {
                    "what a record's field becomes if the document has null there"),
         open_point("record-absent", "outside RFC 8259", {"refused", "default", "null", "earlier"},
                    "what a record's field becomes if the document does not have it"),
+        choice("record-null-written", "outside RFC 8259", {"kept", "left-out"},
+               "whether a field without a value is written, as null"),
         open_point("record-list", "outside RFC 8259", {keeps("replaced"), "appended"},
                    "whether a list of a record that is decoded into once more keeps its elements"),
         open_point("record-unknown", "outside RFC 8259", {"refused", keeps("ignored")},

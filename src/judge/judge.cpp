@@ -10,7 +10,9 @@
 #include "judge/advice.hpp"
 #include "judge/excuses.hpp"
 #include "judge/pieces.hpp"
+#include "judge/readings.hpp"
 #include "judge/sequences.hpp"
+#include "judge/written_records.hpp"
 
 namespace nachklang {
 namespace {
@@ -71,10 +73,7 @@ class Judge {
 
     /// Reads what the implementation wrote.
     [[nodiscard]] std::shared_ptr<const Reading> read(std::string_view written) const {
-        const std::string document = written_document(format_, in_.subject.settings, written);
-        const Settings settings = format_.reading_settings(in_.subject.settings);
-        if (in_.readings != nullptr) return in_.readings->read(format_, document, settings);
-        return std::make_shared<const Reading>(format_.read(document, {settings, {}}));
+        return reading_of_written(in_, written);
     }
 
     // --- accepted ---
@@ -570,8 +569,11 @@ class Judge {
 
 Finding judge(const JudgeInput& input) {
     Finding out = Judge(input).run();
-    if (info_of(input.operation).in_pieces) out = judged_in_pieces(input, std::move(out));
-    if (info_of(input.operation).of_sequence) out = judged_sequence(input, std::move(out));
+    const OperationInfo& operation = info_of(input.operation);
+    if (operation.in_pieces) out = judged_in_pieces(input, std::move(out));
+    if (operation.of_sequence) out = judged_sequence(input, std::move(out));
+    if (operation.of_record && operation.output == Content::document)
+        out = judged_written_record(input, std::move(out));
     excuse(out, input);
     out.advice = advice_on(input);
     return out;

@@ -7,7 +7,7 @@
 namespace nachklang {
 
 std::span<const OperationInfo> operations() {
-    static constexpr std::array<OperationInfo, 6> table{{
+    static constexpr std::array<OperationInfo, 7> table{{
         {.operation = Operation::decode, .name = "decode", .input = Content::document, .output = Content::value},
         {.operation = Operation::round_trip,
          .name = "round-trip",
@@ -24,6 +24,14 @@ std::span<const OperationInfo> operations() {
          .name = "bind",
          .input = Content::document,
          .output = Content::value,
+         .must_succeed = false,
+         .of_record = true},
+        {.operation = Operation::bind_round_trip,
+         .name = "bind-round-trip",
+         .input = Content::document,
+         .output = Content::document,
+         .continues = Operation::bind,
+         .runs_twice = true,
          .must_succeed = false,
          .of_record = true},
         {.operation = Operation::pieces,

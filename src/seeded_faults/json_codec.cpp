@@ -236,7 +236,8 @@ nachklang::adapter::Description JsonCodec::describe() const {
     // Records are read without the hooks of decoders: with a decoder's mistake they would be right where it is
     // wrong.
     std::vector<std::string> operations{"decode", "round-trip", "encode", "pieces", "sequence"};
-    if (fault_.empty() || fault_.starts_with("record-")) operations.emplace_back("bind");
+    if (fault_.empty() || fault_.starts_with("record-"))
+        operations.insert(operations.end(), {"bind", "bind-round-trip"});
     return {.name = "seeded-faults",
             .version = fault_.empty() ? "sound" : fault_,
             .capabilities = {{"json", operations}},
@@ -283,6 +284,14 @@ Reply JsonCodec::bind(std::string_view, std::string_view, std::string_view recor
     const std::string lines = printed.take();
     out.line(std::string_view(lines).substr(0, lines.size() - 1));
     return Reply::accepted();
+}
+
+Reply JsonCodec::bind_round_trip(std::string_view format, std::string_view mode, std::string_view record,
+                                 std::string_view document) {
+    TraceOut fields(true);
+    const Reply bound = bind(format, mode, record, document, fields);
+    if (bound.kind != "accepted") return bound;
+    return Reply::accepted(written_record(fields.take(), hooks_.record_writing));
 }
 
 Reply JsonCodec::sequence(std::string_view format, std::string_view mode, std::string_view text, TraceOut& out) {

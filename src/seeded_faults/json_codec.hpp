@@ -14,6 +14,7 @@
 
 #include "oracle/json_recogniser.hpp"
 #include "seeded_faults/arrival.hpp"
+#include "seeded_faults/record_writer.hpp"
 #include "seeded_faults/records.hpp"
 #include "seeded_faults/sequences.hpp"
 
@@ -49,6 +50,7 @@ struct Hooks {
     std::function<std::string(double)> write_double{};  ///< of a value to be encoded
     Arrival arrival{};                                  ///< of a document in pieces
     RecordMistakes record{};                            ///< of a decoder into records, which has no other hook
+    RecordWritingMistakes record_writing{};             ///< of an encoder of records, the same
     Splitting documents = documents_of;                 ///< of a sequence
     bool refusal_ends = false;           ///< a document that is refused ends a sequence as its end does
     bool refuses_last_line_end = false;  ///< of a sequence
@@ -79,6 +81,8 @@ class JsonCodec final : public nachklang::adapter::Codec {
                                      nachklang::adapter::TraceOut& out) override;
     nachklang::adapter::Reply bind(std::string_view format, std::string_view mode, std::string_view record,
                                    std::string_view document, nachklang::adapter::TraceOut& out) override;
+    nachklang::adapter::Reply bind_round_trip(std::string_view format, std::string_view mode,
+                                              std::string_view record, std::string_view document) override;
     nachklang::adapter::Reply sequence(std::string_view format, std::string_view mode, std::string_view text,
                                        nachklang::adapter::TraceOut& out) override;
     nachklang::adapter::Reply encode(std::string_view format, std::string_view mode,

@@ -16,6 +16,9 @@ std::vector<Fault> make_faults() {
     };
     const auto string = [](std::function<std::string(const Value&)> f) { return [f](Hooks& h) { h.string = f; }; };
     const auto arrives = [](Arrival a) { return [a = std::move(a)](Hooks& h) { h.arrival = a; }; };
+    const auto writes_record = [](bool RecordWritingMistakes::*flag) {
+        return [flag](Hooks& h) { h.record_writing.*flag = true; };
+    };
     const auto binds = [](bool RecordMistakes::*flag) { return [flag](Hooks& h) { h.record.*flag = true; }; };
     const auto splits = [](Splitting s) { return [s = std::move(s)](Hooks& h) { h.documents = s; }; };
     const auto is_digit = [](char c) { return c >= '0' && c <= '9'; };
@@ -440,6 +443,26 @@ std::vector<Fault> make_faults() {
          binds(&RecordMistakes::misses_escaped)},
         {"record-null-is-text", "null for a field of text becomes a string", "value/kind",
          binds(&RecordMistakes::null_is_text)},
+        {"record-writes-capital-names", "names of fields are written with a capital", "name/changed",
+         writes_record(&RecordWritingMistakes::capital_names)},
+        {"record-writes-no-zero", "a field that is 0, false or empty is left out", "member/lost",
+         writes_record(&RecordWritingMistakes::no_zero)},
+        {"record-writes-six-digits", "numbers of a record are written with six digits", "number/few-digits",
+         writes_record(&RecordWritingMistakes::six_digits), "number/inexact-decimal"},
+        {"record-writes-integers-through-double", "integers of a record are written from a double",
+         "number/integer-rounded", writes_record(&RecordWritingMistakes::through_double)},
+        {"record-writes-empty-for-null", "a text that is absent is written as an empty one", "value/kind",
+         writes_record(&RecordWritingMistakes::empty_for_null)},
+        {"record-writes-list-of-one-bare", "a list of one element is written without brackets", "value/kind",
+         writes_record(&RecordWritingMistakes::list_of_one_bare)},
+        {"record-writes-nested-inside", "a nested record's value takes its place", "value/kind",
+         writes_record(&RecordWritingMistakes::nested_inside)},
+        {"record-writes-integers-with-point", "integers are written in a form that the decoder refuses",
+         "round-trip/unstable", writes_record(&RecordWritingMistakes::integers_with_point)},
+        {"record-writes-quotes-raw", "quotes in a text of a record are not escaped", "output/ill-formed",
+         writes_record(&RecordWritingMistakes::quotes_raw)},
+        {"record-writes-dates-cut", "of a text that begins as a date the date is written", "string/cut",
+         writes_record(&RecordWritingMistakes::dates_cut)},
         {"sequence-ends-after-one", "of several documents the first is read", "sequence/rest-lost",
          splits(first_document)},
         {"sequence-ends-at-nul", "U+0000 ends a text of several documents", "sequence/rest-lost",

@@ -17,9 +17,12 @@ public static class Gallery {
     public class Number {
         public int value;
     }
-    static Number Contract(string document) {
-        var serializer = new System.Runtime.Serialization.Json.DataContractJsonSerializer(typeof(Number));
-        return (Number)serializer.ReadObject(new System.IO.MemoryStream(System.Text.Encoding.UTF8.GetBytes(document)));
+    public class Label {
+        public string value;
+    }
+    static T Contract<T>(string document) {
+        var serializer = new System.Runtime.Serialization.Json.DataContractJsonSerializer(typeof(T));
+        return (T)serializer.ReadObject(new System.IO.MemoryStream(System.Text.Encoding.UTF8.GetBytes(document)));
     }
     static void Main() {
         Shown("json-net-fraction", () => Newtonsoft.Json.JsonConvert.DeserializeObject<Whole>("{\"value\":7.75}").value);
@@ -32,9 +35,20 @@ public static class Gallery {
             }
             return string.Join(" ", kinds);
         });
-        Shown("mono-contract-array", () => Contract("[]").value);
-        Shown("mono-contract-fraction", () => Contract("{\"value\":7.25}").value);
+        Shown("mono-contract-array", () => Contract<Number>("[]").value);
+        Shown("mono-contract-fraction", () => Contract<Number>("{\"value\":7.25}").value);
         Shown("mono-script-object", () => new System.Web.Script.Serialization.JavaScriptSerializer().Deserialize<Number>("{\"value\":{}}").value);
+        Shown("mono-script-date", () => {
+            string held = new System.Web.Script.Serialization.JavaScriptSerializer().Deserialize<Label>("{\"value\":\"/Date(1234567890)/\"}").value;
+            return held.StartsWith("/Date") ? "begins with /Date" : "does not begin with /Date";
+        });
+        Shown("mono-contract-noncharacter", () => {
+            try {
+                return Contract<Label>("{\"value\":\"\uffff\"}").value;
+            } catch (System.Reflection.TargetInvocationException error) {
+                return error.GetType().Name + ": " + error.InnerException.Message;
+            }
+        });
         Shown("json-net-escape", () => Newtonsoft.Json.Linq.JToken.Parse("[\"\\u00g1\"]"));
         Shown("mono-json-reader-control", () => {
             using (var reader = System.Runtime.Serialization.Json.JsonReaderWriterFactory.CreateJsonReader(

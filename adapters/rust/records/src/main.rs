@@ -1,6 +1,6 @@
 // The record types of docs/records-of-fields.md with serde's derived decoders, over serde_json; the mode records-strict has serde's
 // attribute deny_unknown_fields.
-use serde::de::DeserializeOwned;
+use serde::{de::DeserializeOwned, Serialize};
 
 mod nachklang_adapter;
 use nachklang_adapter::{field, library, serve, Problem, Request};
@@ -54,7 +54,7 @@ impl<Value: Show> Show for Vec<Value> {
 
 macro_rules! records {
     ($(#[$attribute:meta])* $name:ident { $($member:ident: $kind:ty),* }) => {
-        #[derive(serde_derive::Deserialize)]
+        #[derive(serde_derive::Deserialize, serde_derive::Serialize)]
         $(#[$attribute])*
         struct $name { $($member: $kind),* }
         impl Show for $name {
@@ -101,13 +101,16 @@ macro_rules! record_types {
 record_types!(records);
 record_types!(strict, #[serde(deny_unknown_fields)]);
 
-fn bound<Record: DeserializeOwned + Show>(request: &Request) -> Result<Vec<u8>, Problem> {
+fn bound<Record: DeserializeOwned + Serialize + Show>(request: &Request) -> Result<Vec<u8>, Problem> {
     let record: Record = library(|| {
         serde_json::from_slice(request.document).map_err(|error| {
             let place = format!(" line={} column={} unit=byte", error.line(), error.column());
             Problem::Rejected(error.to_string(), if error.line() > 0 { place } else { String::new() })
         })
     })?;
+    if request.operation == "bind-round-trip" {
+        return library(|| serde_json::to_vec(&record).map_err(|error| Problem::Rejected(error.to_string(), String::new())));
+    }
     let mut out = String::new();
     if request.show {
         record.show(&mut out);
@@ -116,10 +119,10 @@ fn bound<Record: DeserializeOwned + Show>(request: &Request) -> Result<Vec<u8>, 
 }
 
 fn main() {
-    let hello = "implementation serde-records 1.0.152\nengine serde_json\njson bind\nmode records\nmode records-strict\n";
+    let hello = "implementation serde-records 1.0.152\nengine serde_json\njson bind bind-round-trip\nmode records\nmode records-strict\n";
     serve("json", hello, |request: &Request| match (request.operation, request.mode) {
-        ("bind", "records-strict") => strict::bind(request),
-        ("bind", _) => records::bind(request),
+        ("bind" | "bind-round-trip", "records-strict") => strict::bind(request),
+        ("bind" | "bind-round-trip", _) => records::bind(request),
         _ => Err(Problem::Unsupported("unknown operation".into())),
     });
 }

@@ -103,7 +103,7 @@ type Request struct {
 	Operation string
 	Document  []byte
 	Mode      string
-	Record    string // the record type, of the operation bind
+	Record    string // the record type, of bind and bind-round-trip
 	Show      bool   // whether the value is wanted
 }
 
