@@ -130,7 +130,7 @@ TEST_F(Page, ExtrasThatCannotBeShownAreRefused) {
     write("other.jsonl", "{\"record\":\"card\"}\n");
     const Called other = run("report r.jsonl --page q.html --corpus bells --found other.jsonl");
     EXPECT_EQ(other.status, 2);
-    EXPECT_NE(other.err.find("no record of `limits --json` or `numbers --json`"), std::string::npos) << other.err;
+    EXPECT_NE(other.err.find("no record of `limits --json`, `numbers --json` or `growth --json`"), std::string::npos) << other.err;
     EXPECT_EQ(run("report r.jsonl --csv q.csv --before before.jsonl").status, 2);
     EXPECT_EQ(run("report r.jsonl --page q.html --corpus bells --before nowhere.jsonl").status, 2);
 }

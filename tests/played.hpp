@@ -14,15 +14,20 @@ namespace nachklang::played_codec {
 class Played final : public Executor {
   public:
     using Answer = std::function<Outcome(const Request&)>;
-    explicit Played(Answer answer) : answer_(std::move(answer)) {}
+    explicit Played(Answer answer, std::function<void()> at_restart = {})
+        : answer_(std::move(answer)), at_restart_(std::move(at_restart)) {}
     Chunk run(std::span<const Request> requests) override {
         Chunk out;
         for (const Request& request : requests) out.outcomes.push_back(answer_(request));
         return out;
     }
+    void restart() override {
+        if (at_restart_) at_restart_();
+    }
 
   private:
     Answer answer_;
+    std::function<void()> at_restart_;
 };
 
 inline Subject played(const std::string& name, std::set<std::string> operations,

@@ -329,7 +329,8 @@ int parse_and_run(int argc, char** argv) {
     c->add_option("--page", forms.page, "a page for a browser, in one file");
     add_list(*c, "--corpus", forms.corpora, "corpora with the documents for --page (default: as for run)");
     c->add_option("--before", forms.before, "for --page: an earlier run, to show what changed since");
-    add_list(*c, "--found", forms.found, "for --page: a file that `limits --json` or `numbers --json` wrote");
+    add_list(*c, "--found", forms.found,
+             "for --page: a file that `limits --json`, `numbers --json` or `growth --json` wrote");
     c->add_flag("--recorded", forms.recorded,
                 "for --page: add what recorded implementations answer to the same cases");
     c->add_option("--junit", forms.junit, "JUnit XML: a test case for each case and operation");
@@ -380,6 +381,19 @@ int parse_and_run(int argc, char** argv) {
     c->add_option("--workers", limits.workers, "number of implementations in parallel (default: one per core)")
         ->check(CLI::Range(1, 64));
 
+    tool::GrowthCommandOptions growth;
+    c = command("growth", "measure how the time of decoding grows with documents that double in size", app,
+                Selection::implementations, [&] { return tool::growth(common, growth); });
+    add_json(*c, common);
+    c->add_option("NAME", growth.names, "names or globs");
+    add_list(*c, "--shape", growth.shapes, "names or globs of shapes, such as '*-width' (default: all)");
+    c->add_option("--most", growth.most, "stop at this amount (default: 1000000)")
+        ->check(CLI::Range(4000, 100'000'000));
+    c->add_option("--workers", growth.workers,
+                  "number of implementations in parallel (default: 1; more disturb it)")
+        ->check(CLI::Range(1, 64));
+    c->add_flag("--all", growth.all, "also show what grows in proportion, or is too quick to tell");
+
     tool::PiecesCommandOptions pieces;
     c = command("pieces", "cut documents at every place, for decoders that take them in pieces", app,
                 Selection::both, [&] { return tool::pieces(common, pieces); });
@@ -398,6 +412,17 @@ int parse_and_run(int argc, char** argv) {
     c->add_option("NAME", passing.names, "names or globs");
     add_list(*c, "--corpus", passing.corpora, "folders, or names of shipped corpora (default: all shipped ones)");
     c->add_option("--workers", passing.workers, "number of implementations in parallel (default: one per core)")
+        ->check(CLI::Range(1, 64));
+
+    tool::CrossingOptions crossing;
+    c = command("crossing", "whether other implementations read what these write", app, Selection::both,
+                [&] { return tool::crossing(common, crossing); });
+    add_json(*c, common);
+    c->add_option("NAME", crossing.names, "the writers: names or globs")->required();
+    add_list(*c, "--reader", crossing.readers,
+             "the readers: names or globs (default: the first mode of all installed ones)");
+    add_list(*c, "--corpus", crossing.corpora, "folders, or names of shipped corpora (default: all shipped ones)");
+    c->add_option("--workers", crossing.workers, "number of implementations in parallel (default: one per core)")
         ->check(CLI::Range(1, 64));
 
     tool::NumbersOptions numbers;

@@ -7,6 +7,7 @@
 #include <atomic>
 #include <functional>
 #include <map>
+#include <optional>
 #include <span>
 #include <string>
 #include <vector>
@@ -81,6 +82,38 @@ struct LimitOptions {
 std::vector<LimitFound> find_limits(const Format& format, std::span<const Subject> subjects,
                                     const ExecutorFactory& make, const LimitOptions& options);
 
+/// How the time of decoding grows with a document of one shape. A measurement: it depends on the machine.
+struct Growth {
+    const Subject* subject = nullptr;
+    std::string_view shape;
+    struct Point {
+        std::size_t amount = 0, bytes = 0;
+        double seconds = 0;  ///< from sending it to its reply, the shortest of several requests
+    };
+    std::vector<Point> points{};    ///< of growing amounts, each twice the one before
+    std::optional<double> exponent; /**< the time grows as bytes ^ exponent where it can be told from the time of a
+                                       request; nothing: too quick, or too few points */
+    std::string ended;              ///< how the next amount failed; empty if it did not
+    /// Clearly more than in proportion, also when it was measured once more in a new process.
+    bool above_linear = false;
+};
+/// Seconds since some moment, by the steady clock.
+double steady_seconds();
+struct GrowthOptions {
+    std::size_t most = 1'000'000;
+    std::vector<std::string> shapes{};  ///< names or globs; empty: all
+    unsigned workers = 1;               ///< more than one core's worth of them disturbs the measurement
+    std::function<double()> clock = steady_seconds;
+    std::atomic<bool>* cancelled = nullptr;
+    std::function<void(std::size_t done, std::size_t all)> progress{};  ///< called on any thread, one at a time
+};
+/// Decodes documents of each shape that double in size, without showing the value, until one takes a second.
+std::vector<Growth> measure_growth(const Format& format, std::span<const Subject> subjects,
+                                   const ExecutorFactory& make, const GrowthOptions& options);
+/// The slope of log seconds over log bytes, of points that take clearly longer than the first one; nothing if there
+/// are too few of them, or they span less than a factor of four.
+std::optional<double> growth_exponent(std::span<const Growth::Point> points);
+
 /// How one implementation holds a series of number literals.
 struct NumberSurvey {
     const Subject* subject = nullptr;
@@ -94,6 +127,8 @@ struct NumberSurvey {
     std::size_t wrong = 0;         ///< neither exact nor correctly rounded
     std::optional<Example> worst;  ///< the worst: a failure, then another number, then the most ulps; the shortest
     std::map<std::string, Example> examples;  ///< the shortest literal of each answer that is wrong
+    /// Of literals stored as a number near theirs: how many lie from 2^n to 2^(n+1) ulps away, by n.
+    std::map<int, std::size_t> distances;
     /// Of one family: what was asked, what was stored wrong, and where those literals lie.
     struct FamilyTally {
         std::size_t asked = 0, wrong = 0;
@@ -143,6 +178,30 @@ struct PiecesOptions {
 /// byte, of records and with external files are left out.
 std::vector<PiecesSurvey> survey_pieces(std::span<const Case> cases, std::span<const Subject> subjects,
                                         const ExecutorFactory& make, const PiecesOptions& options);
+
+/// What other implementations make of the texts that one writes.
+struct Crossing {
+    const Subject* writer = nullptr;
+    std::size_t texts = 0, ill_formed = 0;  ///< different ones; those that are no documents are asked of nobody
+    std::size_t readers = 0, engines = 0;   ///< that were asked
+    std::size_t read_by_all = 0;            ///< texts whose value all of them hold
+    /// Whether the readers in trouble read the value in its canonical spelling.
+    enum class Plain : std::uint8_t { read, trouble, unknown };
+    struct Trouble {
+        std::string what;  ///< a cause, or an answer by which the value is lost: "lone-surrogate: replaced"
+        std::size_t texts = 0, engines = 0;
+        std::vector<std::string> readers{};
+        std::string smallest, detail;  ///< the smallest text, and what a reader makes of it
+        Plain plain = Plain::unknown;
+    };
+    std::vector<Trouble> troubles{};  ///< those of the spelling first, then those of most engines
+};
+std::string_view name_of(Crossing::Plain plain);
+/// Takes what the writers write of all cases (encodes and round trips), and asks every reader to decode it. Cases
+/// about external files are left out.
+std::vector<Crossing> cross(std::span<const Case> cases, std::span<const Subject> writers,
+                            std::span<const Subject> readers, const ExecutorFactory& make,
+                            const CampaignOptions& options);
 
 /// What values lose on one way through an implementation: documents that are decoded and encoded again, or values
 /// that are encoded.

@@ -6,6 +6,8 @@
 #include <nachklang/experiments.hpp>
 #include <nachklang/parallel.hpp>
 
+#include "experiments/shapes.hpp"
+
 namespace nachklang {
 namespace {
 
@@ -92,13 +94,7 @@ std::vector<LimitFound> find_limits(const Format& format, std::span<const Subjec
                                     const ExecutorFactory& make, const LimitOptions& options) {
     if (format.generators() == nullptr) return {};
     const Generators& generators = *format.generators();
-    std::vector<std::size_t> shapes;
-    for (std::size_t i = 0; i < generators.shapes().size(); ++i)
-        if (options.shapes.empty() ||
-            std::any_of(options.shapes.begin(), options.shapes.end(), [&](const std::string& g) {
-                return matches_glob(g, std::string(generators.shapes()[i].name));
-            }))
-            shapes.push_back(i);
+    const auto shapes = chosen_shapes(format, options.shapes);
     std::vector<OperationInfo> all_operations;
     for (const OperationInfo& row : operations())
         if (!row.of_record && !row.in_pieces && !row.of_sequence) all_operations.push_back(row);

@@ -44,13 +44,13 @@ std::vector<Row> halves(const Row& row) {
         {{row.literals.begin() + middle, row.literals.end()}, {row.families.begin() + middle, row.families.end()}}};
 }
 
-constexpr const char* failed = "failed";
+constexpr const char *failed = "failed", *off_by_ulps = "off by ulps";
 
 /// Orders answers by severity: a failure is worse than another number, and that is worse than any number of ulps.
 double badness(const StoredLiteral& stored) {
     if (stored.answer == failed) return std::numeric_limits<double>::infinity();
     if (!stored.wrong) return 0;
-    if (stored.answer == "off by ulps") return std::abs(stored.ulps);
+    if (stored.answer == off_by_ulps) return std::abs(stored.ulps);
     return std::numeric_limits<double>::max();
 }
 
@@ -76,6 +76,7 @@ void note(NumberSurvey& survey, const std::string& literal, const std::string& f
     if (!stored.wrong && stored.answer != failed) return;
     if (stored.wrong) ++survey.wrong;
     note_wrong(tally, literal, stored.answer);
+    if (stored.answer == off_by_ulps && stored.ulps != 0) ++survey.distances[std::ilogb(stored.ulps)];
     const NumberSurvey::Example example{literal, family, stored};
     const auto [known, is_new] = survey.examples.emplace(stored.answer, example);
     if (!is_new && literal.size() < known->second.literal.size()) known->second = example;

@@ -6,6 +6,9 @@
 
 #include <nachklang/experiments.hpp>
 
+#include "experiments/losses.hpp"
+#include "experiments/writers.hpp"
+
 namespace nachklang {
 namespace {
 
@@ -27,16 +30,6 @@ struct Changes {
         return out;
     }
 };
-
-/// An answer that does not keep the value: "negative-zero: lost".
-std::optional<std::string> loss_of(const Format& format, const GivenAnswer& given) {
-    const Question* question = find_question(format, given.question);
-    if (question == nullptr || question->limit) return std::nullopt;
-    const KnownAnswer* answer = question->find(given.answered);
-    const bool can_be_kept = std::ranges::any_of(question->answers, &KnownAnswer::keeps_value);
-    if (answer == nullptr || answer->keeps_value || !can_be_kept) return std::nullopt;
-    return given.question + ": " + given.answered;
-}
 
 /// One way through one implementation, as results come.
 class Way {
@@ -85,17 +78,6 @@ class Way {
     RoundTripSurvey survey_;
     Changes losses_, respellings_;
 };
-
-/// A subject that is asked nothing but round trips, what they continue, and encodes.
-Subject written_only(Subject subject) {
-    for (auto& [format, operations] : subject.operations)
-        std::erase_if(operations, [](const std::string& name) {
-            const auto operation = find_operation(name);
-            return !operation || info_of(*operation).in_pieces || info_of(*operation).of_record ||
-                   info_of(*operation).of_sequence;
-        });
-    return subject;
-}
 
 }  // namespace
 

@@ -3,6 +3,7 @@
 #include "report/page_data.hpp"
 
 #include <algorithm>
+#include <array>
 #include <map>
 #include <set>
 #include <stdexcept>
@@ -328,14 +329,17 @@ Json changes_json(const std::string& before, const Changes& changes) {
             {"gone_implementations", changes.gone_implementations}};
 }
 
-/// Records of views by their kind.
+/// What views print as JSON Lines and the page has a chart for, by the record's kind.
+constexpr std::array<std::string_view, 3> charted{"limit", "numbers", "growth"};
+
 Json records_of(const std::vector<std::string>& lines, std::string_view kind) {
     Json out = Json::array();
     for (const std::string& line : lines) {
         Json record = Json::parse(line, nullptr, false);
         const std::string given = record.is_object() ? record.value("record", "") : "";
-        if (given != "limit" && given != "numbers")
-            throw std::invalid_argument("a line is no record of `limits --json` or `numbers --json`");
+        if (std::ranges::find(charted, given) == charted.end())
+            throw std::invalid_argument(
+                "a line is no record of `limits --json`, `numbers --json` or `growth --json`");
         if (given == kind) out.push_back(std::move(record));
     }
     return out;
@@ -359,7 +363,8 @@ Json data_of(const ReportInput& input, std::span<const Case> cases, const PageEx
              {"relations", relations_json(input, given)},
              {"cases", table.take()},
              {"limits", records_of(extras.lines, "limit")},
-             {"numbers", records_of(extras.lines, "numbers")}};
+             {"numbers", records_of(extras.lines, "numbers")},
+             {"growth", records_of(extras.lines, "growth")}};
     if (extras.changes) out["changes"] = changes_json(extras.before, *extras.changes);
     return out;
 }

@@ -67,7 +67,7 @@ struct ReportOptions {
     std::string results, page, junit, sarif, csv, markdown, lines;
     std::vector<std::string> corpora;
     std::string before{};              ///< an earlier run, whose changes the page shows
-    std::vector<std::string> found{};  ///< files of `limits --json` and `numbers --json`
+    std::vector<std::string> found{};  ///< files of `limits --json`, `numbers --json`, `growth --json`
     bool recorded = false;             ///< the page shows recorded implementations, too
 };
 int report_run(const Common& common, const ReportOptions& options);
@@ -99,6 +99,14 @@ struct LimitsOptions {
 };
 int limits(const Common& common, const LimitsOptions& options);
 
+struct GrowthCommandOptions {
+    std::vector<std::string> names, shapes;
+    std::size_t most = 1'000'000;
+    unsigned workers = 1;  ///< more would disturb the measurement
+    bool all = false;      ///< also show what grows in proportion
+};
+int growth(const Common& common, const GrowthCommandOptions& options);
+
 struct NumbersOptions {
     std::vector<std::string> names;
     std::uint64_t count = 100'000, seed = 1;
@@ -120,6 +128,12 @@ struct RoundTripsOptions {
     unsigned workers = 0;
 };
 int round_trips(const Common& common, const RoundTripsOptions& options);
+
+struct CrossingOptions {
+    std::vector<std::string> names, readers, corpora;
+    unsigned workers = 0;
+};
+int crossing(const Common& common, const CrossingOptions& options);
 
 int list_implementations(const Common& common);
 int check_implementations(const Common& common, const std::vector<std::string>& names);

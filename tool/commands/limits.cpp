@@ -8,6 +8,7 @@
 
 #include "commands/commands.hpp"
 #include "ui/lines.hpp"
+#include "ui/shapes.hpp"
 #include "ui/summary.hpp"
 #include "ui/terminal.hpp"
 
@@ -58,29 +59,6 @@ void sort_by_shape(std::vector<LimitFound>& found, std::span<const Shape> shapes
     std::stable_sort(found.begin(), found.end(), [&](const LimitFound& a, const LimitFound& b) {
         return place(a) != place(b) ? place(a) < place(b) : a.largest > b.largest;
     });
-}
-
-/// The formats to search; a glob that names no shape of theirs is a problem.
-Checked<std::vector<const Format*>> formats_with_shapes(const Common& common,
-                                                        const std::vector<std::string>& globs) {
-    std::vector<const Format*> out;
-    std::vector<std::string> names;
-    for (const Format* format : formats()) {
-        const Generators* generators = format->generators();
-        if (generators == nullptr || generators->shapes().empty() ||
-            (!common.format.empty() && format->name() != common.format))
-            continue;
-        out.push_back(format);
-        for (const Shape& shape : generators->shapes()) names.emplace_back(shape.name);
-    }
-    if (out.empty())
-        return Problem{"--format", fmt::format("{} has no shapes to search", common.format), "leave it out"};
-    for (const std::string& glob : globs)
-        if (std::none_of(names.begin(), names.end(),
-                         [&](const std::string& name) { return matches_glob(glob, name); }))
-            return Problem{"--shape", fmt::format("unknown shape '{}'", glob),
-                           fmt::format("use one of {}", fmt::join(names, ", "))};
-    return out;
 }
 
 }  // namespace

@@ -1,6 +1,8 @@
 // See lines.hpp.
 #include "ui/lines.hpp"
 
+#include <cmath>
+
 #include <nlohmann/json.hpp>
 
 #include <nachklang/recorded.hpp>
@@ -77,6 +79,41 @@ std::string line_of(const LimitFound& found) {
         .dump();
 }
 
+std::string line_of(const Growth& growth) {
+    Json points = Json::array();
+    for (const Growth::Point& point : growth.points)
+        points.push_back({{"amount", point.amount}, {"bytes", point.bytes}, {"seconds", point.seconds}});
+    return Json{{"record", "growth"},
+                {"implementation", growth.subject->name()},
+                {"shape", growth.shape},
+                {"exponent", growth.exponent ? Json(*growth.exponent) : Json(nullptr)},
+                {"above_linear", growth.above_linear},
+                {"ended", or_null(growth.ended)},
+                {"points", std::move(points)}}
+        .dump();
+}
+
+std::string line_of(const Crossing& crossing) {
+    Json troubles = Json::array();
+    for (const Crossing::Trouble& trouble : crossing.troubles)
+        troubles.push_back({{"what", trouble.what},
+                            {"texts", trouble.texts},
+                            {"engines", trouble.engines},
+                            {"readers", trouble.readers},
+                            {"smallest", text::in_utf8(trouble.smallest)},
+                            {"detail", text::in_utf8(trouble.detail)},
+                            {"canonical_form", name_of(trouble.plain)}});
+    return Json{{"record", "crossing"},
+                {"implementation", crossing.writer->name()},
+                {"texts", crossing.texts},
+                {"ill_formed", crossing.ill_formed},
+                {"readers", crossing.readers},
+                {"engines", crossing.engines},
+                {"read_by_all", crossing.read_by_all},
+                {"troubles", std::move(troubles)}}
+        .dump();
+}
+
 std::string line_of(const PiecesSurvey& survey) {
     Json differences = Json::array();
     for (const auto& d : survey.differences)
@@ -127,11 +164,15 @@ std::string line_of(const NumberSurvey& survey) {
     Json families = Json::object();
     for (const auto& [name, tally] : survey.families)
         families[name] = {{"asked", tally.asked}, {"wrong", tally.wrong}, {"answers", tally.answers}};
+    Json distances = Json::array();
+    for (const auto& [power, literals] : survey.distances)
+        distances.push_back({{"from", std::ldexp(1, power)}, {"literals", literals}});
     return Json{{"record", "numbers"},
                 {"implementation", survey.subject->name()},
                 {"asked", survey.asked},
                 {"wrong", survey.wrong},
                 {"answers", survey.answers},
+                {"distances", std::move(distances)},
                 {"worst", survey.worst ? example_of(*survey.worst) : Json(nullptr)},
                 {"families", std::move(families)}}
         .dump();

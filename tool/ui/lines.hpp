@@ -13,6 +13,8 @@ std::string line_of(const nachklang::Subject& subject);
 std::string line_of(const Missing& missing);
 std::string line_of(const nachklang::Card& card);
 std::string line_of(const nachklang::LimitFound& found);
+std::string line_of(const nachklang::Growth& growth);
+std::string line_of(const nachklang::Crossing& crossing);
 std::string line_of(const nachklang::NumberSurvey& survey);
 std::string line_of(const nachklang::PiecesSurvey& survey);
 std::string line_of(const nachklang::RoundTripSurvey& survey);

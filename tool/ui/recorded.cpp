@@ -43,11 +43,7 @@ std::vector<Subject> recorded_beside(const Workspace& workspace, std::span<const
 
 std::vector<Subject> recorded_peers(const Workspace& workspace, std::span<const Subject> installed) {
     std::vector<Subject> out = recorded_beside(workspace, installed);
-    std::set<std::string> seen;
-    std::erase_if(out, [&](const Subject& subject) {
-        return has_setting(subject.settings, "simulated", "yes") || subject.settings.contains("purpose") ||
-               !seen.insert(subject.implementation.name).second;
-    });
+    keep_usual_modes(out);
     return out;
 }
 

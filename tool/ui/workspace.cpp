@@ -272,6 +272,14 @@ Checked<std::vector<Case>> chosen_cases(const Workspace& workspace, const std::v
     return cases_of(std::move(corpora.value()), common);
 }
 
+void keep_usual_modes(std::vector<Subject>& subjects) {
+    std::set<std::string> seen;
+    std::erase_if(subjects, [&](const Subject& subject) {
+        return has_setting(subject.settings, "simulated", "yes") || subject.settings.contains("purpose") ||
+               !seen.insert(subject.implementation.name).second;
+    });
+}
+
 Checked<Asked> asked_of(const Common& common, const std::vector<std::string>& names,
                         const std::vector<std::string>& corpora) {
     const auto workspace = open_workspace(common);

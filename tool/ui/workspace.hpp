@@ -77,6 +77,9 @@ nachklang::Checked<std::vector<nachklang::Case>> chosen_cases(const Workspace& w
                                                               const std::vector<std::string>& names,
                                                               const Common& common);
 
+/// Keeps each implementation's first mode, without simulated ones and those with a purpose of their own.
+void keep_usual_modes(std::vector<nachklang::Subject>& subjects);
+
 /// What a survey asks: the chosen cases of the corpora, and the implementations of these names.
 struct Asked {
     std::vector<nachklang::Case> cases;

@@ -11,14 +11,84 @@ namespace {
 
 using text::repeated;
 
-constexpr std::array<Shape, 8> shapes{{{"array-depth", "levels", "depth"},
-                                       {"object-depth", "levels", "depth"},
-                                       {"mixed-depth", "levels", "depth"},
-                                       {"array-width", "elements", "member-count"},
-                                       {"object-width", "members", "member-count"},
-                                       {"string-length", "bytes", "string-length"},
-                                       {"name-length", "bytes", "string-length"},
-                                       {"number-length", "digits", "number-length"}}};
+std::string of_arrays(std::size_t amount) {
+    return repeated("[", amount) + repeated("]", amount);
+}
+std::string of_objects(std::size_t amount) {
+    return repeated("{\"k\":", amount - 1) + "{}" + repeated("}", amount - 1);
+}
+std::string of_both(std::size_t amount) {
+    const std::size_t pairs = amount / 2;
+    const bool odd = amount % 2 == 1;
+    return (odd ? "[" : "") + repeated("[{\"k\":", pairs) + "0" + repeated("}]", pairs) + (odd ? "]" : "");
+}
+std::string of_elements(std::size_t amount) {
+    return "[" + repeated("0,", amount - 1) + "0]";
+}
+template <class Name>
+std::string of_members(std::size_t amount, Name name) {
+    std::string out = "{";
+    for (std::size_t i = 0; i < amount; ++i) out += fmt::format("{}\"{}\":0", i == 0 ? "" : ",", name(i));
+    return out + "}";
+}
+std::string of_short_names(std::size_t amount) {
+    return of_members(amount, [](std::size_t i) { return fmt::format("k{}", i); });
+}
+std::string of_names_with_one_beginning(std::size_t amount) {
+    return of_members(amount, [](std::size_t i) { return std::string(64, 'o') + fmt::format("{}", i); });
+}
+/// Names with one hash: of each bit of the index one of two pairs of characters that weigh the same.
+std::string of_colliding_names(std::size_t amount, std::string_view clear, std::string_view set) {
+    constexpr std::size_t bits = 27;  // more than any amount has
+    return of_members(amount, [&](std::size_t i) {
+        std::string out;
+        for (std::size_t bit = 0; bit < bits; ++bit) out += (i >> bit & 1U) == 0 ? clear : set;
+        return out;
+    });
+}
+/// Under the hash h = 31 h + c of many runtimes: 31 'A' + 'a' = 31 'B' + 'B'.
+std::string of_names_that_collide_by_31(std::size_t amount) {
+    return of_colliding_names(amount, "Aa", "BB");
+}
+/// Under h = 33 h + c, as widespread in libraries written in C: 33 'E' + 'z' = 33 'F' + 'Y'.
+std::string of_names_that_collide_by_33(std::size_t amount) {
+    return of_colliding_names(amount, "Ez", "FY");
+}
+std::string of_string(std::size_t amount) {
+    return "[\"" + std::string(amount, 'o') + "\"]";
+}
+std::string of_escapes(std::size_t amount) {
+    return "[\"" + repeated("\\u00e9", amount) + "\"]";
+}
+std::string of_name(std::size_t amount) {
+    return "{\"" + std::string(amount, 'o') + "\":0}";
+}
+/// As long as one likes, and far from any limit of range: a fraction.
+std::string of_number(std::size_t amount) {
+    return amount == 1 ? "[3]" : "[0." + std::string(amount - 1, '3') + "]";
+}
+
+struct Row {
+    Shape shape;
+    std::string (*document)(std::size_t amount);
+};
+constexpr std::array rows{Row{{"array-depth", "levels", "depth"}, of_arrays},
+                          Row{{"object-depth", "levels", "depth"}, of_objects},
+                          Row{{"mixed-depth", "levels", "depth"}, of_both},
+                          Row{{"array-width", "elements", "member-count"}, of_elements},
+                          Row{{"object-width", "members", "member-count"}, of_short_names},
+                          Row{{"prefixed-width", "members", "member-count"}, of_names_with_one_beginning},
+                          Row{{"colliding-31-width", "members", "member-count"}, of_names_that_collide_by_31},
+                          Row{{"colliding-33-width", "members", "member-count"}, of_names_that_collide_by_33},
+                          Row{{"string-length", "bytes", "string-length"}, of_string},
+                          Row{{"escapes-length", "escapes", "string-length"}, of_escapes},
+                          Row{{"name-length", "bytes", "string-length"}, of_name},
+                          Row{{"number-length", "digits", "number-length"}, of_number}};
+constexpr auto shapes = [] {
+    std::array<Shape, rows.size()> out{};
+    for (std::size_t i = 0; i < rows.size(); ++i) out[i] = rows[i].shape;
+    return out;
+}();
 
 }  // namespace
 
@@ -27,31 +97,7 @@ std::span<const Shape> all_shapes() {
 }
 
 std::string shaped_document(std::size_t shape, std::size_t amount) {
-    switch (shape) {
-        case 0:
-            return repeated("[", amount) + repeated("]", amount);
-        case 1:
-            return repeated("{\"k\":", amount - 1) + "{}" + repeated("}", amount - 1);
-        case 2: {
-            const std::size_t pairs = amount / 2;
-            return (amount % 2 == 1 ? "[" : "") + repeated("[{\"k\":", pairs) + "0" + repeated("}]", pairs) +
-                   (amount % 2 == 1 ? "]" : "");
-        }
-        case 3:
-            return "[" + repeated("0,", amount - 1) + "0]";
-        case 4: {
-            std::string out = "{";
-            for (std::size_t i = 0; i < amount; ++i) out += fmt::format("{}\"k{}\":0", i == 0 ? "" : ",", i);
-            return out + "}";
-        }
-        case 5:
-            return "[\"" + std::string(amount, 'o') + "\"]";
-        case 6:
-            return "{\"" + std::string(amount, 'o') + "\":0}";
-        default:
-            // As long as one likes, and far from any limit of range: a fraction.
-            return amount == 1 ? "[3]" : "[0." + std::string(amount - 1, '3') + "]";
-    }
+    return rows[shape].document(amount);
 }
 
 std::optional<std::string> shaped_value(std::size_t shape, std::string_view document) {

@@ -45,6 +45,10 @@ std::string of_value(std::size_t amount) {
     return "<a b=\"" + std::string(amount, 'o') + "\"/>";
 }
 
+std::string of_references(std::size_t amount) {
+    return "<a>" + repeated("&amp;", amount) + "</a>";
+}
+
 struct Row {
     Shape shape;
     std::string (*document)(std::size_t amount);
@@ -57,6 +61,7 @@ constexpr std::array rows{Row{{"element-depth", "levels", "depth"}, of_elements,
                           Row{{"namespace-width", "declarations", "attribute-count"}, of_declarations, true},
                           Row{{"name-length", "bytes", "name-length"}, of_name, true},
                           Row{{"text-length", "bytes", "document-size"}, of_text, true},
+                          Row{{"reference-length", "references", "document-size"}, of_references, true},
                           Row{{"value-length", "bytes", "document-size"}, of_value, true}};
 constexpr auto shapes = [] {
     std::array<Shape, rows.size()> out{};

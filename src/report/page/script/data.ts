@@ -103,7 +103,19 @@ export interface Numbers {
   asked: number;
   wrong: number;
   answers: Record<string, number>;
+  /** Numbers stored as one near theirs: how many lie from so many ulps away to twice as many. */
+  distances: { from: number; literals: number }[];
   worst: { literal: string; answer: string; ulps: number } | null;
+}
+
+/** How the time of decoding grows with documents of one shape. */
+export interface Growth {
+  implementation: string;
+  shape: string;
+  exponent: number | null;
+  above_linear: boolean;
+  ended: string | null;
+  points: { amount: number; bytes: number; seconds: number }[];
 }
 
 export interface BehaviourChange {
@@ -140,6 +152,7 @@ export interface Data {
   cases: Case[];
   limits: Limit[];
   numbers: Numbers[];
+  growth: Growth[];
   changes?: Changes;
 }
 

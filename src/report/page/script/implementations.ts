@@ -1,7 +1,7 @@
 // All implementations, and the page of one: its behaviours, answers, limits and numbers.
 import { addressOf, hrefOf, questionHref, State } from "./address";
 import { bars, byGravity, byGravityFirst, fits, purposes } from "./behaviours";
-import { limitsChart, numbersTable } from "./charts";
+import { distancesChart, growthChart, limitsChart, numbersTable } from "./charts";
 import { aboutOf, AnswerBy, Behaviour, data, Question } from "./data";
 import { counted, el, table } from "./dom";
 
@@ -103,6 +103,8 @@ export function implementation(view: HTMLElement, now: State, names: string[]): 
   view.append(...byGravity(usual, several));
   if (special.length) view.append(el("details", {}, el("summary", {}, `${counted(special.length, "behaviour")} in modes ${purposes(special)}`), ...byGravity(special, several)));
   const own = (subject: string): boolean => names.includes(implementationOf(subject));
-  for (const part of [several ? null : answersOf(names, now), limitsChart(data.limits.filter((l) => own(l.implementation))), numbersTable(data.numbers.filter((n) => own(n.implementation)))])
+  const ofThese = <T extends { implementation: string }>(records: T[]): T[] => records.filter((r) => own(r.implementation));
+  for (const part of [several ? null : answersOf(names, now), limitsChart(ofThese(data.limits)), growthChart(ofThese(data.growth)),
+    numbersTable(ofThese(data.numbers)), distancesChart(ofThese(data.numbers))])
     if (part) view.append(part);
 }
