@@ -21,7 +21,9 @@ class Page : public Tool {
             "found.jsonl",
             R"({"record":"limit","implementation":"sound","shape":"array-depth","operation":"decode","largest":512,"past":"rejected","message":"","complete":true})"
             "\n"
-            R"({"record":"numbers","implementation":"sound","asked":10,"wrong":2,"answers":{"exact":8,"off by ulps":2},"worst":{"literal":"1e23","family":"x","answer":"off by ulps","ulps":1.5},"families":{}})"
+            R"({"record":"numbers","implementation":"sound","asked":10,"wrong":2,"answers":{"exact":8,"off by ulps":2},"worst":{"literal":"1e23","family":"x","answer":"off by ulps","ulps":1.5},"distances":[{"from":1,"literals":2}],"families":{}})"
+            "\n"
+            R"({"record":"growth","implementation":"sound","shape":"object-width","exponent":2.1,"above_linear":true,"ended":null,"points":[{"amount":1000,"bytes":9000,"seconds":0.002},{"amount":2000,"bytes":18000,"seconds":0.009}]})"
             "\n");
         const Called made =
             run("report r.jsonl --page p.html --corpus bells --before before.jsonl --found found.jsonl");
@@ -75,6 +77,9 @@ TEST_F(Page, ShowsAnswersRelationsGroupsAndChanges) {
     EXPECT_NE(one.find("Its answers to open questions"), std::string::npos) << one;
     EXPECT_NE(one.find("Its limits"), std::string::npos) << one;
     EXPECT_NE(one.find("1e23 (off by ulps)"), std::string::npos) << one;
+    EXPECT_NE(one.find("sound: 1 to 2 ulp"), std::string::npos) << one;
+    EXPECT_NE(one.find("1 shape of 1 takes more than in proportion."), std::string::npos) << one;
+    EXPECT_NE(one.find(">object-width, sound</text>"), std::string::npos) << one;
 }
 
 // Only a store keeps what was answered.
@@ -130,7 +135,9 @@ TEST_F(Page, ExtrasThatCannotBeShownAreRefused) {
     write("other.jsonl", "{\"record\":\"card\"}\n");
     const Called other = run("report r.jsonl --page q.html --corpus bells --found other.jsonl");
     EXPECT_EQ(other.status, 2);
-    EXPECT_NE(other.err.find("no record of `limits --json`, `numbers --json` or `growth --json`"), std::string::npos) << other.err;
+    EXPECT_NE(other.err.find("no record of `limits --json`, `numbers --json` or `growth --json`"),
+              std::string::npos)
+        << other.err;
     EXPECT_EQ(run("report r.jsonl --csv q.csv --before before.jsonl").status, 2);
     EXPECT_EQ(run("report r.jsonl --page q.html --corpus bells --before nowhere.jsonl").status, 2);
 }

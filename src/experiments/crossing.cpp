@@ -62,8 +62,8 @@ std::optional<std::string> trouble_of(const Result& r) {
         if (auto loss = loss_of(*r.test_case->format, given)) return loss;
         if (r.outcome.kind != OutcomeKind::accepted) return given.question + ": " + given.answered;
     }
-    // Several questions may explain it: "refused: one of number-precision, number-range".
-    return r.outcome.kind == OutcomeKind::rejected ? std::optional(r.finding.detail) : std::nullopt;
+    // Several questions may explain it.
+    return r.outcome.kind == OutcomeKind::rejected ? std::optional<std::string>("refused") : std::nullopt;
 }
 
 struct ReaderTrouble {

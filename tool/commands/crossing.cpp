@@ -13,8 +13,8 @@ using namespace nachklang;
 namespace {
 
 std::string said_of(Crossing::Plain plain) {
-    if (plain == Crossing::Plain::read) return "this spelling";
-    return plain == Crossing::Plain::trouble ? "the value" : "-";
+    if (plain == Crossing::Plain::read) return "spelling";
+    return plain == Crossing::Plain::trouble ? "value" : "-";
 }
 
 std::string some_of(const std::vector<std::string>& names) {
@@ -26,7 +26,7 @@ std::string some_of(const std::vector<std::string>& names) {
 }
 
 void print_crossing(const Crossing& crossing, const Style& style) {
-    constexpr std::size_t longest = 60;
+    constexpr std::size_t longest = 36;
     fmt::print("{}: {} different text{}, {} of them read by all of {} readers ({} engines)\n",
                style.bold(crossing.writer->name()), text::grouped(crossing.texts), crossing.texts == 1 ? "" : "s",
                text::grouped(crossing.read_by_all), crossing.readers, crossing.engines);
@@ -38,16 +38,14 @@ void print_crossing(const Crossing& crossing, const Style& style) {
                                          {"ENGINES", Cell::Paint::bold},
                                          {"TEXTS", Cell::Paint::bold},
                                          {"BECAUSE OF", Cell::Paint::bold},
-                                         {"SMALLEST TEXT", Cell::Paint::bold},
-                                         {"READERS", Cell::Paint::bold}}};
+                                         {"SMALLEST TEXT; READERS", Cell::Paint::bold}}};
     for (const Crossing::Trouble& trouble : crossing.troubles) {
         const bool spelled = trouble.plain == Crossing::Plain::read;
         rows.push_back({{"  " + trouble.what, spelled ? Cell::Paint::bad : Cell::Paint::none},
-                        {fmt::format("{} of {}", trouble.engines, crossing.engines)},
+                        {text::grouped(trouble.engines)},
                         {text::grouped(trouble.texts)},
                         {said_of(trouble.plain)},
-                        {text::printable_excerpt(trouble.smallest, longest)},
-                        {some_of(trouble.readers), Cell::Paint::faint}});
+                        {text::printable_excerpt(trouble.smallest, longest) + "; " + some_of(trouble.readers)}});
     }
     fmt::print("{}", table(rows, style));
 }
@@ -89,8 +87,8 @@ int crossing(const Common& common, const CrossingOptions& options) {
     }
     if (!common.json)
         fmt::print(
-            "this spelling: the same readers take the value in its canonical form\n"
-            "the value: they do not take it there, either; -: the canonical form has another value\n"
+            "spelling: the same readers take the value in its canonical form\n"
+            "value: they do not take it there, either; -: the canonical form has another value\n"
             "`nachklang try FILE` shows all that readers make of one text\n");
     return spelled ? exit_failing : exit_success;
 }

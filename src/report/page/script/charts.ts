@@ -35,7 +35,7 @@ export function numbersTable(numbers: Numbers[]): HTMLElement | null {
       n.worst ? `${n.worst.literal} (${n.worst.answer})` : ""])));
 }
 
-const duration = (seconds: number): string => seconds >= 1 ? `${seconds.toFixed(1)} s` : seconds >= 1e-3 ? `${(seconds * 1e3).toFixed(1)} ms` : `${(seconds * 1e6).toFixed(0)} µs`;
+const duration = (seconds: number): string => seconds >= 1 ? `${+seconds.toFixed(1)} s` : seconds >= 1e-3 ? `${+(seconds * 1e3).toFixed(1)} ms` : `${(seconds * 1e6).toFixed(0)} µs`;
 const size = (bytes: number): string => bytes >= 1e6 ? `${+(bytes / 1e6).toFixed(1)} MB` : bytes >= 1e3 ? `${+(bytes / 1e3).toFixed(1)} KB` : `${bytes} B`;
 const powersOfTen = (from: number, to: number): number[] => {
   const out: number[] = [];
@@ -55,7 +55,7 @@ export function growthChart(growths: Growth[]): HTMLElement | null {
       said(g) + (g.ended ? `, then ${g.ended}` : "")];
   }));
   const section = el("section", {}, el("h2", {}, "How its time grows"),
-    el("p", {}, `Time to decode a document against its size. ${counted(steep.length, "shape")} of ${growths.length} ${steep.length === 1 ? "takes" : "take"} more than in proportion.`));
+    el("p", {}, `Time to decode a document against its size; the dashed lines rise in proportion. ${counted(steep.length, "shape")} of ${growths.length} ${steep.length === 1 ? "takes" : "take"} more than in proportion.`));
   if (drawn.length > 0) section.append(el("div", { class: "wide" }, growthLines(drawn, steep)));
   section.append(el("details", {}, el("summary", {}, "As a table"), rows));
   return section;
@@ -90,10 +90,9 @@ function growthLines(drawn: Growth[], steep: Growth[]): SVGElement {
 
 /** How many literals are stored how far from their number. */
 export function distancesChart(numbers: Numbers[]): HTMLElement | null {
-  const off = numbers.filter((n) => n.distances.length > 0);
-  if (off.length === 0) return null;
+  const lines = numbers.flatMap((n) => (n.distances ?? []).map((d) => ({ mode: n.implementation, ...d })));
+  if (lines.length === 0) return null;
   const width = 720, left = 250, right = 150, row = 20, top = 6;
-  const lines = off.flatMap((n) => n.distances.map((d) => ({ mode: n.implementation, ...d })));
   const most = Math.max(10, ...lines.map((l) => l.literals)), x = scaleLog().domain([0.7, most]).range([left, width - right]);
   const height = top + row * lines.length + 6;
   const out = svg("svg", { class: "limits", viewBox: `0 0 ${width} ${height}`, role: "img", "aria-label": "Distances in ulp, on a logarithmic scale; the table below holds the same" });

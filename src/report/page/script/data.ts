@@ -104,7 +104,7 @@ export interface Numbers {
   wrong: number;
   answers: Record<string, number>;
   /** Numbers stored as one near theirs: how many lie from so many ulps away to twice as many. */
-  distances: { from: number; literals: number }[];
+  distances?: { from: number; literals: number }[];
   worst: { literal: string; answer: string; ulps: number } | null;
 }
 
