@@ -118,6 +118,51 @@ TEST(Limits, OfTimeAreNotSoughtToTheLevel) {
     EXPECT_LE(late, 6U) << "each costs a deadline";
 }
 
+/// An executor that gives up at once, as for an adapter that says no hello, and counts its rows.
+ExecutorFactory giving_up(std::size_t& rows) {
+    return [&rows](const Subject&) {
+        auto out = std::make_unique<Played>([&rows](const Request&) {
+            ++rows;
+            return outcome_of(OutcomeKind::timed_out, "no hello");
+        });
+        out->gave_up = "no hello";
+        return out;
+    };
+}
+
+TEST(Surveys, AskNoMoreOfAnImplementationThatWasGivenUp) {
+    const std::vector<Subject> subjects{played("halm", {"decode", "pieces"})};
+    std::size_t rows = 0;
+    LimitOptions limits;
+    limits.shapes = {"*"};
+    EXPECT_EQ(find_limits(json::format(), subjects, giving_up(rows), limits).size(), 1U);
+    EXPECT_EQ(rows, 1U);
+    rows = 0;
+    const auto growth = measure_growth(json::format(), subjects, giving_up(rows), {});
+    ASSERT_EQ(growth.size(), 1U);
+    EXPECT_EQ(growth[0].ended, "timed-out");
+    EXPECT_EQ(rows, 1U);
+    NumberSurveyOptions numbers;
+    numbers.count = 100'000;
+    const auto surveyed = survey_numbers(json::format(), subjects, giving_up(rows), numbers);
+    EXPECT_EQ(surveyed.at(0).asked, 100'000U) << "what was not asked is counted";
+    EXPECT_EQ(surveyed.at(0).answers.at("not asked"), 100'000U);
+    const std::vector<Case> cases{case_of_document("x", "a", json::format(), "[1]"),
+                                  case_of_document("x", "b", json::format(), "[2]")};
+    const auto pieces = survey_pieces(cases, subjects, giving_up(rows), {});
+    EXPECT_EQ(pieces.at(0).documents, 1U);
+    EXPECT_FALSE(pieces.at(0).complete);
+}
+
+TEST(Surveys, NameImplementationsThatWereNeverBegun) {
+    const std::vector<Subject> subjects{played("halm", {"decode"}), played("other", {"decode"})};
+    const auto found = survey_numbers(json::format(), subjects,
+                                      [](const Subject&) -> std::unique_ptr<Executor> { throw Cancelled(); }, {});
+    ASSERT_EQ(found.size(), 2U);
+    EXPECT_EQ(found[1].subject, &subjects[1]);
+    EXPECT_EQ(found[1].asked, 0U);
+}
+
 TEST(Limits, InterruptedAreLowerBounds) {
     const std::vector<Subject> subjects{played("halm", {"decode"})};
     std::atomic<bool> cancelled = false;

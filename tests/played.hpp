@@ -19,8 +19,11 @@ class Played final : public Executor {
     Chunk run(std::span<const Request> requests) override {
         Chunk out;
         for (const Request& request : requests) out.outcomes.push_back(answer_(request));
+        out.gave_up = gave_up;
         return out;
     }
+    std::string gave_up{};  ///< of every row
+
     void restart() override {
         if (at_restart_) at_restart_();
     }

@@ -50,6 +50,7 @@ class Measurement {
         Growth out;
         executor_.restart();
         take(first_amount, out);  // what a runtime loads and compiles at its first document
+        if (gave_up_) return out;
         out = {};
         for (std::size_t amount = first_amount; amount <= options_.most && out.ended.empty(); amount *= 2) {
             take(amount, out);
@@ -59,6 +60,8 @@ class Measurement {
         if (is_steep(out)) confirm(out);
         return out;
     }
+    /// Whether the executor asks this implementation no more.
+    [[nodiscard]] bool gave_up() const { return gave_up_; }
 
   private:
     [[nodiscard]] bool stopped() const { return options_.cancelled != nullptr && *options_.cancelled; }
@@ -77,6 +80,7 @@ class Measurement {
             const double seconds = options_.clock() - begin;
             const Outcome& outcome = chunk.outcomes.front();
             if (outcome.kind != OutcomeKind::accepted) {
+                gave_up_ = !chunk.gave_up.empty();
                 out.ended = name_of(outcome.kind);
                 return;
             }
@@ -103,6 +107,7 @@ class Measurement {
     Executor& executor_;
     std::size_t shape_;
     const GrowthOptions& options_;
+    bool gave_up_ = false;
 };
 
 }  // namespace
@@ -142,12 +147,14 @@ std::vector<Growth> measure_growth(const Format& format, std::span<const Subject
         const auto executor = make(*asked[at]);
         for (const std::size_t shape : shapes) {
             if (options.cancelled != nullptr && *options.cancelled) return;
-            Growth growth = Measurement(format, *executor, shape, options).run();
+            Measurement measurement(format, *executor, shape, options);
+            Growth growth = measurement.run();
             growth.subject = asked[at];
             growth.shape = format.generators()->shapes()[shape].name;
             found[at].push_back(std::move(growth));
             const std::lock_guard lock(report_mutex);
             if (options.progress) options.progress(++done, asked.size() * shapes.size());
+            if (measurement.gave_up()) return;
         }
     });
     std::vector<Growth> out;

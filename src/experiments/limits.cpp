@@ -34,6 +34,7 @@ bool has_shape(const Generators& generators, Operation operation, std::size_t sh
 struct Probe {
     bool good = false;
     std::string past, message;
+    bool gave_up = false;  // the executor asks this implementation no more
 };
 
 Probe probe(const Format& format, Executor& executor, Operation operation, std::size_t shape, std::size_t amount) {
@@ -47,7 +48,8 @@ Probe probe(const Format& format, Executor& executor, Operation operation, std::
     const Chunk chunk = executor.run(one);
     const Outcome& outcome = chunk.outcomes.front();
     if (outcome.kind != OutcomeKind::accepted)
-        return {false, std::string(name_of(outcome.kind)), text::printable_excerpt(outcome.body, 100)};
+        return {false, std::string(name_of(outcome.kind)), text::printable_excerpt(outcome.body, 100),
+                !chunk.gave_up.empty()};
     if (info_of(operation).output == Content::document && !kept(format, *document, outcome.body))
         return {false, "silently altered",
                 of_value ? "the written text has another value"
@@ -61,8 +63,9 @@ std::size_t closest(const LimitFound& found) {
     return found.past == name_of(OutcomeKind::timed_out) ? found.largest / 16 + 1 : 1;
 }
 
+/// Sets `gave_up` if the executor asks the implementation no more.
 LimitFound search(const Format& format, const Subject& subject, Executor& executor, Operation operation,
-                  std::size_t shape, const LimitOptions& options) {
+                  std::size_t shape, const LimitOptions& options, bool& gave_up) {
     LimitFound out;
     out.subject = &subject;
     out.shape = format.generators()->shapes()[shape].name;
@@ -73,6 +76,7 @@ LimitFound search(const Format& format, const Subject& subject, Executor& execut
         Probe p = probe(format, executor, operation, shape, amount);
         (p.good ? out.largest : bad) = amount;
         if (p.good) return;
+        gave_up = gave_up || p.gave_up;
         out.past = std::move(p.past);
         out.message = std::move(p.message);
     };
@@ -83,7 +87,8 @@ LimitFound search(const Format& format, const Subject& subject, Executor& execut
             return out;
         }
     }
-    while (bad > out.largest + closest(out) && !stopped(options)) try_amount(out.largest + (bad - out.largest) / 2);
+    while (bad > out.largest + closest(out) && !stopped(options) && !gave_up)
+        try_amount(out.largest + (bad - out.largest) / 2);
     out.complete = bad == out.largest + 1;
     return out;
 }
@@ -109,13 +114,14 @@ std::vector<LimitFound> find_limits(const Format& format, std::span<const Subjec
     run_parallel(asked.size(), options.workers, [&](std::size_t at) {
         if (stopped(options)) return;
         const auto executor = make(*asked[at]);
+        bool gave_up = false;
         for (const std::size_t shape : shapes)
             for (const OperationInfo& row : all_operations) {
                 const Operation operation = row.operation;
                 if (!asked[at]->does(format.name(), operation) || !has_shape(generators, operation, shape) ||
-                    stopped(options))
+                    stopped(options) || gave_up)
                     continue;
-                found[at].push_back(search(format, *asked[at], *executor, operation, shape, options));
+                found[at].push_back(search(format, *asked[at], *executor, operation, shape, options, gave_up));
                 const std::lock_guard lock(report_mutex);
                 ++done;
                 if (options.progress) options.progress(done, asked.size() * shapes.size() * all_operations.size());

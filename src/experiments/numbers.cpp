@@ -134,6 +134,11 @@ NumberSurvey survey_one(const Format& format, const Subject& subject, const Exec
         for (std::size_t i = 0; i < rows.size(); ++i)
             for (Row& row : take(format, out, rows[i], chunk.outcomes[i])) waiting.push_back(std::move(row));
         done(out.asked - before);
+        if (chunk.gave_up.empty()) continue;
+        for (const Row& row : waiting) note_all(out, row, "not asked");
+        for (; next < count; next += row_length)
+            note_all(out, row_of_series(options, next, std::min(count, next + row_length)), "not asked");
+        break;
     }
     return out;
 }
@@ -148,6 +153,7 @@ std::vector<NumberSurvey> survey_numbers(const Format& format, std::span<const S
         if (subject.does(format.name(), Operation::decode) && subject.implementation.reach == Reach::trace)
             asked.push_back(&subject);
     std::vector<NumberSurvey> out(asked.size());
+    for (std::size_t i = 0; i < asked.size(); ++i) out[i].subject = asked[i];  // also of what is never begun
     const std::size_t count = options.literals.empty() ? options.count : options.literals.size();
     std::mutex report_mutex;
     std::size_t all_done = 0;

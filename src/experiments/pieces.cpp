@@ -71,7 +71,8 @@ bool is_asked(const Case& c, const Subject& subject, const PiecesOptions& option
            c.document->size() <= options.longest && subject.does(c.format->name(), Operation::pieces);
 }
 
-void survey_case(const Case& c, Executor& executor, PiecesSurvey& out) {
+/// False if the executor asks this implementation no more.
+bool survey_case(const Case& c, Executor& executor, PiecesSurvey& out) {
     const std::size_t size = c.document->size();
     std::vector<Request> requests{{Operation::pieces, c.format, c.document}};
     for (std::size_t cut = 1; cut <= size; ++cut)
@@ -79,7 +80,7 @@ void survey_case(const Case& c, Executor& executor, PiecesSurvey& out) {
     const Chunk chunk = executor.run(requests);
     const Outcome& whole = chunk.outcomes.front();
     ++out.documents;
-    if (!was_asked(whole.kind)) return;
+    if (!was_asked(whole.kind)) return chunk.gave_up.empty();
     for (std::size_t cut = 1; cut <= size; ++cut) {
         const Outcome& outcome = chunk.outcomes[cut];
         if (!was_asked(outcome.kind)) continue;
@@ -88,6 +89,7 @@ void survey_case(const Case& c, Executor& executor, PiecesSurvey& out) {
             out.differences.push_back(
                 {&c, found->first, cuts_of(cut, size), inside(*c.document, cut), std::move(found->second)});
     }
+    return chunk.gave_up.empty();
 }
 
 }  // namespace
@@ -112,11 +114,12 @@ std::vector<PiecesSurvey> survey_pieces(std::span<const Case> cases, std::span<c
     std::size_t done = 0;
     run_parallel(out.size(), options.workers, [&](std::size_t at) {
         const auto executor = make(*out[at].subject);
+        bool asks_on = true;
         for (const Case& c : cases) {
-            if (stopped()) break;
-            if (is_asked(c, *out[at].subject, options)) survey_case(c, *executor, out[at]);
+            if (stopped() || !asks_on) break;
+            if (is_asked(c, *out[at].subject, options)) asks_on = survey_case(c, *executor, out[at]);
         }
-        out[at].complete = !stopped();
+        out[at].complete = !stopped() && asks_on;
         const std::lock_guard lock(report_mutex);
         ++done;
         if (options.progress) options.progress(done, out.size());
