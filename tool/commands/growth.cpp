@@ -36,8 +36,8 @@ std::vector<Cell> row_of(const Growth& growth, const Shape& shape) {
         out.insert(out.end(), {{"-"}, {"-"}});
     } else {
         const Growth::Point& last = growth.points.back();
-        out.emplace_back(fmt::format("{} {}", text::grouped(last.amount), shape.unit));
-        out.emplace_back(duration(last.seconds));
+        out.push_back({fmt::format("{} {}", text::grouped(last.amount), shape.unit)});
+        out.push_back({duration(last.seconds)});
     }
     out.push_back({said_of(growth) + (growth.ended.empty() ? "" : ", then " + growth.ended), Cell::Paint::faint});
     return out;
