@@ -118,8 +118,9 @@ INSTANTIATE_TEST_SUITE_P(
         WrongCall{
             "shape", "limits --config codecs.toml --shape bells",
             "--shape: unknown shape 'bells'; use one of array-depth, object-depth, mixed-depth, array-width, "
-            "object-width, string-length, name-length, number-length, element-depth, entity-depth, element-width, "
-            "attribute-width, namespace-width, name-length, text-length, value-length"},
+            "object-width, prefixed-width, colliding-31-width, colliding-33-width, string-length, escapes-length, "
+            "name-length, number-length, element-depth, entity-depth, element-width, attribute-width, "
+            "namespace-width, text-length, reference-length, value-length"},
         WrongCall{"format_without_numbers", "numbers --config codecs.toml --format xml",
                   "--format: xml has no numbers; name a format that has"},
         WrongCall{"nobody_runs", "run xml --config codecs.toml",
@@ -335,6 +336,12 @@ TEST_F(Tool, ImplementationsSayWhatIsHereAndWhatIsNot) {
     EXPECT_EQ(r.status, 0);
     EXPECT_NE(r.out.find("seeded-faults"), std::string::npos);
     EXPECT_NE(r.out.find("json: decode round-trip"), std::string::npos);
+    const Called xml = run("implementations xml 'seeded-*'");
+    EXPECT_EQ(xml.status, 0) << xml.err;
+    EXPECT_NE(xml.out.find("seeded-faults-xml"), std::string::npos) << xml.out;
+    EXPECT_EQ(xml.out.find("json:"), std::string::npos) << xml.out;
+    EXPECT_EQ(xml.out.find("not installed"), std::string::npos) << "those are not named: " << xml.out;
+    EXPECT_EQ(run("implementations no-such-library").status, 2);
     const Called check = run("implementations check seeded-faults");
     EXPECT_EQ(check.status, 0) << check.out;
     EXPECT_EQ(check.out.find("BROKEN"), std::string::npos);

@@ -439,11 +439,12 @@ int parse_and_run(int argc, char** argv) {
         ->check(CLI::Range(1, 64));
     c->add_flag("--families", numbers.by_family, "also show which families of literals were stored wrong");
 
-    std::vector<std::string> names;
+    std::vector<std::string> names, listed;
     CLI::App* implementations =
         command("implementations", "list the installed implementations, and what installs the others", app,
-                Selection::implementations, [&] { return tool::list_implementations(common); });
+                Selection::implementations, [&] { return tool::list_implementations(common, listed); });
     add_json(*implementations, common);
+    implementations->add_option("NAME", listed, "names, globs or a format");
     c = command("check", "check that adapters obey the protocol", *implementations, Selection::implementations,
                 [&] { return tool::check_implementations(common, names); });
     c->add_option("NAME", names, "names or globs");

@@ -135,7 +135,8 @@ struct CrossingOptions {
 };
 int crossing(const Common& common, const CrossingOptions& options);
 
-int list_implementations(const Common& common);
+/// `words` are names, globs and formats.
+int list_implementations(const Common& common, const std::vector<std::string>& words);
 int check_implementations(const Common& common, const std::vector<std::string>& names);
 
 struct AddOptions {

@@ -9,18 +9,52 @@ namespace tool {
 
 using namespace nachklang;
 
-int list_implementations(const Common& common) {
+namespace {
+
+/// The same options, with the formats and implementations that these words name.
+Common with_words(const Common& common, const std::vector<std::string>& words) {
+    Common out = common;
+    for (const std::string& word : words) {
+        if (find_format(word) != nullptr)
+            out.format = word;
+        else
+            out.implementations.push_back(word);
+    }
+    return out;
+}
+
+/// Those that are not installed and that the words name, if there are any words.
+std::vector<Missing> missing_of(const Workspace& workspace, const Common& common) {
+    std::vector<Missing> out = workspace.missing;
+    if (common.implementations.empty()) return out;
+    std::erase_if(out, [&](const Missing& missing) {
+        return std::ranges::none_of(common.implementations,
+                                    [&](const std::string& glob) { return matches_glob(glob, missing.name); });
+    });
+    return out;
+}
+
+}  // namespace
+
+int list_implementations(const Common& options, const std::vector<std::string>& words) {
+    const Common common = with_words(options, words);
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return report(workspace.problem());
+    const std::vector<Missing> not_installed = missing_of(workspace.value(), common);
     std::vector<Subject> subjects;
     if (!workspace.value().found.empty()) {
         auto started = subjects_of(workspace.value(), common);
-        if (!started.ok()) return report(started.problem());
-        subjects = std::move(started.value());
+        // Names of what is not installed alone are no mistake here.
+        if (!started.ok() && not_installed.empty()) return report(started.problem());
+        if (started.ok()) subjects = std::move(started.value());
     }
+    if (!common.format.empty())
+        std::erase_if(subjects, [&](const Subject& s) {
+            return s.failed_hello.empty() && !any_supports({&s, 1}, *find_format(common.format));
+        });
     if (common.json) {
         for (const Subject& s : subjects) fmt::print("{}\n", line_of(s));
-        for (const Missing& missing : workspace.value().missing) fmt::print("{}\n", line_of(missing));
+        for (const Missing& missing : not_installed) fmt::print("{}\n", line_of(missing));
         return exit_success;
     }
     std::vector<std::vector<Cell>> rows{{{"IMPLEMENTATION", Cell::Paint::bold},
@@ -46,11 +80,11 @@ int list_implementations(const Common& common) {
                         {fmt::format("{}", fmt::join(s.cannot_represent, " ")), Cell::Paint::faint}});
     }
     const Style style = Style::of_stdout(common.no_colour);
-    fmt::print("{}", table(rows, style));
-    if (workspace.value().missing.empty()) return exit_success;
+    if (!subjects.empty()) fmt::print("{}", table(rows, style));
+    if (not_installed.empty()) return exit_success;
     fmt::print("\n{}\n", style.bold("not installed"));
     std::vector<std::vector<Cell>> missing;
-    for (const Missing& m : workspace.value().missing)
+    for (const Missing& m : not_installed)
         missing.push_back({{m.name}, {m.absent + " is missing"}, {m.needs, Cell::Paint::faint}});
     fmt::print("{}", table(missing, style, "  "));
     return exit_success;

@@ -20,7 +20,8 @@ Checked<std::vector<const Format*>> formats_with_shapes(const Common& common,
             (!common.format.empty() && format->name() != common.format))
             continue;
         out.push_back(format);
-        for (const Shape& shape : generators->shapes()) names.emplace_back(shape.name);
+        for (const Shape& shape : generators->shapes())
+            if (std::ranges::find(names, shape.name) == names.end()) names.emplace_back(shape.name);
     }
     if (out.empty()) return Problem{"--format", fmt::format("{} has no shapes", common.format), "leave it out"};
     for (const std::string& glob : globs)
