@@ -32,6 +32,19 @@ TEST_F(Tool, RunAndCompareShowBehaviours) {
     EXPECT_EQ(run("compare sound tower" + strings).status, 2);
 }
 
+TEST_F(Tool, TrySaysOnceWhatManyDoAlike) {
+    configuration(
+        {"sound", "minus-lost", "cut-at-nul", "name-cut-at-nul", "last-duplicate-wins", "tenth-digit-ignored"});
+    write("bell.json", "[\"a\\u0000b\"]");
+    const Called r = run("try bell.json --config codecs.toml");
+    EXPECT_EQ(r.status, 1) << r.err;
+    EXPECT_NE(r.out.find("5 implementations  decode  accepted    conforms"), std::string::npos) << r.out;
+    EXPECT_NE(r.out.find("sound, minus-lost, name-cut-at-nul, last-duplicate-wins, tenth-digit-ignored"),
+              std::string::npos)
+        << r.out;
+    EXPECT_NE(r.out.find("\n  cut-at-nul  decode"), std::string::npos) << "what differs keeps its line: " << r.out;
+}
+
 TEST_F(Tool, RecordedAnswersTakePartUnderTheirVersion) {
     configuration({"sound", "minus-lost"});
     const std::string own = " --config codecs.toml --aspect numbers";

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <span>
 
+#include <nachklang/record_types.hpp>
 #include <nachklang/sequence.hpp>
 
 namespace nachklang {
@@ -202,6 +203,30 @@ std::vector<FeatureValue> features_of_all(const Features& features, const Trace&
     return out;
 }
 
+/// What the kind of its one field says of a record: "field-integer" and "field-int32", "field-list" …
+std::vector<std::string> record_features(std::string_view name) {
+    const auto types = record_types();
+    const auto named = [&](std::string_view type) { return std::ranges::find(types, type, &RecordType::name); };
+    const auto type = named(name);
+    if (type == types.end() || type->fields.empty()) return {};
+    if (type->fields.size() > 1) return {"field-several"};
+    const std::string_view kind = type->fields.front().kind;
+    if (kind.starts_with('[')) return {"field-list"};
+    if (named(kind) != types.end()) return {"field-record"};
+    std::vector<std::string> out{"field-" + std::string(kind)};
+    if (kind.starts_with("int")) out.emplace_back("field-integer");
+    return out;
+}
+
+/// With what the record adds that the document is decoded into, of the features that the format lists.
+void add_record(const Features& features, const Case& c, std::vector<FeatureValue>& known) {
+    const auto list = features.feature_list();
+    for (const std::string& id : record_features(c.record))
+        if (const auto found = std::ranges::find(list, id, &Feature::id); found != list.end())
+            known.push_back({static_cast<std::uint16_t>(found - list.begin()), 1});
+    std::ranges::sort(known, {}, &FeatureValue::feature);
+}
+
 }  // namespace
 
 const std::vector<FeatureValue>& FeatureCache::features_of(const Case& c) {
@@ -210,12 +235,13 @@ const std::vector<FeatureValue>& FeatureCache::features_of(const Case& c) {
                                                       (c.sequence   ? " sequence "
                                                        : c.document ? " document "
                                                                     : " value ") +
-                                                      digest_of(content).hex());
+                                                      digest_of(content).hex() + " " + c.record);
     if (added) {
         const Features& features = *c.format->features();
         known->second = c.sequence && c.expected ? features_of_all(features, *c.expected)
                         : c.document             ? features.features_of(content)
                                                  : features.features_of_value(*c.value);
+        if (!c.record.empty()) add_record(features, c, known->second);
     }
     return known->second;
 }

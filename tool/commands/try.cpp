@@ -117,8 +117,41 @@ void print_header(const Case& c, const Style& style) {
     }
 }
 
+using Rows = std::vector<std::vector<Cell>>;
+
+/// Takes rows out that say the same of many implementations: one line with their names says it for all of them.
+/// The first column is the implementation.
+std::vector<std::pair<std::vector<Cell>, std::vector<std::string>>> taken_together(Rows& rows) {
+    constexpr std::size_t many = 5;
+    const auto says = [](const std::vector<Cell>& row) {
+        std::string out;
+        for (std::size_t i = 1; i < row.size(); ++i) out += row[i].text + "\n";
+        return out;
+    };
+    std::map<std::string, std::vector<std::string>> names;
+    for (const auto& row : rows) names[says(row)].push_back(row.front().text);
+    std::vector<std::pair<std::vector<Cell>, std::vector<std::string>>> out;
+    std::set<std::string> taken;
+    for (const auto& row : rows)
+        if (names[says(row)].size() >= many && taken.insert(says(row)).second)
+            out.emplace_back(row, names[says(row)]);
+    std::erase_if(rows, [&](const auto& row) { return taken.contains(says(row)); });
+    return out;
+}
+
+/// Those that conform are named in part: what they do is what the document says.
+void print_together(std::vector<Cell> row, const std::vector<std::string>& names, const Style& style) {
+    row.front().text = fmt::format("{} implementations", names.size());
+    fmt::print("{}", table({row}, style, "  "));
+    constexpr std::string_view indent = "      ";
+    if (row[4].paint == Cell::Paint::good) return print_names(names, indent, style);
+    for (const std::string& line :
+         wrapped(fmt::format("{}", fmt::join(names, ", ")), terminal_width() - indent.size()))
+        fmt::print("{}{}\n", indent, style.faint(line));
+}
+
 void print_verdicts(const std::vector<const Result*>& results, const Style& style) {
-    std::vector<std::vector<Cell>> rows;
+    Rows rows;
     const std::set<std::string> distinguishing = distinguishing_questions(results);
     for (std::size_t i = 0; i < results.size(); ++i) {
         const Result* r = results[i];
@@ -157,7 +190,9 @@ void print_verdicts(const std::vector<const Result*>& results, const Style& styl
                         {judged, paint_of(r->finding)},
                         {more}});
     }
+    const auto together = taken_together(rows);
     fmt::print("{}", table(rows, style, "  "));
+    for (const auto& [row, names] : together) print_together(row, names, style);
 }
 
 /// Recorded implementations in a line for each verdict, the most frequent first.

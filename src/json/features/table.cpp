@@ -12,6 +12,16 @@ std::span<const Feature> all_features() {
         {"root-literal", "the root is true, false or null"},
         {"root-array", "the root is an array"},
         {"root-object", "the root is an object"},
+        // The record that the document is decoded into; no text has these (behaviour/collector.cpp adds them).
+        {"field-integer", "the field is an integer"},
+        {"field-int32", "the field is a 32-bit integer"},
+        {"field-int64", "the field is a 64-bit integer"},
+        {"field-binary64", "the field is a binary64"},
+        {"field-boolean", "the field is a boolean"},
+        {"field-text", "the field is a text"},
+        {"field-list", "the field is a list"},
+        {"field-record", "the field is a record"},
+        {"field-several", "the record has several fields"},
         // Structure.
         {"depth", "the document nests {} levels"},
         {"array-depth", "arrays nest {} levels"},
