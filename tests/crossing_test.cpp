@@ -44,7 +44,7 @@ std::vector<Crossing> crossed() {
     return cross(cases, writers, readers, make, {});
 }
 
-TEST(Crossing, TellsTheWritersSpellingFromTheValue) {
+TEST(Crossing, SeparatesTheWritersSpellingFromTheValue) {
     const auto found = crossed();
     ASSERT_EQ(found.size(), 1U);
     EXPECT_EQ(found[0].writer->name(), "scribe");

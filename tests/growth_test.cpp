@@ -23,10 +23,10 @@ struct GrowthRow {
     double overhead;               ///< of each request
     std::size_t refuses_past = 0;  ///< bytes; 0: nothing
     bool once = false;             ///< only the first process is slow
-    bool above = false, told = true;
+    bool above = false, known = true;
 };
 class Growing : public testing::TestWithParam<GrowthRow> {};
-TEST_P(Growing, IsToldFromTheTimesOfRequests) {
+TEST_P(Growing, IsMeasuredByTheTimesOfRequests) {
     const GrowthRow& row = GetParam();
     const std::vector<Subject> subjects{played("halm", {"decode"})};
     std::size_t restarts = 0;
@@ -52,8 +52,8 @@ TEST_P(Growing, IsToldFromTheTimesOfRequests) {
         options);
     ASSERT_EQ(found.size(), 1U);
     EXPECT_EQ(found[0].above_linear, row.above);
-    ASSERT_EQ(found[0].exponent.has_value(), row.told);
-    if (row.told) {
+    ASSERT_EQ(found[0].exponent.has_value(), row.known);
+    if (row.known) {
         EXPECT_NEAR(*found[0].exponent, row.once ? 1 : row.exponent, 0.15);
     }
     EXPECT_EQ(found[0].ended, row.refuses_past > 0 ? "rejected" : "");

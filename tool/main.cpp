@@ -392,7 +392,7 @@ int parse_and_run(int argc, char** argv) {
     c->add_option("--workers", growth.workers,
                   "number of implementations in parallel (default: 1; more disturb it)")
         ->check(CLI::Range(1, 64));
-    c->add_flag("--all", growth.all, "also show what grows in proportion, or is too quick to tell");
+    c->add_flag("--all", growth.all, "also show what grows in proportion, or is too quick to measure");
 
     tool::PiecesCommandOptions pieces;
     c = command("pieces", "cut documents at every place, for decoders that take them in pieces", app,

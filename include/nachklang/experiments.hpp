@@ -91,7 +91,7 @@ struct Growth {
         double seconds = 0;  ///< from sending it to its reply, the shortest of several requests
     };
     std::vector<Point> points{};    ///< of growing amounts, each twice the one before
-    std::optional<double> exponent; /**< the time grows as bytes ^ exponent where it can be told from the time of a
+    std::optional<double> exponent; /**< the time grows as bytes ^ exponent where it shows beside the time of a
                                        request; nothing: too quick, or too few points */
     std::string ended;              ///< how the next amount failed; empty if it did not
     /// Clearly more than in proportion, also when it was measured once more in a new process.

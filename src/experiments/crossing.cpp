@@ -1,5 +1,5 @@
 // Every text that a writer writes through every reader. A reader that is in trouble is asked for the same value in
-// its canonical spelling: so the writer's choice is told from a value that the reader cannot hold at all.
+// its canonical spelling, which shows whether the reader lacks the value or only this spelling.
 #include <fmt/format.h>
 
 #include <algorithm>

@@ -23,7 +23,7 @@ constexpr double least_span = 3.9;  // of the bytes of the points
 constexpr double clearly_above = 1.7, dearer = 3.5;
 
 /// The last points that take clearly longer than the first one.
-std::vector<Growth::Point> told(std::span<const Growth::Point> points) {
+std::vector<Growth::Point> measurable_points(std::span<const Growth::Point> points) {
     std::vector<Growth::Point> out;
     for (const Growth::Point& point : points)
         if (point.seconds >= std::max(measurable, above_overhead * points.front().seconds)) out.push_back(point);
@@ -37,7 +37,7 @@ double seconds_a_byte(const Growth::Point& point) {
 
 bool is_steep(const Growth& growth) {
     if (!growth.exponent || *growth.exponent < clearly_above) return false;
-    const auto points = told(growth.points);
+    const auto points = measurable_points(growth.points);
     return seconds_a_byte(points.back()) >= dearer * seconds_a_byte(points.front());
 }
 
@@ -97,7 +97,7 @@ class Measurement {
         take(first_amount, again);  // what a runtime loads and compiles
         again.points.clear();
         take(first_amount, again);
-        for (const Growth::Point& point : told(out.points)) take(point.amount, again);
+        for (const Growth::Point& point : measurable_points(out.points)) take(point.amount, again);
         again.exponent = growth_exponent(again.points);
         out.above_linear = is_steep(again);
         if (again.exponent) out.exponent = std::min(*out.exponent, *again.exponent);
@@ -118,7 +118,7 @@ double steady_seconds() {
 
 std::optional<double> growth_exponent(std::span<const Growth::Point> points) {
     std::vector<std::pair<double, double>> logs;  // bytes, seconds
-    for (const Growth::Point& point : told(points))
+    for (const Growth::Point& point : measurable_points(points))
         logs.emplace_back(std::log(static_cast<double>(point.bytes)), std::log(point.seconds));
     if (logs.size() < fewest_points || logs.back().first - logs.front().first < std::log(least_span))
         return std::nullopt;

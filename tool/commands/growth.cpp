@@ -21,9 +21,7 @@ std::string duration(double seconds) {
 
 std::string said_of(const Growth& growth) {
     if (growth.above_linear) return "more than in proportion";
-    return growth.exponent        ? "in proportion"
-           : growth.ended.empty() ? "too quick to tell"
-                                  : "ended too early to tell";
+    return growth.exponent ? "in proportion" : growth.ended.empty() ? "too quick to measure" : "ended too early";
 }
 
 std::vector<Cell> row_of(const Growth& growth, const Shape& shape) {
@@ -60,7 +58,7 @@ void print_table(const std::vector<Growth>& found, std::span<const Shape> shapes
             if (all || growth.above_linear) rows.push_back(row_of(growth, shape));
         }
     if (rows.size() > 1) fmt::print("{}", table(rows, style));
-    fmt::print("{} more than in proportion, {} in proportion, {} too quick or ended too early to tell{}\n",
+    fmt::print("{} more than in proportion, {} in proportion, {} too quick or ended too early{}\n",
                found.size() - in_proportion - unknown, in_proportion, unknown, all ? "" : " (--all shows them)");
 }
 

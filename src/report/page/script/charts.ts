@@ -42,7 +42,7 @@ const powersOfTen = (from: number, to: number): number[] => {
   for (let power = Math.ceil(Math.log10(from)); power <= Math.floor(Math.log10(to)); ++power) out.push(10 ** power);
   return out;
 };
-const said = (growth: Growth): string => growth.above_linear ? "more than in proportion" : growth.exponent !== null ? "in proportion" : "cannot be told";
+const said = (growth: Growth): string => growth.above_linear ? "more than in proportion" : growth.exponent !== null ? "in proportion" : "unknown";
 
 /** Time over size, both logarithmic: what grows in proportion rises as the dashed lines do. */
 export function growthChart(growths: Growth[]): HTMLElement | null {
