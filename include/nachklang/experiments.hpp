@@ -182,9 +182,10 @@ std::vector<PiecesSurvey> survey_pieces(std::span<const Case> cases, std::span<c
 /// What other implementations make of the texts that one writes.
 struct Crossing {
     const Subject* writer = nullptr;
-    std::size_t texts = 0, ill_formed = 0;  ///< different ones; those that are no documents are asked of nobody
-    std::size_t readers = 0, engines = 0;   ///< that were asked
-    std::size_t read_by_all = 0;            ///< texts whose value all of them hold
+    std::size_t texts = 0;                 ///< different texts that it wrote
+    std::size_t ill_formed = 0;            ///< texts that are no documents; no reader is asked for them
+    std::size_t readers = 0, engines = 0;  ///< that were asked
+    std::size_t read_by_all = 0;           ///< texts whose value all of them hold
     /// Whether the readers in trouble read the value in its canonical spelling.
     enum class Plain : std::uint8_t { read, trouble, unknown };
     struct Trouble {

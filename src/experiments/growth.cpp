@@ -19,7 +19,7 @@ constexpr double measurable = 0.001;  // seconds: below, the time is that of the
 constexpr double above_overhead = 3;  // times the time of the smallest document
 constexpr std::size_t fewest_points = 3, most_points = 4;
 constexpr double least_span = 3.9;  // of the bytes of the points
-// What no longer fits a cache makes up to 1.6, and a byte four times as dear at most.
+// What no longer fits a cache makes an exponent of up to 1.6.
 constexpr double clearly_above = 1.7, dearer = 3.5;
 
 /// The last points that take clearly longer than the first one.
@@ -47,9 +47,7 @@ class Measurement {
         : format_(format), executor_(executor), shape_(shape), options_(options) {}
 
     Growth run() {
-        Growth out;
-        executor_.restart();
-        take(first_amount, out);  // what a runtime loads and compiles at its first document
+        Growth out = warmed_up();
         if (gave_up_) return out;
         out = {};
         for (std::size_t amount = first_amount; amount <= options_.most && out.ended.empty(); amount *= 2) {
@@ -65,6 +63,14 @@ class Measurement {
 
   private:
     [[nodiscard]] bool stopped() const { return options_.cancelled != nullptr && *options_.cancelled; }
+
+    /// A new process has loaded and compiled what it needs at its first document, which counts for nothing.
+    Growth warmed_up() {
+        executor_.restart();
+        Growth first;
+        take(first_amount, first);
+        return first;
+    }
 
     void take(std::size_t amount, Growth& out) {
         const auto document = std::make_shared<const std::string>(format_.generators()->shaped(shape_, amount));
@@ -92,10 +98,8 @@ class Measurement {
 
     /// Measures the points that the slope rests on once more, in a new process.
     void confirm(Growth& out) {
-        executor_.restart();
+        warmed_up();
         Growth again;
-        take(first_amount, again);  // what a runtime loads and compiles
-        again.points.clear();
         take(first_amount, again);
         for (const Growth::Point& point : measurable_points(out.points)) take(point.amount, again);
         again.exponent = growth_exponent(again.points);

@@ -1,6 +1,5 @@
 // `crossing`: whether other implementations read what one writes.
 #include <fmt/format.h>
-#include <fmt/ranges.h>
 
 #include "commands/commands.hpp"
 #include "ui/lines.hpp"
@@ -17,16 +16,8 @@ std::string said_of(Crossing::Plain plain) {
     return plain == Crossing::Plain::trouble ? "value" : "-";
 }
 
-std::string some_of(const std::vector<std::string>& names) {
-    constexpr std::size_t most = 3;
-    const std::size_t shown = std::min(most, names.size());
-    const std::string first =
-        fmt::format("{}", fmt::join(names.begin(), names.begin() + static_cast<std::ptrdiff_t>(shown), ", "));
-    return names.size() > shown ? fmt::format("{} and {} more", first, names.size() - shown) : first;
-}
-
 void print_crossing(const Crossing& crossing, const Style& style) {
-    constexpr std::size_t longest = 36;
+    constexpr std::size_t longest = 36, most_readers = 3;
     fmt::print("{}: {} different text{}, {} of them read by all of {} readers ({} engines)\n",
                style.bold(crossing.writer->name()), text::grouped(crossing.texts), crossing.texts == 1 ? "" : "s",
                text::grouped(crossing.read_by_all), crossing.readers, crossing.engines);
@@ -41,11 +32,12 @@ void print_crossing(const Crossing& crossing, const Style& style) {
                                          {"SMALLEST TEXT; READERS", Cell::Paint::bold}}};
     for (const Crossing::Trouble& trouble : crossing.troubles) {
         const bool spelled = trouble.plain == Crossing::Plain::read;
-        rows.push_back({{"  " + trouble.what, spelled ? Cell::Paint::bad : Cell::Paint::none},
-                        {text::grouped(trouble.engines)},
-                        {text::grouped(trouble.texts)},
-                        {said_of(trouble.plain)},
-                        {text::printable_excerpt(trouble.smallest, longest) + "; " + some_of(trouble.readers)}});
+        rows.push_back(
+            {{"  " + trouble.what, spelled ? Cell::Paint::bad : Cell::Paint::none},
+             {text::grouped(trouble.engines)},
+             {text::grouped(trouble.texts)},
+             {said_of(trouble.plain)},
+             {text::printable_excerpt(trouble.smallest, longest) + "; " + joined(trouble.readers, most_readers)}});
     }
     fmt::print("{}", table(rows, style));
 }
@@ -53,10 +45,12 @@ void print_crossing(const Crossing& crossing, const Style& style) {
 }  // namespace
 
 int crossing(const Common& common, const CrossingOptions& options) {
-    const auto asked = asked_of(common, options.names, options.corpora);
-    if (!asked.ok()) return report(asked.problem());
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return report(workspace.problem());
+    const auto cases = chosen_cases(workspace.value(), options.corpora, common);
+    if (!cases.ok()) return report(cases.problem());
+    const auto writers = subjects_of(workspace.value(), with_names(common, options.names));
+    if (!writers.ok()) return report(writers.problem());
     Common others = common;
     others.implementations = options.readers;
     auto readers = subjects_of(workspace.value(), others);
@@ -67,8 +61,7 @@ int crossing(const Common& common, const CrossingOptions& options) {
     campaign.workers = workers_of(options.workers);
     campaign.cancelled = &interrupted();
     campaign.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
-    auto found =
-        cross(asked.value().cases, asked.value().subjects, readers.value(), interruptible_executors(), campaign);
+    auto found = cross(cases.value(), writers.value(), readers.value(), interruptible_executors(), campaign);
     progress.clear();
     std::erase_if(found, [](const Crossing& one) { return one.texts == 0; });
     if (found.empty())

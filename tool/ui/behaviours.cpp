@@ -34,13 +34,6 @@ std::string_view heading(Gravity gravity) {
     return words[static_cast<std::size_t>(gravity)];
 }
 
-std::string joined(const std::vector<std::string>& names, std::size_t most) {
-    std::string out;
-    for (std::size_t i = 0; i < names.size() && i < most; ++i) out += (i == 0 ? "" : ", ") + names[i];
-    if (names.size() > most) out += fmt::format(" and {} more", names.size() - most);
-    return out;
-}
-
 /// "all 12 such cases", "11 of 12 such cases", "3 cases"
 std::string count_of(const Behaviour& b) {
     if (!b.trigger.inferred()) return fmt::format("{} case{}", b.cases.size(), b.cases.size() == 1 ? "" : "s");

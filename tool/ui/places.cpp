@@ -121,11 +121,9 @@ void print_places(const ColumnPlaces& found, const ColumnPlaces* before, const S
 }
 
 void print_names(const std::vector<std::string>& names, std::string_view indent, const Style& style) {
-    std::string joined;
-    for (std::size_t i = 0; i < std::min(names.size(), most_names); ++i) joined += (i > 0 ? ", " : "") + names[i];
-    if (names.size() > most_names) joined += fmt::format(" and {} more", names.size() - most_names);
     std::string lead(indent);
-    for (const std::string& line : wrapped(joined, std::max<std::size_t>(terminal_width(), 60) - indent.size())) {
+    for (const std::string& line :
+         wrapped(joined(names, most_names), std::max<std::size_t>(terminal_width(), 60) - indent.size())) {
         fmt::print("{}{}\n", lead, style.faint(line));
         lead = std::string(indent.size(), ' ');
     }

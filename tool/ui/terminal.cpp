@@ -106,6 +106,13 @@ std::string table(const std::vector<std::vector<Cell>>& rows, const Style& style
     return out;
 }
 
+std::string joined(const std::vector<std::string>& names, std::size_t most) {
+    std::string out;
+    for (std::size_t i = 0; i < names.size() && i < most; ++i) out += (i == 0 ? "" : ", ") + names[i];
+    if (names.size() > most) out += fmt::format(" and {} more", names.size() - most);
+    return out;
+}
+
 std::size_t terminal_width() {
     // As shells and other programs set it (POSIX.1-2017, 8.3).
     if (const char* columns = std::getenv("COLUMNS")) {

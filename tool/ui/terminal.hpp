@@ -35,6 +35,9 @@ std::string table(const std::vector<std::vector<Cell>>& rows, const Style& style
 /// Columns that such a table takes, the last column included.
 std::size_t table_width(const std::vector<std::vector<Cell>>& rows);
 
+/// The first names, and how many follow: "gson, jq and 3 more".
+std::string joined(const std::vector<std::string>& names, std::size_t most);
+
 /// Breaks text between words so that each line has at most `width` columns; a longer word has a line of its own.
 std::vector<std::string> wrapped(const std::string& text, std::size_t width);
 
