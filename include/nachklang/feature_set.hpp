@@ -13,6 +13,23 @@
 
 namespace nachklang {
 
+/// With what the record adds that a document is decoded into, for formats of documents that are. No text has these.
+inline std::vector<Feature> with_field_features(std::vector<Feature> of_documents) {
+    std::vector<Feature> out{
+        {"field-integer", "the field is an integer"},
+        {"field-int32", "the field is a 32-bit integer"},
+        {"field-int64", "the field is a 64-bit integer"},
+        {"field-binary64", "the field is a binary64"},
+        {"field-boolean", "the field is a boolean"},
+        {"field-text", "the field is a text"},
+        {"field-list", "the field is a list"},
+        {"field-record", "the field is a record"},
+        {"field-several", "the record has several fields"},
+    };
+    out.insert(out.end(), of_documents.begin(), of_documents.end());
+    return out;
+}
+
 /// Looks features up by their id. The table must outlive it.
 class FeatureTable {
   public:

@@ -333,6 +333,8 @@ class Format {
     /// Explains where and why `got` is not `expected`, at a layer.
     [[nodiscard]] virtual Comparison compare(const Trace& expected, const Trace& got,
                                              const CompareOptions& options = {}) const = 0;
+    /// The record of fields that a written document holds, comparable with the one that it was written from.
+    [[nodiscard]] virtual Trace record_in(const Trace& document, const Trace&) const { return document; }
 
     // Facets; null if the format has no such thing.
     [[nodiscard]] virtual const CanonicalForm* canonical_form() const { return nullptr; }

@@ -59,7 +59,7 @@ class Task {
         second_round_trips();
         judge_all();
         ask_again();
-        for (Result& result : results_) keep_value(result);
+        for (std::size_t i = 0; i < results_.size(); ++i) keep_value(i);
         return {by_case(), std::move(incidents_), std::move(gave_up_)};
     }
 
@@ -394,7 +394,15 @@ class Task {
                            name_of(first.outcome.kind), name_of(again.kind), name_of(alone.kind));
     }
 
-    void keep_value(Result& result) {
+    /// What a text that was written holds: of a record, its fields.
+    [[nodiscard]] Trace written_value(std::size_t i, const Trace& document) const {
+        const auto held = info_of(results_[i].operation).of_record ? before(i) : std::nullopt;
+        if (!held || !results_[*held].value) return document;
+        return results_[i].test_case->format->record_in(document, *results_[*held].value);
+    }
+
+    void keep_value(std::size_t i) {
+        Result& result = results_[i];
         const Format& format = *result.test_case->format;
         if (result.outcome.kind != OutcomeKind::accepted) return;
         const bool decodes = info_of(result.operation).output == Content::value;
@@ -404,7 +412,7 @@ class Task {
             const auto reading =
                 cache_.readings.read(format, written_document(format, subject_.settings, result.outcome.body),
                                      format.reading_settings(subject_.settings));
-            if (reading->accepted()) result.value = reading->trace;
+            if (reading->accepted()) result.value = written_value(i, reading->trace);
         }
         result.outcome.trace.reset();
         if (!result.value) return;

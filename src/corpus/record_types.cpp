@@ -34,6 +34,8 @@ std::span<const RecordType> record_types() {
         {"one-text", {{"value", "text"}}},
         {"one-list", {{"value", "[int32]"}}},
         {"one-record", {{"value", "one-int32"}}},
+        {"one-attribute", {{"value", "int32"}}},
+        {"one-attribute-text", {{"value", "text"}}},
         {"bell", {{"name", "text"}, {"weight_kg", "int32"}, {"hum_hz", "binary64"}, {"note", "text", false}}}};
     return table;
 }

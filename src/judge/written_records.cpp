@@ -72,7 +72,7 @@ void alter(Finding& finding, std::vector<Difference> causes) {
 }
 
 /// What the implementation makes of its own text.
-void own_text(const JudgeInput& input, const Trace& written, Finding& finding) {
+void own_text(const JudgeInput& input, const Trace& held, const Trace& written, Finding& finding) {
     if (input.second_round_trip == nullptr) return;
     const Outcome& second = *input.second_round_trip;
     const auto unstable = [&](std::string detail) {
@@ -83,7 +83,7 @@ void own_text(const JudgeInput& input, const Trace& written, Finding& finding) {
     if (second.kind != OutcomeKind::accepted) return;
     const auto again = reading_of_written(input, second.body);
     if (!again->accepted()) return unstable("the second round trip writes an ill-formed text");
-    auto drift = differences(input, written, again->trace);
+    auto drift = differences(input, written, input.test_case.format->record_in(again->trace, held));
     if (drift.empty()) return;
     alter(finding, std::move(drift));
     finding.detail = "in the second round trip " + finding.detail;
@@ -96,7 +96,8 @@ Finding judged_written_record(const JudgeInput& input, Finding finding) {
     if (input.outcome.kind != OutcomeKind::accepted || decoded == nullptr || !decoded->trace) return finding;
     const auto reading = reading_of_written(input, input.outcome.body);
     if (!reading->accepted()) return finding;
-    const Trace &held = *decoded->trace, &written = reading->trace;
+    const Trace& held = *decoded->trace;
+    const Trace written = input.test_case.format->record_in(reading->trace, held);
     if (std::ranges::any_of(held.items(), [](const Item& item) { return item.kind == ItemKind::unset; })) {
         settle(finding, FindingKind::unsupported, "not judged: a field of the record was never filled");
         return finding;
@@ -113,7 +114,7 @@ Finding judged_written_record(const JudgeInput& input, Finding finding) {
         alter(finding, std::move(differing));
         return finding;
     }
-    own_text(input, written, finding);
+    own_text(input, held, written, finding);
     return finding;
 }
 

@@ -3,8 +3,10 @@
 
 #include <algorithm>
 
+#include <nachklang/json.hpp>
 #include <nachklang/xml.hpp>
 
+#include "xml/compare/records.hpp"
 #include "xml/features/features.hpp"
 #include "xml/internal.hpp"
 #include "xml/read/read_as.hpp"
@@ -156,7 +158,9 @@ class XmlFormat final : public Format,
     [[nodiscard]] const Generators* generators() const override { return this; }
     [[nodiscard]] const Features* features() const override { return this; }
     [[nodiscard]] const Places* places() const override { return this; }
-    [[nodiscard]] std::vector<Place> places_of(const Trace& trace) const override { return xml::places_of(trace); }
+    [[nodiscard]] std::vector<Place> places_of(const Trace& trace) const override {
+        return is_record(trace) ? json::format().places()->places_of(trace) : xml::places_of(trace);
+    }
 
     [[nodiscard]] bool detect(std::string_view file_name, std::string_view document) const override {
         if (file_name.ends_with(".xml")) return true;
@@ -282,13 +286,15 @@ class XmlFormat final : public Format,
     }
 
     [[nodiscard]] std::string describe(const Trace& trace, std::size_t most) const override {
-        return shown_value(trace, most);
+        return is_record(trace) ? json::format().describe(trace, most) : shown_value(trace, most);
     }
     [[nodiscard]] Tree tree(const Trace& trace, Layer layer,
                             const CannotRepresent& cannot_represent) const override {
+        if (is_record(trace)) return json::format().tree(trace, layer);
         return labelled_tree(trace, layer, cannot_represent);
     }
     [[nodiscard]] LayerDigests digests(const Trace& trace, const CannotRepresent& cannot_represent) const override {
+        if (is_record(trace)) return json::format().digests(trace);
         LayerDigests out{};
         for (std::size_t layer = 1; layer < layer_count; ++layer)
             out[layer] = digest_of(labelled_tree(trace, static_cast<Layer>(layer), cannot_represent));
@@ -296,7 +302,11 @@ class XmlFormat final : public Format,
     }
     [[nodiscard]] Comparison compare(const Trace& expected, const Trace& got,
                                      const CompareOptions& options) const override {
-        return compare_values(expected, got, options);
+        return is_record(expected) ? compare_records(expected, got, options)
+                                   : compare_values(expected, got, options);
+    }
+    [[nodiscard]] Trace record_in(const Trace& document, const Trace& held) const override {
+        return xml::record_in(document, held);
     }
     [[nodiscard]] std::vector<std::string> reformatted(std::string_view before,
                                                        std::string_view after) const override {

@@ -13,8 +13,8 @@ static Question second_round_trip() {
     return out;
 }
 
-std::span<const Question> all_questions() {
-    static const std::vector<Question> questions{
+static std::vector<Question> document_questions() {
+    return {
         Question::limit_from(17, "depth", "XML 1.0, production 39", "how deep elements may nest"),
         Question::limit_from(1 << 20, "document-size", "XML 1.0, production 1",
                              "how large a document may be, in bytes"),
@@ -48,6 +48,66 @@ std::span<const Question> all_questions() {
                              "whether a version 1.x is processed, and by the rules of 1.0 or of 1.1"),
         second_round_trip(),
     };
+}
+
+/// Of documents that are decoded into a record of fields: no standard says how.
+static std::vector<Question> record_questions() {
+    const auto ask = [](std::string id, std::vector<KnownAnswer> answers, std::string about) {
+        return Question::open_point(std::move(id), "outside XML 1.0", std::move(answers), std::move(about));
+    };
+    Question null_written = ask(std::string(common_question::null_written), {"kept", "left-out"},
+                                "whether a field without a value is written, as an element");
+    null_written.unlisted_is_altered = false;
+    return {
+        ask("record-kind", {"refused", "default", "null"},
+            "what a record's field becomes if its element holds no text of the field's kind"),
+        ask("record-range", {"refused", keeps("kept"), keeps("rounded"), "infinity"},
+            "what a number field becomes if the number is beyond its type"),
+        ask("record-whole-number", {"refused", keeps("accepted")},
+            "whether an integer field takes a whole number with a fraction or an exponent"),
+        ask("record-number-spelling", {"refused", keeps("read")},
+            "whether a number field takes white space around a number, a plus sign, leading zeros, other digits"),
+        ask("record-boolean-spelling", {"refused", keeps("read"), "false"},
+            "whether a boolean field takes 1 and 0, capital letters, or white space around the word"),
+        ask("record-white-space", {"refused", keeps("kept"), "trimmed", "empty", "null"},
+            "whether a text field keeps white space at the ends of its text"),
+        ask("record-empty", {"refused", "default", "null", "left-out"},
+            "what a record's field becomes if its element is empty"),
+        ask("record-nil", {"refused", "default", keeps("null"), "unset"},
+            "what a record's field becomes if its element is marked xsi:nil"),
+        ask("record-absent", {"refused", "default", "null", "nested-null"},
+            "what a record's field becomes if the document does not have it"),
+        ask("record-repeated", {"refused", "first", "last"},
+            "which of several elements counts for a field that is no list"),
+        ask("record-list", {"refused", keeps("all"), "first", "last"},
+            "whether a list keeps its elements if others come between them"),
+        ask("record-mixed-content", {"refused", keeps("joined"), "outer", "first", "last", "default"},
+            "how a field is read whose element holds text and elements"),
+        ask("record-unknown", {"refused", keeps("ignored")},
+            "whether an element or attribute that is no field of the record is ignored"),
+        ask("record-name-case", {"refused", "matched", "default", "null"},
+            "whether a name in another case is that of a field"),
+        ask("record-namespace", {"refused", "matched", "ignored", "default", "null"},
+            "whether a name in another namespace is that of a field"),
+        ask("record-root-name", {"refused", keeps("ignored")},
+            "whether a record is read from a root element of another name"),
+        ask("record-attribute", {"refused", "matched", "ignored", "default", "null"},
+            "whether an attribute is taken for an element of its name, and an element for an attribute"),
+        ask("record-element-order", {"refused", keeps("any"), "left-out", "left-out-empty"},
+            "whether a record's elements may come in another order than its fields"),
+        ask("record-document-type", {"refused", keeps("read"), "default", "null"},
+            "whether a document with a document type is decoded into a record"),
+        std::move(null_written),
+    };
+}
+
+std::span<const Question> all_questions() {
+    static const std::vector<Question> questions = [] {
+        std::vector<Question> out = document_questions();
+        const auto of_records = record_questions();
+        out.insert(out.end(), of_records.begin(), of_records.end());
+        return out;
+    }();
     return questions;
 }
 
@@ -180,6 +240,32 @@ std::span<const Cause> all_causes() {
          "<a>é</a>", "gives another verdict on {document} that arrives in pieces"},
         {"pieces/other-value", "another value of a document that arrives in pieces than of the whole", "<a>é</a>",
          "{reads} another value if the document arrives in pieces"},
+        {"record/fraction-lost", "a number field holds the number without its fraction",
+         "<record><value>7.25</value></record>", "{reads} a number without its fraction into a field"},
+        {"record/number-cut", "a number field holds what the first digits alone give",
+         "<record><value>7x</value></record>", "{reads} only the first digits of a number into a field"},
+        {"record/number-wrapped", "a number field holds the number modulo 2^32 or 2^64",
+         "<record><value>4294967303</value></record>", "{reads} an integer modulo a power of 2 into a field"},
+        {"record/number-changed", "a number field holds another number",
+         "<record><value>1<!---->2</value></record>", "{reads} another number into a field"},
+        {"record/white-space-lost", "a text field holds the text without white space at an end",
+         "<record><value> a</value></record>", "{reads} a text without its outer white space into a field"},
+        {"record/text-cut", "a text field holds a part of the text", "<record><value>a<!---->b</value></record>",
+         "{reads} a part of a text into a field"},
+        {"record/text-changed", "a text field holds another text", "<record><value>a</value></record>",
+         "{reads} another text into a field"},
+        {"record/text-became-number", "a number field holds a number for a text that is none",
+         "<record><value>seven</value></record>", "{reads} a text that is no number as a number into a field"},
+        {"record/list-element-lost", "a list field has fewer elements",
+         "<record><value>7</value><value>8</value></record>", "{reads} a list field without some of its elements"},
+        {"record/list-element-added", "a list field has more elements", "<record><value>7</value></record>",
+         "{reads} a list field with elements that are not there"},
+        {"record/field-empty", "a field has no value", "<record><value>7</value></record>",
+         "leaves a field without its value"},
+        {"record/other-kind", "a field holds another kind of value, or is not there",
+         "<record><value>true</value></record>", "{reads} another kind of value into a field"},
+        {"value/unset", "a field that was never filled", "<record><value>7</value></record>",
+         "leaves a field unset"},
         {"verdict/accepted-differently", "accepted by some implementations and rejected by others", "<p:a/>",
          "accepts what others reject"},
     };

@@ -230,6 +230,8 @@ PlaceColumn column_of(const Case& c, const std::vector<Shown>& shown) {
     PlaceColumn out;
     if (c.sequence && c.expected) {
         out.add("documents", {*c.expected, {}, true});
+    } else if (!c.record.empty()) {
+        if (c.expected) out.add("document", {*c.expected, {}, true});
     } else if (c.document) {
         const Reading reading = c.format->read(*c.document, {{}, external_context_of(c).fetch});
         if (reading.accepted()) out.add("document", {reading.trace, {}, true});

@@ -1,10 +1,12 @@
 // The features of JSON texts and values, in the order in which the simplest is preferred.
+#include <nachklang/feature_set.hpp>
+
 #include "json/features/features.hpp"
 
 namespace nachklang::json {
 
 std::span<const Feature> all_features() {
-    static const std::vector<Feature> table{
+    static const std::vector<Feature> table = with_field_features({
         // The root.
         {"root-scalar", "the root is a scalar"},
         {"root-string", "the root is a string"},
@@ -12,16 +14,6 @@ std::span<const Feature> all_features() {
         {"root-literal", "the root is true, false or null"},
         {"root-array", "the root is an array"},
         {"root-object", "the root is an object"},
-        // The record that the document is decoded into; no text has these (behaviour/collector.cpp adds them).
-        {"field-integer", "the field is an integer"},
-        {"field-int32", "the field is a 32-bit integer"},
-        {"field-int64", "the field is a 64-bit integer"},
-        {"field-binary64", "the field is a binary64"},
-        {"field-boolean", "the field is a boolean"},
-        {"field-text", "the field is a text"},
-        {"field-list", "the field is a list"},
-        {"field-record", "the field is a record"},
-        {"field-several", "the record has several fields"},
         // Structure.
         {"depth", "the document nests {} levels"},
         {"array-depth", "arrays nest {} levels"},
@@ -210,7 +202,7 @@ std::span<const Feature> all_features() {
         {"extension-non-finite", "NaN or Infinity occurs"},
         {"extension-other-space", "other white space than JSON's separates tokens"},
         {"extension-text-after-end", "text follows the document, which may be an extension"},
-    };
+    });
     return table;
 }
 

@@ -30,6 +30,7 @@ class Characters {
                                          {"?>", "question-mark"}})
             add_if(text.find(what) != std::string_view::npos, name);
         add_if(Decimal::parse(text).has_value(), "number");
+        if (place_ == "text" || place_ == "value") as_field(text);
         for (std::size_t at = 0; at < text.size();) {
             const auto step = text::decode_utf8(text, at);
             const bool before_lf = text.substr(at).starts_with("\r\n");
@@ -39,6 +40,22 @@ class Characters {
     }
 
   private:
+    /// What a text says to a field that it is read into.
+    void as_field(std::string_view text) const {
+        const auto first = text.find_first_not_of(spaces);
+        if (first == std::string_view::npos) return;
+        const auto value = Decimal::parse(text.substr(first, text.find_last_not_of(spaces) + 1 - first));
+        add_if(!value, "no-number");
+        if (!value) return;
+        out_.add(std::string(place_) + "-digits", value->digits().size());
+        add_if(!value->is_integer(), "fraction");
+        const auto is_past = [&](std::string_view largest, std::string_view smallest) {
+            const auto bound = Decimal::parse(value->negative() ? smallest : largest);
+            return Decimal::compare_magnitude(*value, *bound) > 0;
+        };
+        add_if(is_past("2147483647", "-2147483648"), "beyond-int32");
+        add_if(is_past("9223372036854775807", "-9223372036854775808"), "beyond-int64");
+    }
     static bool is_space(char c) { return spaces.find(c) != std::string_view::npos; }
     void add_if(bool holds, std::string_view what) const {
         if (holds) out_.add(std::string(place_) + "-" + std::string(what));

@@ -1,4 +1,6 @@
 // The features of XML texts and values, in the order in which the simplest is preferred.
+#include <nachklang/feature_set.hpp>
+
 #include "xml/features/features.hpp"
 
 namespace nachklang::xml {
@@ -70,7 +72,7 @@ std::span<const BrokenRule> broken_rules() {
 }
 
 std::span<const Feature> all_features() {
-    static const std::vector<Feature> table{
+    static const std::vector<Feature> table = with_field_features({
         {"depth", "elements nest {} levels"},
         {"size", "the text has {} bytes"},
         {"attributes", "a tag has {} attributes"},
@@ -431,7 +433,17 @@ std::span<const Feature> all_features() {
         {"broken-reserved", "a reserved prefix or namespace name is declared otherwise", true},
         {"broken-qualified-name", "a name has more than one colon, or one at an end", true},
         {"broken-colon", "a name of an entity, target or notation holds a colon", true},
-    };
+        {"text-fraction", "character data holds a number with a fraction"},
+        {"text-beyond-int32", "character data holds a number beyond 32 bits"},
+        {"text-beyond-int64", "character data holds a number beyond 64 bits"},
+        {"text-digits", "character data holds a number of {} significant digits"},
+        {"text-no-number", "character data holds a text that is no number"},
+        {"value-fraction", "an attribute value holds a number with a fraction"},
+        {"value-beyond-int32", "an attribute value holds a number beyond 32 bits"},
+        {"value-beyond-int64", "an attribute value holds a number beyond 64 bits"},
+        {"value-digits", "an attribute value holds a number of {} significant digits"},
+        {"value-no-number", "an attribute value holds a text that is no number"},
+    });
     return table;
 }
 
