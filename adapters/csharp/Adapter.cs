@@ -1,5 +1,5 @@
 // JSON and XML libraries on Mono; the first argument names which: json-net, reader-writer, data-contract,
-// script-serializer, script-records or system-xml.
+// script-serializer, script-records, system-xml, xml-serializer or xml-contract.
 using System;
 using System.Collections;
 using System.Collections.Generic;
@@ -355,7 +355,8 @@ static class Program {
         string library = words.Length > 0 ? words[0] : "";
         Codec codec = library == "json-net" ? new JsonNet() : library == "reader-writer" ? (Codec)new ReaderWriter()
                     : library == "data-contract" ? (Codec)new DataContract() : library == "script-records" ? (Codec)new ScriptRecords()
-                    : library == "system-xml" ? (Codec)new SystemXml() : new ScriptSerializer();
+                    : library == "system-xml" ? (Codec)new SystemXml() : library == "xml-serializer" ? (Codec)new OfXmlSerializer()
+                    : library == "xml-contract" ? (Codec)new OfXmlContract() : new ScriptSerializer();
         return Adapter.Serve(codec);
     }
 }

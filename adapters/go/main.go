@@ -66,7 +66,7 @@ func standard() codec {
 	return codec{
 		version:         "encoding-json " + strings.TrimPrefix(runtime.Version(), "go"),
 		cannotRepresent: "order duplicates",
-		modes:           []string{"float", "number-text: decode round-trip", "stream: decode round-trip encode sequence", "indented: encode", "html-off: encode", "records: bind bind-round-trip", "records-strict: bind",
+		modes: []string{"float", "number-text: decode round-trip", "stream: decode round-trip encode sequence", "indented: encode", "html-off: encode", "records: bind bind-round-trip", "records-strict: bind",
 			"records-reused: bind"},
 		load: func(document []byte, mode string) (any, error) {
 			var value any
@@ -461,7 +461,7 @@ func (c codec) answer(request nachklang.Request) ([]byte, error) {
 			return nil, err
 		}
 		var out bytes.Buffer
-		printRecord(reflect.ValueOf(record).Elem(), &out)
+		nachklang.PrintRecord(record, "json", &out)
 		return out.Bytes(), nil
 	case operation == "sequence" && c.sequence != nil:
 		var out bytes.Buffer

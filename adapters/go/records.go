@@ -1,15 +1,6 @@
 // The record types of docs/records-of-fields.md, as an application declares them.
 package main
 
-import (
-	"bytes"
-	"reflect"
-	"strconv"
-	"strings"
-
-	"nachklang"
-)
-
 type oneInt32 struct {
 	Value int32 `json:"value"`
 }
@@ -59,33 +50,6 @@ func newRecord(name string) any {
 		return new(bell)
 	}
 	return nil
-}
-
-func printRecord(value reflect.Value, out *bytes.Buffer) {
-	switch {
-	case value.Kind() == reflect.Struct:
-		out.WriteString("{\n")
-		for i := 0; i < value.NumField(); i++ {
-			name, _, _ := strings.Cut(value.Type().Field(i).Tag.Get("json"), ",")
-			out.WriteString("key " + nachklang.Field(name) + "\n")
-			printRecord(value.Field(i), out)
-		}
-		out.WriteString("}\n")
-	case value.Kind() == reflect.Slice && !value.IsNil():
-		out.WriteString("[\n")
-		for i := 0; i < value.Len(); i++ {
-			printRecord(value.Index(i), out)
-		}
-		out.WriteString("]\n")
-	case value.Kind() == reflect.Pointer && !value.IsNil():
-		printRecord(value.Elem(), out)
-	case value.Kind() == reflect.Int32 || value.Kind() == reflect.Int64:
-		out.WriteString("int " + strconv.FormatInt(value.Int(), 10) + "\n")
-	case value.Kind() == reflect.Pointer || value.Kind() == reflect.Slice:
-		out.WriteString("null\n")
-	default:
-		out.WriteString(scalar(value.Interface()) + "\n")
-	}
 }
 
 // earlier gives the document that a record holds before it is decoded into once more.

@@ -50,6 +50,8 @@ abstract class Codec {
     public virtual string Trace(object value) { return null; }
     public abstract Inside Open(object value);
     public virtual object Plain(object value) { return value; }
+    /// <summary>The type of that name, or null. One whose library needs attributes has types of its own, nested in another class.</summary>
+    public virtual Type RecordType(string name) { return Records.Types.ContainsKey(name) ? Records.Types[name] : null; }
     /// <summary>Decodes into a record of the type; null if the library gives none.</summary>
     public virtual object Bind(byte[] document, Type type, string mode) { throw new Unsupported("records are not offered"); }
     /// <summary>Encodes a record that Bind gave.</summary>
@@ -249,8 +251,8 @@ static class Adapter {
         public string Record;
     }
     static object Bound(Codec codec, Request request) {
-        Type type;
-        if (!Records.Types.TryGetValue(request.Record, out type)) throw new Unsupported("no such record type");
+        Type type = codec.RecordType(request.Record);
+        if (type == null) throw new Unsupported("no such record type");
         return Library(codec, () => codec.Bind(request.Document, type, request.Mode));
     }
     static byte[] BindRoundTrip(Codec codec, Request request) {
@@ -268,7 +270,7 @@ static class Adapter {
             lines.Append("[\n");
             foreach (int element in (List<int>)value) PrintRecord(element, lines);
             lines.Append("]\n");
-        } else if (value != null && value.GetType().DeclaringType == typeof(Records)) {
+        } else if (value != null && value.GetType().DeclaringType != null) {
             lines.Append("{\n");
             foreach (System.Reflection.FieldInfo member in value.GetType().GetFields()) {
                 lines.Append("key ").Append(Field(member.Name)).Append('\n');

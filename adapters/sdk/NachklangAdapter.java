@@ -142,6 +142,11 @@ public abstract class NachklangAdapter {
         }
     }
 
+    /** The type of that name; null if there is none. One whose library needs annotations has types of its own, nested in another class. */
+    protected Class<?> recordType(String name) {
+        return Records.TYPES.get(name);
+    }
+
     /** Decodes into a record of the type; null if the library gives none. */
     protected Object bind(byte[] document, Class<?> type, String mode) throws Exception {
         throw new Unsupported("records are not offered");
@@ -152,7 +157,7 @@ public abstract class NachklangAdapter {
             out.append("[\n");
             for (Object element : (List<?>) value) printRecord(element, out);
             out.append("]\n");
-        } else if (value != null && value.getClass().getEnclosingClass() == Records.class) {
+        } else if (value != null && value.getClass().getEnclosingClass() != null) {
             out.append("{\n");
             for (java.lang.reflect.Field member : value.getClass().getDeclaredFields()) {
                 out.append("key ").append(field(member.getName())).append('\n');
@@ -402,7 +407,7 @@ public abstract class NachklangAdapter {
     }
 
     private Object bound(byte[] document, String mode) throws Exception {
-        Class<?> type = Records.TYPES.get(record);
+        Class<?> type = recordType(record);
         if (type == null) throw new Unsupported("no such record type");
         return bind(document, type, mode);
     }

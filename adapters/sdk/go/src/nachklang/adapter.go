@@ -6,12 +6,15 @@ package nachklang
 
 import (
 	"bufio"
+	"bytes"
 	"encoding/binary"
 	"encoding/hex"
 	"errors"
 	"fmt"
 	"io"
+	"math"
 	"os"
+	"reflect"
 	"strconv"
 	"strings"
 	"syscall"
@@ -136,6 +139,52 @@ func reply(body []byte, err error) (string, []byte, string) {
 		return "threw", []byte(err.Error()), ""
 	}
 	return "adapter-fault", []byte(err.Error()), ""
+}
+
+// PrintRecord writes a record as the lines of a trace: each field under the name that its tag of this key gives it.
+func PrintRecord(record any, tagKey string, out *bytes.Buffer) {
+	printRecord(reflect.Indirect(reflect.ValueOf(record)), tagKey, out)
+}
+
+func printRecord(value reflect.Value, tagKey string, out *bytes.Buffer) {
+	switch value.Kind() {
+	case reflect.Struct:
+		out.WriteString("{\n")
+		for i := 0; i < value.NumField(); i++ {
+			member := value.Type().Field(i)
+			if member.Name == "XMLName" { // of the element, not of a field
+				continue
+			}
+			name, _, _ := strings.Cut(member.Tag.Get(tagKey), ",")
+			out.WriteString("key " + Field(name) + "\n")
+			printRecord(value.Field(i), tagKey, out)
+		}
+		out.WriteString("}\n")
+	case reflect.Slice:
+		if value.IsNil() {
+			out.WriteString("null\n")
+			return
+		}
+		out.WriteString("[\n")
+		for i := 0; i < value.Len(); i++ {
+			printRecord(value.Index(i), tagKey, out)
+		}
+		out.WriteString("]\n")
+	case reflect.Pointer:
+		if value.IsNil() {
+			out.WriteString("null\n")
+			return
+		}
+		printRecord(value.Elem(), tagKey, out)
+	case reflect.Bool:
+		fmt.Fprintf(out, "%t\n", value.Bool())
+	case reflect.Float64:
+		fmt.Fprintf(out, "binary64 %016x\n", math.Float64bits(value.Float()))
+	case reflect.String:
+		out.WriteString("str " + Field(value.String()) + "\n")
+	default:
+		fmt.Fprintf(out, "int %d\n", value.Int())
+	}
 }
 
 // Serve says the hello's lines after the first, and answers requests until the input ends. What a library prints goes to standard error.
