@@ -39,6 +39,11 @@ XmlFault arrives(const char* name, const char* mistake, const char* cause, Arriv
     return {name, mistake, cause, [arrival = std::move(arrival)](XmlHooks& h) { h.arrival = arrival; }, also};
 }
 
+XmlFault binds(const char* name, const char* mistake, const char* cause, bool XmlRecordMistakes::*flag,
+               const char* also = "") {
+    return {name, mistake, cause, [flag](XmlHooks& h) { h.record.*flag = true; }, also};
+}
+
 bool is_blank(const std::string& text) {
     return text.find_first_not_of(" \t\r\n") == std::string::npos;
 }
@@ -263,6 +268,47 @@ const std::vector<XmlFault>& rows() {
         builds("second-root-written", "elements are written one after another", "one-root", "not-xml:ill-formed"),
         builds("text-outside-written", "text is written outside the root, too", "text-inside",
                "not-xml:ill-formed"),
+        // --- mistakes with records ---
+        binds("field-text-ends-at-comment", "a text field ends before a comment or an instruction",
+              "record/text-cut", &XmlRecordMistakes::text_ends_at_comment, "record/text-changed"),
+        binds("field-sections-left-out", "CDATA sections are no part of a number", "record/number-changed",
+              &XmlRecordMistakes::sections_left_out, refused),
+        binds("field-integer-wraps", "an integer field keeps a number modulo 2^32", "record/number-wrapped",
+              &XmlRecordMistakes::wraps),
+        binds("field-fraction-cut", "an integer field takes a number without its fraction", "record/fraction-lost",
+              &XmlRecordMistakes::cuts_fractions),
+        binds("field-word-is-zero", "an integer field takes a text without a digit for 0",
+              "record/text-became-number", &XmlRecordMistakes::word_is_zero),
+        binds("field-list-of-last", "each element of a list takes the place of the one before",
+              "record/list-element-lost", &XmlRecordMistakes::last_of_list),
+        binds("field-list-begins-anew", "a list begins anew behind another element", "record-list:last",
+              &XmlRecordMistakes::list_begins_anew),
+        binds("field-texts-trimmed", "a text field loses white space at its ends", "record-white-space:trimmed",
+              &XmlRecordMistakes::trims_texts),
+        binds("field-empty-is-default", "an empty element is 0 or false", "record-empty:default",
+              &XmlRecordMistakes::empty_is_default),
+        binds("field-nested-left-unset", "a nested record that is absent is left as memory was", "value/unset",
+              &XmlRecordMistakes::nested_unset),
+        binds("field-namespaces-ignored", "names of fields are compared without their namespaces",
+              "record-namespace:matched", &XmlRecordMistakes::namespaces_ignored),
+        binds("field-takes-attributes", "an attribute counts as the element of its name",
+              "record-attribute:matched", &XmlRecordMistakes::takes_attributes),
+        binds("field-true-by-first-letter", "a boolean is true if it begins with t or 1", "record/other-kind",
+              &XmlRecordMistakes::true_by_first_letter),
+        binds("field-nil-ignored", "an element marked xsi:nil is an empty one", "record-nil:default",
+              &XmlRecordMistakes::nil_ignored),
+        binds("field-writes-markup-raw", "'<' and '&' are written as they are", "output/ill-formed",
+              &XmlRecordMistakes::markup_raw),
+        binds("field-writes-returns-raw", "a carriage return is written as it is", "record/text-changed",
+              &XmlRecordMistakes::returns_raw),
+        binds("field-writes-value-ends-raw", "a line end is written into an attribute as it is",
+              "record/text-changed", &XmlRecordMistakes::value_ends_raw),
+        binds("field-writes-no-empty-text", "an empty text is not written", "record/other-kind",
+              &XmlRecordMistakes::empty_left_out),
+        binds("field-writes-list-in-one-element", "the elements of a list are written into one",
+              "record/other-kind", &XmlRecordMistakes::list_in_one_element, "record/list-element-lost"),
+        binds("field-writes-six-digits", "a number is written with six digits", "record/number-changed",
+              &XmlRecordMistakes::numbers_with_six_digits),
     };
     return all;
 }
@@ -282,9 +328,13 @@ XmlCodec::XmlCodec(std::string_view fault) : fault_(fault) {
 }
 
 nachklang::adapter::Description XmlCodec::describe() const {
+    // Records are read without the hooks of decoders.
+    std::vector<std::string> operations{"decode", "round-trip", "encode", "pieces"};
+    if (fault_.empty() || fault_.starts_with("field-"))
+        operations.insert(operations.end(), {"bind", "bind-round-trip"});
     return {.name = "seeded-faults-xml",
             .version = fault_.empty() ? "sound" : fault_,
-            .capabilities = {{"xml", {"decode", "round-trip", "encode", "pieces"}}},
+            .capabilities = {{"xml", operations}},
             .settings = {{"namespaces", "on"}, {"external", "none"}, {"simulated", "yes"}}};
 }
 
@@ -298,6 +348,26 @@ Reply XmlCodec::decode(std::string_view, std::string_view, std::string_view docu
     } catch (const XmlRefused& why) {
         return Reply::rejected(why.what());
     }
+}
+
+Reply XmlCodec::bind(std::string_view, std::string_view, std::string_view record, std::string_view document,
+                     TraceOut& out) {
+    try {
+        const auto fields = xml_record(recognise_xml(document), record, hooks_.record);
+        if (!fields) return Reply::rejected("a value that the record has no room for");
+        out.line(std::string_view(*fields).substr(0, fields->size() - 1));
+        return Reply::accepted();
+    } catch (const XmlRefused& why) {
+        return Reply::rejected(why.what());
+    }
+}
+
+Reply XmlCodec::bind_round_trip(std::string_view format, std::string_view mode, std::string_view record,
+                                std::string_view document) {
+    TraceOut fields(true);
+    const Reply bound = bind(format, mode, record, document, fields);
+    if (bound.kind != "accepted") return bound;
+    return Reply::accepted(written_xml_record(fields.take(), record, hooks_.record));
 }
 
 Reply XmlCodec::pieces(std::string_view format, std::string_view mode, const Pieces& pieces, TraceOut& out) {

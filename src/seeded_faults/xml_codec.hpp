@@ -11,6 +11,7 @@
 
 #include "oracle/xml_recogniser.hpp"
 #include "seeded_faults/arrival.hpp"
+#include "seeded_faults/xml_records.hpp"
 
 namespace seeded_faults {
 
@@ -26,6 +27,7 @@ struct XmlHooks {
     std::set<char> unescaped_in_text{}, unescaped_in_values{};  ///< when writing
     std::function<std::string(std::string document)> write_document{};
     Arrival arrival{};                 ///< of a document in pieces
+    XmlRecordMistakes record{};        ///< of a codec of records, which has no other hook
     std::set<std::string> left_out{};  ///< names of steps that are left out when a value is encoded
 };
 
@@ -47,6 +49,10 @@ class XmlCodec final : public nachklang::adapter::Codec {
                                      nachklang::adapter::TraceOut& out) override;
     nachklang::adapter::Reply round_trip(std::string_view format, std::string_view mode,
                                          std::string_view document) override;
+    nachklang::adapter::Reply bind(std::string_view format, std::string_view mode, std::string_view record,
+                                   std::string_view document, nachklang::adapter::TraceOut& out) override;
+    nachklang::adapter::Reply bind_round_trip(std::string_view format, std::string_view mode,
+                                              std::string_view record, std::string_view document) override;
     nachklang::adapter::Reply pieces(std::string_view format, std::string_view mode, const Pieces& pieces,
                                      nachklang::adapter::TraceOut& out) override;
     nachklang::adapter::Reply encode(std::string_view format, std::string_view mode,
