@@ -17,6 +17,10 @@ public static class Gallery {
     public class Number {
         public int value;
     }
+    [System.Runtime.Serialization.DataContract(Name = "record", Namespace = "")]
+    public class Contracted {
+        [System.Runtime.Serialization.DataMember] public int value = 0;
+    }
     public class Label {
         public string value;
     }
@@ -56,6 +60,18 @@ public static class Gallery {
                 reader.Read();
                 return reader.ReadElementContentAsString();
             }
+        });
+        Shown("mono-xml-serializer-comment", () => {
+            try {
+                return ((Number)new System.Xml.Serialization.XmlSerializer(typeof(Number), new System.Xml.Serialization.XmlRootAttribute("record"))
+                            .Deserialize(new System.IO.StringReader("<record><value>1<!--c-->2</value></record>"))).value;
+            } catch (System.InvalidOperationException error) {
+                return error.InnerException.Message;
+            }
+        });
+        Shown("mono-xml-contract-word", () => {
+            var serializer = new System.Runtime.Serialization.DataContractSerializer(typeof(Contracted));
+            return ((Contracted)serializer.ReadObject(System.Xml.XmlReader.Create(new System.IO.StringReader("<record><value>seven</value></record>")))).value;
         });
     }
 }
