@@ -48,6 +48,9 @@ try:
     # Show another one beside it, and go back.
     Select(driver.find_element(By.ID, "beside")).select_by_value("trailing-comma-taken")
     expect("sound and trailing-comma-taken")
+    apart = driver.find_element(By.ID, "apart").text
+    assert "sound: 0 behaviours; trailing-comma-taken: 1 behaviour." in apart, apart
+    assert not driver.find_elements(By.CSS_SELECTOR, "#shared")
     driver.back()
     expect("sound")
     # Filter by format: the choice is in the address and stays for a reload.

@@ -32,6 +32,12 @@ def written_by_hand(form):
     return documents, names
 
 
+# Of questions about records the answer of one that holds what the document says.
+KEPT = {"record-range": "kept", "record-whole-number": "accepted", "record-unknown": "ignored", "record-number-spelling": "read", "record-boolean-spelling": "read",
+        "record-white-space": "kept", "record-element-order": "any", "record-document-type": "read"}
+KEPT_LISTS = {"json": "replaced", "xml": "all"}
+
+
 class Sheet:
     written = {}
 
@@ -69,6 +75,9 @@ class Sheet:
         while name in self.ids:
             name, count = "%s-%d" % (base, count), count + 1
         self.ids.add(name)
+        kept = KEPT_LISTS[self.form] if question == "record-list" else KEPT.get(question)
+        if record and trace and kept and kept not in dict(answers):
+            answers = [(kept, "{ trace = '''\n%s\n''' }" % "\n".join(trace))] + answers
         self.rows.append((name, document, stance, clause, why, trace, question, answers, outside, record))
 
     def accept(self, name, document, clause, why, trace):

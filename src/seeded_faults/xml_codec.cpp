@@ -303,7 +303,7 @@ const std::vector<XmlFault>& rows() {
               &XmlRecordMistakes::returns_raw),
         binds("field-writes-value-ends-raw", "a line end is written into an attribute as it is",
               "record/text-changed", &XmlRecordMistakes::value_ends_raw),
-        binds("field-writes-no-empty-text", "an empty text is not written", "record/other-kind",
+        binds("field-writes-no-empty-text", "an empty text is not written", "record/field-lost",
               &XmlRecordMistakes::empty_left_out),
         binds("field-writes-list-in-one-element", "the elements of a list are written into one",
               "record/other-kind", &XmlRecordMistakes::list_in_one_element, "record/list-element-lost"),

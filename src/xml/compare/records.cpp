@@ -34,6 +34,7 @@ constexpr std::array renamed_causes{
     Renamed{"element/lost", "record/list-element-lost"},
     Renamed{"element/added", "record/list-element-added"},
     Renamed{"value/null", "record/field-empty"},
+    Renamed{"member/lost", "record/field-lost"},
     Renamed{common_cause::unset, common_cause::unset},
     Renamed{"", "record/other-kind"},
 };

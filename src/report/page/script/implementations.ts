@@ -81,6 +81,29 @@ function choices(names: string[], now: State): HTMLElement {
   return el("div", { class: "choices" }, others.length ? el("label", { for: "beside" }, "Show beside it") : null, others.length ? choose : null, alone);
 }
 
+/** What makes two behaviours of different implementations the same mistake. */
+const mistakeOf = (b: Behaviour): string => [b.format, b.side, b.gravity, b.cause].join(" ");
+
+/** Behaviours of several implementations: those that not all of them have, and those that all have. */
+function apartAndShared(list: Behaviour[], names: string[]): [Behaviour[], Behaviour[]] {
+  const having = new Map<string, Set<string>>();
+  for (const b of list) having.set(mistakeOf(b), (having.get(mistakeOf(b)) ?? new Set()).add(b.implementation));
+  const isShared = (b: Behaviour): boolean => having.get(mistakeOf(b))?.size === names.length;
+  return [list.filter((b) => !isShared(b)), list.filter(isShared)];
+}
+
+/** The behaviours of several implementations: first what sets them apart. */
+function compared(list: Behaviour[], names: string[]): HTMLElement[] {
+  const [apart, shared] = apartAndShared(list, names);
+  const all = names.length === 2 ? "Both" : "All";
+  return [
+    el("section", { id: "apart" }, el("h2", {}, "What sets them apart"),
+      el("p", { class: "lead" }, apart.length ? names.map((name) => `${name}: ${counted(apart.filter((b) => b.implementation === name).length, "behaviour")}`).join("; ") + "."
+        : "Each of these behaviours is one of all of them.")),
+    ...byGravity(apart, true),
+    ...(shared.length ? [el("details", { id: "shared" }, el("summary", {}, `${all} have these causes (${counted(shared.length, "behaviour")})`), ...byGravity(shared, true))] : [])];
+}
+
 function versionOf(name: string): string {
   const known = data.implementations.find((i) => i.name === name);
   return `${name} ${known?.version || "of an unknown version"}, engine ${known?.engine ?? name}`;
@@ -100,7 +123,7 @@ export function implementation(view: HTMLElement, now: State, names: string[]): 
     choices(names, now));
   const differing = several ? answersOf(names, now) : null;
   if (differing) view.append(differing);
-  view.append(...byGravity(usual, several));
+  view.append(...(several ? compared(usual, names) : byGravity(usual, false)));
   if (special.length) view.append(el("details", {}, el("summary", {}, `${counted(special.length, "behaviour")} in modes ${purposes(special)}`), ...byGravity(special, several)));
   const own = (subject: string): boolean => names.includes(implementationOf(subject));
   const ofThese = <T extends { implementation: string }>(records: T[]): T[] => records.filter((r) => own(r.implementation));
