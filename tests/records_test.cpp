@@ -35,7 +35,7 @@ TEST_P(RecordSheets, AreHeldAgainstTheirTypes) {
 }
 const std::string start = "[[case]]\nid = 'a'\nclause = '6'\nwhy = 'x'\nstance = 'accept'\n";
 const std::string unknown_type = start + "text = '{}'\nrecord = 'tower'\n",
-                  of_value = start + "value = 'null'\nrecord = 'bell'\n",
+                  of_value = start + "value = '''\n{\nkey u8:61\nnull\n}\n'''\nrecord = 'bell'\n",
                   no_trace = start + "text = '{}'\nrecord = 'bell'\n",
                   no_document = start + "text = '{'\nrecord = 'bell'\ntrace = 'null'\n",
                   other_fields =
@@ -43,7 +43,7 @@ const std::string unknown_type = start + "text = '{}'\nrecord = 'tower'\n",
 INSTANTIATE_TEST_SUITE_P(
     Rows, RecordSheets,
     testing::Values(SheetRow{"unknown_type", unknown_type.c_str(), "unknown record type 'tower'"},
-                    SheetRow{"of_a_value", of_value.c_str(), "a value is not decoded into a record"},
+                    SheetRow{"of_a_value", of_value.c_str(), "its value does not hold just the fields of bell"},
                     SheetRow{"no_trace", no_trace.c_str(), "what is accepted has no trace"},
                     SheetRow{"no_document", no_document.c_str(), "its document is none"},
                     SheetRow{"other_fields", other_fields.c_str(),

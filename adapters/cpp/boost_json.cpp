@@ -92,12 +92,12 @@ class BoostJson final : public nachklang::adapter::Codec {
     [[nodiscard]] nachklang::adapter::Description describe() const override {
         const auto version =
             std::to_string(BOOST_VERSION / 100000) + "." + std::to_string(BOOST_VERSION / 100 % 1000);
-        return {
-            .name = "boost-json",
-            .version = version,
-            .capabilities = {{"json",
-                              {"decode", "round-trip", "encode", "bind", "bind-round-trip", "pieces", "sequence"}}},
-            .cannot_represent = {"duplicates"}};
+        return {.name = "boost-json",
+                .version = version,
+                .capabilities = {{"json",
+                                  {"decode", "round-trip", "encode", "bind", "bind-round-trip", "bind-encode",
+                                   "pieces", "sequence"}}},
+                .cannot_represent = {"duplicates"}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
         return parse(document, [&](const json::value& value) {
@@ -160,6 +160,15 @@ class BoostJson final : public nachklang::adapter::Codec {
         return bound(record, document, [&](const auto& held) {
             return Reply::accepted(written(nachklang::adapter::library([&] { return json::value_from(held); })));
         });
+    }
+
+    Reply bind_encode(std::string_view, std::string_view, std::string_view record,
+                      std::string_view trace) override {
+        Reply reply = Reply::unsupported("no such record type");
+        records::with_filled(record, trace, [&](const auto& held) {
+            reply = Reply::accepted(written(nachklang::adapter::library([&] { return json::value_from(held); })));
+        });
+        return reply;
     }
 
   private:

@@ -131,7 +131,7 @@ class Nlohmann final : public nachklang::adapter::Codec {
                     {.name = "no-exceptions", .capabilities = {{"json", {"decode"}}}},
                     {.name = "accept", .capabilities = {{"json", {"decode"}}}},
                     {.name = "ascii-indented", .capabilities = {{"json", {"encode"}}}},
-                    {.name = "records", .capabilities = {{"json", {"bind", "bind-round-trip"}}}},
+                    {.name = "records", .capabilities = {{"json", {"bind", "bind-round-trip", "bind-encode"}}}},
                     {.name = "records-reused", .capabilities = {{"json", {"bind"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
@@ -199,6 +199,16 @@ class Nlohmann final : public nachklang::adapter::Codec {
             return Reply::accepted(
                 written(nachklang::adapter::library([&] { return nlohmann::json(held); }), mode));
         });
+    }
+
+    Reply bind_encode(std::string_view, std::string_view mode, std::string_view record,
+                      std::string_view trace) override {
+        Reply reply = Reply::unsupported("no such record type");
+        records::with_filled(record, trace, [&](const auto& held) {
+            reply =
+                Reply::accepted(written(nachklang::adapter::library([&] { return nlohmann::json(held); }), mode));
+        });
+        return reply;
     }
 
   private:

@@ -5,6 +5,7 @@
 #include <optional>
 #include <string>
 #include <string_view>
+#include <type_traits>
 #include <vector>
 
 #include <nachklang/adapter.hpp>
@@ -117,6 +118,59 @@ inline void fill_earlier(Bell& bell) {
     bell = {"Clara", 41, 41.5, "earlier"};
 }
 
+/// Fills a field from the lines of a value in trace notation, and moves past them.
+using Lines = std::vector<nachklang::adapter::TraceLine>;
+template <class Number>
+requires std::is_arithmetic_v<Number>
+void fill(Number& value, const Lines& lines, std::size_t& at) {
+    const nachklang::adapter::TraceLine& line = lines.at(at++);
+    if (line.kind == "true" || line.kind == "false") {
+        value = static_cast<Number>(line.kind == "true");
+    } else if (line.kind == "binary64") {
+        value = static_cast<Number>(line.binary64());
+    } else if (const auto integer = line.integer<std::int64_t>(); line.kind == "int" && integer) {
+        value = static_cast<Number>(*integer);
+    } else {
+        throw nachklang::adapter::CannotRepresentError("a field of this type holds a value");
+    }
+}
+inline void fill(std::string& value, const Lines& lines, std::size_t& at) {
+    const nachklang::adapter::TraceLine& line = lines.at(at++);
+    if (line.kind != "str") throw nachklang::adapter::CannotRepresentError("a field of this type holds a text");
+    value = line.text;
+}
+inline void fill(std::optional<std::string>& value, const Lines& lines, std::size_t& at) {
+    if (lines.at(at).kind == "null") {
+        ++at;
+    } else {
+        fill(value.emplace(), lines, at);
+    }
+}
+inline void fill(std::vector<std::int32_t>& value, const Lines& lines, std::size_t& at) {
+    if (lines.at(at++).kind != "[")
+        throw nachklang::adapter::CannotRepresentError("a field of this type holds a list");
+    while (lines.at(at).kind != "]") fill(value.emplace_back(), lines, at);
+    ++at;
+}
+template <class One>
+requires requires(One one) {
+    one.value;
+}
+void fill(One& record, const Lines& lines, std::size_t& at) {
+    if (lines.at(at).kind != "{")
+        throw nachklang::adapter::CannotRepresentError("a field of this type holds a record");
+    at += 2;  // the brace and the name
+    fill(record.value, lines, at);
+    ++at;
+}
+inline void fill(Bell& bell, const Lines& lines, std::size_t& at) {
+    const auto next = [&](auto& field) { fill(field, lines, ++at); };
+    next(bell.name);
+    next(bell.weight_kg);
+    next(bell.hum_hz);
+    next(bell.note);
+}
+
 /// Calls `then` with an empty record of a type; whether there is such a type.
 template <class Then>
 bool with_type(std::string_view name, Then then) {
@@ -129,6 +183,16 @@ bool with_type(std::string_view name, Then then) {
     if (name == "one-record") return then(OneRecord{}), true;
     if (name == "bell") return then(Bell{}), true;
     return false;
+}
+
+/// Calls `then` with a record of a type with the fields of a trace; whether there is such a type.
+template <class Then>
+bool with_filled(std::string_view name, std::string_view trace, Then then) {
+    return with_type(name, [&](auto record) {
+        std::size_t at = 0;
+        fill(record, nachklang::adapter::read_trace(trace), at);
+        then(record);
+    });
 }
 
 }  // namespace records

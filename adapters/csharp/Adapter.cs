@@ -148,7 +148,7 @@ class JsonNet : Codec {
     public override string Hello {
         get {
             return "implementation json-net " + System.Diagnostics.FileVersionInfo.GetVersionInfo(typeof(JToken).Assembly.Location).FileVersion +
-                   "\njson decode round-trip encode\ncannot-represent duplicates\nsetting input=text\nsetting output=text\nmode strings-kept\njson decode round-trip encode sequence\nmode default\njson decode round-trip\nmode indented\njson encode\nmode records\njson bind bind-round-trip\nmode records-reused\njson bind\n";
+                   "\njson decode round-trip encode\ncannot-represent duplicates\nsetting input=text\nsetting output=text\nmode strings-kept\njson decode round-trip encode sequence\nmode default\njson decode round-trip\nmode indented\njson encode\nmode records\njson bind bind-round-trip bind-encode\nmode records-reused\njson bind\n";
         }
     }
     public override object Load(byte[] document, string mode) {
@@ -313,7 +313,7 @@ class ScriptRecords : RecordCodec {
     public override string Hello {
         get {
             return "implementation mono-script-records " + Mono.Version +
-                   "\nengine mono-script-serializer\njson bind bind-round-trip\ncannot-represent duplicates\nsetting input=text\nsetting output=text\n";
+                   "\nengine mono-script-serializer\njson bind bind-round-trip bind-encode\ncannot-represent duplicates\nsetting input=text\nsetting output=text\n";
         }
     }
     public override object Bind(byte[] document, Type type, string mode) {
@@ -331,7 +331,7 @@ class ScriptRecords : RecordCodec {
 /// <summary>DataContractJsonSerializer: what contracts of the framework decode with.</summary>
 class DataContract : RecordCodec {
     public override string Hello {
-        get { return "implementation mono-data-contract " + Mono.Version + "\nengine mono-json-reader\njson bind bind-round-trip\ncannot-represent duplicates\n"; }
+        get { return "implementation mono-data-contract " + Mono.Version + "\nengine mono-json-reader\njson bind bind-round-trip bind-encode\ncannot-represent duplicates\n"; }
     }
     public override object Bind(byte[] document, Type type, string mode) {
         try {

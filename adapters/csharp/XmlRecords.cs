@@ -35,7 +35,7 @@ public static class XmlRecords {
 abstract class XmlRecordCodec : RecordCodec {
     protected abstract string Name { get; }
     public override string Format { get { return "xml"; } }
-    public override string Hello { get { return "implementation " + Name + " " + Mono.Version + "\nxml bind bind-round-trip\n"; } }
+    public override string Hello { get { return "implementation " + Name + " " + Mono.Version + "\nxml bind bind-round-trip bind-encode\n"; } }
     public override Type RecordType(string name) { return XmlRecords.Types.ContainsKey(name) ? XmlRecords.Types[name] : null; }
 }
 
@@ -52,9 +52,13 @@ class OfXmlSerializer : XmlRecordCodec {
         }
     }
     public override byte[] WriteRecord(object record, string mode) {
-        var written = new MemoryStream();
-        new XmlSerializer(record.GetType()).Serialize(written, record);
-        return written.ToArray();
+        try {
+            var written = new MemoryStream();
+            new XmlSerializer(record.GetType()).Serialize(written, record);
+            return written.ToArray();
+        } catch (InvalidOperationException error) {
+            throw new Rejected(error.Message + (error.InnerException == null ? "" : ": " + error.InnerException.Message));
+        }
     }
 }
 
@@ -74,8 +78,12 @@ class OfXmlContract : XmlRecordCodec {
         }
     }
     public override byte[] WriteRecord(object record, string mode) {
-        var written = new MemoryStream();
-        new DataContractSerializer(record.GetType()).WriteObject(written, record);
-        return written.ToArray();
+        try {
+            var written = new MemoryStream();
+            new DataContractSerializer(record.GetType()).WriteObject(written, record);
+            return written.ToArray();
+        } catch (SerializationException error) {
+            throw new Rejected(error.Message);
+        }
     }
 }

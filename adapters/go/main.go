@@ -66,7 +66,7 @@ func standard() codec {
 	return codec{
 		version:         "encoding-json " + strings.TrimPrefix(runtime.Version(), "go"),
 		cannotRepresent: "order duplicates",
-		modes: []string{"float", "number-text: decode round-trip", "stream: decode round-trip encode sequence", "indented: encode", "html-off: encode", "records: bind bind-round-trip", "records-strict: bind",
+		modes: []string{"float", "number-text: decode round-trip", "stream: decode round-trip encode sequence", "indented: encode", "html-off: encode", "records: bind bind-round-trip bind-encode", "records-strict: bind",
 			"records-reused: bind"},
 		load: func(document []byte, mode string) (any, error) {
 			var value any
@@ -144,7 +144,7 @@ func iterator() codec {
 	return codec{
 		version:         "json-iterator 1.1.12",
 		cannotRepresent: "order duplicates",
-		modes:           []string{"default: decode round-trip encode sequence", "compatible", "fastest", "number-text: decode round-trip", "records: bind bind-round-trip", "records-reused: bind"},
+		modes:           []string{"default: decode round-trip encode sequence", "compatible", "fastest", "number-text: decode round-trip", "records: bind bind-round-trip bind-encode", "records-reused: bind"},
 		bind: func(document []byte, record any, _ string) error {
 			return refused(jsoniter.ConfigDefault.Unmarshal(document, record))
 		},
@@ -463,6 +463,15 @@ func (c codec) answer(request nachklang.Request) ([]byte, error) {
 		var out bytes.Buffer
 		nachklang.PrintRecord(record, "json", &out)
 		return out.Bytes(), nil
+	case operation == "bind-encode" && c.bind != nil:
+		record := newRecord(request.Record)
+		if record == nil {
+			return nil, nachklang.Unsupported{Why: "no such record type"}
+		}
+		if err := nachklang.FillRecord(record, "json", string(request.Document)); err != nil {
+			return nil, err
+		}
+		return dump(reflect.ValueOf(record).Elem().Interface())
 	case operation == "sequence" && c.sequence != nil:
 		var out bytes.Buffer
 		out.WriteString("[\n")

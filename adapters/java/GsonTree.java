@@ -25,7 +25,7 @@ public final class GsonTree extends NachklangAdapter {
     @Override protected String hello() {
         return "json decode round-trip encode\ncannot-represent duplicates\nsetting input=text\nsetting output=text\nmode parser\njson decode round-trip sequence\n"
                 + "mode adapter\nmode objects\njson decode round-trip\nmode nulls\njson round-trip encode\n"
-                + "mode nulls-unescaped-indented\njson encode\nmode records\njson bind bind-round-trip\n";
+                + "mode nulls-unescaped-indented\njson encode\nmode records\njson bind bind-round-trip bind-encode\n";
     }
 
     @Override protected Object load(byte[] document, String mode) throws Exception {

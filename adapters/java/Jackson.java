@@ -48,7 +48,7 @@ public final class Jackson extends NachklangAdapter {
     @Override protected String hello() {
         return "json decode round-trip encode\ncannot-represent duplicates\nmode default\njson decode round-trip sequence\nmode whole-input\njson decode round-trip encode pieces\n"
                 + "mode decimal\njson decode round-trip\nmode unique\njson decode round-trip\nmode ascii-indented\njson encode\n"
-                + "mode records\njson bind bind-round-trip\nmode records-strict\njson bind bind-round-trip\nmode records-reused\njson bind\n";
+                + "mode records\njson bind bind-round-trip bind-encode\nmode records-strict\njson bind bind-round-trip bind-encode\nmode records-reused\njson bind\n";
     }
 
     private ObjectMapper mapper(String mode) {

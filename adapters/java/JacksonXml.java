@@ -55,7 +55,7 @@ public final class JacksonXml extends NachklangAdapter {
     }
 
     @Override protected String hello() {
-        return "xml bind bind-round-trip\n";
+        return "xml bind bind-round-trip bind-encode\n";
     }
 
     private static Rejected refused(JsonProcessingException error) {

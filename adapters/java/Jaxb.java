@@ -59,7 +59,7 @@ public final class Jaxb extends NachklangAdapter {
     }
 
     @Override protected String hello() {
-        return "xml bind bind-round-trip\n";
+        return "xml bind bind-round-trip bind-encode\n";
     }
 
     private static Rejected refused(JAXBException error) {

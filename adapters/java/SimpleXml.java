@@ -54,7 +54,7 @@ public final class SimpleXml extends NachklangAdapter {
     }
 
     @Override protected String hello() {
-        return "xml bind bind-round-trip\n";
+        return "xml bind bind-round-trip bind-encode\n";
     }
 
     /** Its calls declare Exception for what a document has wrong, and throw many kinds. */

@@ -6,7 +6,7 @@ import sys
 
 from typing import List, Optional
 
-from common import Unsupported, library, print_value, serve
+from common import Unsupported, library, print_value, serve, value_of
 
 if sys.argv[1] == "pydantic":
     import pydantic
@@ -114,4 +114,24 @@ def round_trip(document, record, mode):
         return encoded(value).encode("utf-8")
 
 
-serve(implementation="%s %s" % (sys.argv[1], VERSION), engine="python-json %d.%d" % sys.version_info[:2], capabilities={"json": {"bind": bind, "bind-round-trip": round_trip}})
+def filled(cls, fields):
+    """A record with these fields."""
+    if any(isinstance(value, bytes) for value in fields.values()):
+        raise Unsupported("a str holds no bytes")
+    if any(value is None and name != "note" for name, value in fields.items()):
+        raise Unsupported("the field is not declared optional")
+    return cls(**{name: filled(OneInt32, value) if isinstance(value, dict) else value for name, value in fields.items()})
+
+
+def encode(trace, record, mode):
+    if record not in TYPES:
+        raise Unsupported("no such record type")
+    try:
+        value = filled(TYPES[record], value_of(trace))
+    except DOCUMENTED as error:
+        raise Unsupported("the record cannot hold this: %s" % error)
+    with library():
+        return encoded(value).encode("utf-8", "surrogatepass")
+
+
+serve(implementation="%s %s" % (sys.argv[1], VERSION), engine="python-json %d.%d" % sys.version_info[:2], capabilities={"json": {"bind": bind, "bind-round-trip": round_trip, "bind-encode": encode}})

@@ -1,5 +1,5 @@
-//! Records as lines of a trace.
-use crate::nachklang_adapter::field;
+//! Records as lines of a trace, and filled from them.
+use crate::nachklang_adapter::{field, text_of, Problem};
 
 /// Writes a value as lines of a trace.
 pub trait Show {
@@ -46,4 +46,73 @@ impl<Value: Show> Show for Vec<Value> {
         }
         out.push_str("]\n");
     }
+}
+
+/// The lines of a trace that are left.
+pub type Lines<'a> = std::iter::Peekable<std::str::Lines<'a>>;
+
+/// Takes a value from the lines of a trace.
+pub trait Fill: Sized {
+    fn filled(lines: &mut Lines) -> Result<Self, Problem>;
+}
+
+fn other_kind() -> Problem {
+    Problem::Unsupported("a field of this type holds another kind of value".into())
+}
+/// What follows this word on the next line.
+fn after<'a>(lines: &mut Lines<'a>, word: &str) -> Result<&'a str, Problem> {
+    lines.next().and_then(|line| line.strip_prefix(word)).map(str::trim_start).ok_or_else(other_kind)
+}
+impl Fill for i32 {
+    fn filled(lines: &mut Lines) -> Result<Self, Problem> {
+        after(lines, "int ")?.parse().map_err(|_| other_kind())
+    }
+}
+impl Fill for i64 {
+    fn filled(lines: &mut Lines) -> Result<Self, Problem> {
+        after(lines, "int ")?.parse().map_err(|_| other_kind())
+    }
+}
+impl Fill for f64 {
+    fn filled(lines: &mut Lines) -> Result<Self, Problem> {
+        if lines.peek().map_or(false, |line| line.starts_with("int ")) {
+            return after(lines, "int ")?.parse().map_err(|_| other_kind());
+        }
+        u64::from_str_radix(after(lines, "binary64 ")?, 16).map(f64::from_bits).map_err(|_| other_kind())
+    }
+}
+impl Fill for bool {
+    fn filled(lines: &mut Lines) -> Result<Self, Problem> {
+        lines.next().ok_or_else(other_kind)?.parse().map_err(|_| other_kind())
+    }
+}
+impl Fill for String {
+    fn filled(lines: &mut Lines) -> Result<Self, Problem> {
+        text_of(after(lines, "str ")?).ok_or_else(|| Problem::Unsupported("a String is UTF-8".into()))
+    }
+}
+impl<Value: Fill> Fill for Option<Value> {
+    fn filled(lines: &mut Lines) -> Result<Self, Problem> {
+        if lines.next_if_eq(&"null").is_some() {
+            return Ok(None);
+        }
+        Value::filled(lines).map(Some)
+    }
+}
+impl<Value: Fill> Fill for Vec<Value> {
+    fn filled(lines: &mut Lines) -> Result<Self, Problem> {
+        after(lines, "[")?;
+        let mut out = Vec::new();
+        while lines.next_if_eq(&"]").is_none() {
+            out.push(Value::filled(lines)?);
+        }
+        Ok(out)
+    }
+}
+/// The beginning and the end of a record's lines, and the name of a field: fields come in their order.
+pub fn brace(lines: &mut Lines) -> Result<(), Problem> {
+    lines.next().map(|_| ()).ok_or_else(other_kind)
+}
+pub fn open(lines: &mut Lines) -> Result<(), Problem> {
+    after(lines, "{").map(|_| ())
 }

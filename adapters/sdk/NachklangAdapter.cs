@@ -259,6 +259,25 @@ static class Adapter {
         object record = Bound(codec, request);
         return Library(codec, () => codec.WriteRecord(record, request.Mode));
     }
+    static byte[] BindEncode(Codec codec, Request request) {
+        Type type = codec.RecordType(request.Record);
+        if (type == null) throw new Unsupported("no such record type");
+        object record = FieldOf(type, ValueOf(Encoding.ASCII.GetString(request.Document)));
+        return Library(codec, () => codec.WriteRecord(record, request.Mode));
+    }
+    /// <summary>A value of a trace as a field of this type; a record is filled field by field.</summary>
+    static object FieldOf(Type type, object value) {
+        if (value == null && type.IsValueType) throw new Unsupported("a field of this type holds a value");
+        if (value == null || type == typeof(string) || type == typeof(bool)) return value;
+        if (type.IsPrimitive) return type == typeof(double) || !(value is BigInteger) ? Convert.ChangeType(value, type) : type == typeof(int) ? (int)(BigInteger)value : (object)(long)(BigInteger)value;
+        if (type == typeof(List<int>)) return ((List<object>)value).Select(element => (int)FieldOf(typeof(int), element)).ToList();
+        object record = Activator.CreateInstance(type);
+        foreach (System.Reflection.FieldInfo member in type.GetFields()) {
+            object field;
+            if (((IDictionary<string, object>)value).TryGetValue(member.Name, out field)) member.SetValue(record, FieldOf(member.FieldType, field));
+        }
+        return record;
+    }
     static byte[] Bind(Codec codec, Request request) {
         object record = Bound(codec, request);
         var lines = new StringBuilder();
@@ -307,7 +326,7 @@ static class Adapter {
     }
     static readonly Dictionary<string, Func<Codec, Request, byte[]>> Operations = new Dictionary<string, Func<Codec, Request, byte[]>> {
         { "decode", Decode }, { "round-trip", RoundTrip }, { "encode", Encode }, { "bind", Bind }, { "bind-round-trip", BindRoundTrip },
-        { "sequence", Sequence },
+        { "bind-encode", BindEncode }, { "sequence", Sequence },
     };
     internal static byte[] Bytes(string text) { return Written(text); }
     static string ReadLine(Stream input) {

@@ -359,6 +359,7 @@ public abstract class NachklangAdapter {
         "decode", this::decode,
         "bind", (document, mode, show) -> shownRecord(bound(document, mode), show),
         "bind-round-trip", (document, mode, show) -> writeBytes(bound(document, mode), mode),
+        "bind-encode", (trace, mode, show) -> writeBytes(filled(new String(trace, StandardCharsets.ISO_8859_1)), mode),
         "pieces", (document, mode, show) -> shown(loadPieces(pieces(document), mode), show),
         "sequence", this::listed,
         "round-trip", (document, mode, show) -> dumpBytes(load(document, mode), mode),
@@ -410,6 +411,32 @@ public abstract class NachklangAdapter {
         Class<?> type = recordType(record);
         if (type == null) throw new Unsupported("no such record type");
         return bind(document, type, mode);
+    }
+
+    /** A record with the fields of a value in trace notation. */
+    private Object filled(String trace) throws Exception {
+        Class<?> type = recordType(record);
+        if (type == null) throw new Unsupported("no such record type");
+        return filled(type, (Map<?, ?>) valueOf(trace));
+    }
+
+    private static Object filled(Class<?> type, Map<?, ?> fields) throws Exception {
+        Object out = type.getDeclaredConstructor().newInstance();
+        for (java.lang.reflect.Field member : type.getDeclaredFields())
+            if (fields.containsKey(member.getName())) member.set(out, fieldOf(member.getType(), fields.get(member.getName())));
+        return out;
+    }
+
+    private static Object fieldOf(Class<?> type, Object value) throws Exception {
+        if (value == null && type.isPrimitive()) throw new Unsupported("a field of this type holds a value");
+        if (value == null || type == boolean.class || type == String.class) return value;
+        if (type == int.class) return ((Number) value).intValue();
+        if (type == long.class) return ((Number) value).longValue();
+        if (type == double.class) return ((Number) value).doubleValue();
+        if (type != List.class) return filled(type, (Map<?, ?>) value);
+        List<Integer> out = new ArrayList<>();
+        for (Object element : (List<?>) value) out.add(((Number) element).intValue());
+        return out;
     }
 
     private byte[] shownRecord(Object value, boolean show) throws Exception {

@@ -12,8 +12,8 @@
 decode(document, trace, mode) prints to `trace` (where trace.wanted), and so does bind(document, trace, record, mode), which decodes into
 a native record (docs/records-of-fields.md), pieces(pieces, trace, mode), which hands the library each of a list of bytes by itself, and
 sequence(text, trace, mode), which prints the value of one document after another until the library refuses one;
-round_trip(document, mode), bind_round_trip(document, record, mode), which encodes the native record again, and encode(value_trace, mode)
-return bytes, or bytes and a list of the errors that the library reported of a document that it accepted. Call your library inside `with library(…)`: the exceptions that it documents become `rejected`, others `threw`.
+round_trip(document, mode), encode(value_trace, mode), bind_round_trip(document, record, mode), which encodes the native record again, and
+bind_encode(fields_trace, record, mode), which fills a native record, return bytes, or bytes and a list of the errors that the library reported of a document that it accepted. Call your library inside `with library(…)`: the exceptions that it documents become `rejected`, others `threw`.
 An exception raised anywhere else is a fault of the adapter (`adapter-fault`) and never booked on the library.
 docs/protocol.md describes what goes over the pipes.
 """
@@ -316,7 +316,7 @@ def _answer(functions, operation, document, keys):
             trace = Trace(keys.get("show") != "nothing")
             functions[operation](document, trace, keys.get("record", ""), mode)
             return _accepted(trace.bytes(), trace.reports)
-        if operation == "bind-round-trip":
+        if operation in ("bind-round-trip", "bind-encode"):
             return _accepted(functions[operation](document, keys.get("record", ""), mode), ())
         if operation == "sequence":
             return _listed(functions[operation], document, keys.get("show") != "nothing", mode)

@@ -18,7 +18,7 @@ pub struct Request<'a> {
     pub operation: &'a str,
     pub document: &'a [u8],
     pub mode: &'a str,
-    /// The record type, of bind and bind-round-trip.
+    /// The record type, of bind, bind-round-trip and bind-encode.
     pub record: &'a str,
     /// Whether the value is wanted.
     pub show: bool,
@@ -44,6 +44,23 @@ pub fn field(text: &[u8]) -> String {
         out.push_str(&format!("{byte:02x}"));
     }
     out
+}
+
+/// The text of a FIELD; none where it is no UTF-8.
+#[allow(dead_code)]
+pub fn text_of(field: &str) -> Option<String> {
+    let (units, digits) = field.split_once(':')?;
+    let width = match units {
+        "u8" => 2,
+        "u16" => 4,
+        _ => 8,
+    };
+    let numbers: Vec<u32> = (0..digits.len()).step_by(width).map(|at| u32::from_str_radix(&digits[at..at + width], 16)).collect::<Result<_, _>>().ok()?;
+    match width {
+        2 => String::from_utf8(numbers.iter().map(|&n| n as u8).collect()).ok(),
+        4 => String::from_utf16(&numbers.iter().map(|&n| n as u16).collect::<Vec<_>>()).ok(),
+        _ => numbers.iter().map(|&n| char::from_u32(n)).collect(),
+    }
 }
 
 extern "C" {

@@ -321,6 +321,11 @@ class Codec {
                                   std::string_view document) {
         return nothing(format, mode, record.empty() ? record : document, false);
     }
+    /// Fills such a record with the fields of a value in trace notation, and encodes it, natively.
+    virtual Reply bind_encode(std::string_view format, std::string_view mode, std::string_view record,
+                              std::string_view trace) {
+        return nothing(format, mode, record.empty() ? record : trace, false);
+    }
     /// Decodes a document that arrives in pieces, none of them empty: together they are the document. Hand each to
     /// the library by itself, and say its end after the last. A position that is reported counts from the
     /// document's beginning.
@@ -424,6 +429,10 @@ inline constexpr OperationRow operation_rows[] = {
     {"bind-round-trip",
      [](Codec& codec, const OperationInput& in) {
          return codec.bind_round_trip(in.format, in.mode, in.record, in.bytes);
+     }},
+    {"bind-encode",
+     [](Codec& codec, const OperationInput& in) {
+         return codec.bind_encode(in.format, in.mode, in.record, in.bytes);
      }},
     {"pieces",
      [](Codec& codec, const OperationInput& in) {

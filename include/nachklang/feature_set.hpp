@@ -25,6 +25,7 @@ inline std::vector<Feature> with_field_features(std::vector<Feature> of_document
         {"field-list", "the field is a list"},
         {"field-record", "the field is a record"},
         {"field-several", "the record has several fields"},
+        {"field-attribute", "the field is an attribute"},
     };
     out.insert(out.end(), of_documents.begin(), of_documents.end());
     return out;

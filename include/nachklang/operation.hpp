@@ -9,7 +9,16 @@
 
 namespace nachklang {
 
-enum class Operation : std::uint8_t { decode, encode, round_trip, bind, bind_round_trip, pieces, sequence };
+enum class Operation : std::uint8_t {
+    decode,
+    encode,
+    round_trip,
+    bind,
+    bind_round_trip,
+    bind_encode,
+    pieces,
+    sequence
+};
 
 /// What goes into an operation or comes out of it.
 enum class Content : std::uint8_t { document, value };

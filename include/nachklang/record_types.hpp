@@ -15,7 +15,8 @@ struct Case;
 /// another record type.
 struct RecordField {
     std::string_view name, kind;
-    bool required = true;  ///< false: the type has room for "absent"
+    bool required = true;       ///< false: the type has room for "absent"
+    bool is_attribute = false;  ///< where documents have such: else it is an element
 };
 struct RecordType {
     std::string_view name;

@@ -228,9 +228,47 @@ def contents(s):
     s.add("content-record-nested", '{"value":{"value":-7}}', "accept", OUTSIDE, "a record that fits", record(record(["int -7"])), record="one-record")
 
 
+# Values that no document gives, which an application may put into a record: id, field of the record, value.
+NAN, INFINITY, MINUS_INFINITY = "binary64 7ff8000000000000", "binary64 7ff0000000000000", "binary64 fff0000000000000"
+NO_NUMBERS = [("nan", NAN, ("NaN", "nan")), ("infinity", INFINITY, ("Infinity", "inf")), ("minus-infinity", MINUS_INFINITY, ("-Infinity", "-inf"))]
+SURROGATES = [("lone-high", "d83d", "\ufffd"), ("lone-low", "dd14", "\ufffd"), ("reversed", "dd14d83d", "\ufffd\ufffd"), ("lone-high-inside", "0061d83d0062", "a\ufffdb")]
+BYTES = [("stray-byte", b"\x80", "\ufffd"), ("cut-short", b"a\xe9", "a\ufffd"), ("byte-between", b"a\xffb", "a\ufffdb")]
+
+
+def unwritten(s):
+    """Records that are filled by an application and encoded."""
+    for name, value, words in NO_NUMBERS:
+        known = answers(**{"null": ["null"], "text": ["str " + u8(words[0])]})
+        s.add("filled-" + name, record([value]), "open", "10", "a number that JSON cannot hold must not become ill-formed text", None, "record-no-number",
+              known, record="one-binary64")
+    for name, units, replaced in SURROGATES:
+        s.add("filled-" + name, record(["str u16:" + units]), "open", "8.2", "a text that UTF-8 cannot hold", None, "record-no-text",
+              answers(kept=["str u16:" + units], replaced=["str " + u8(replaced)], **{"question-mark": ["str " + u8(replaced.replace("\ufffd", "?"))]}), record="one-text")
+    for name, held, replaced in BYTES:
+        s.add("filled-" + name, record(["str u8:" + held.hex()]), "open", "8.1", "bytes that are no UTF-8 must not come out raw", None, "record-no-text",
+              answers(replaced=["str " + u8(replaced)]), record="one-text")
+    for kind, word in (("one-text", "text"), ("one-list", "list"), ("one-record", "record")):
+        empty = {"one-text": ["str u8:"], "one-list": ["[", "]"], "one-record": ["{", "}"]}[kind]
+        s.add("filled-null-" + word, record(["null"]), "open", OUTSIDE, "a field that holds nothing", None, "record-null-written",
+              answers(kept=["null"]) + [("left-out", given(["{", "}"])), ("empty", given(record(empty)))], record=kind)
+    s.add("filled-bell-of-nulls", ["{", "key " + u8("name"), "null", "key " + u8("weight_kg"), "int 550", "key " + u8("hum_hz"), "binary64 405ba00000000000", "key " + u8("note"), "null", "}"],
+          "open", OUTSIDE, "two fields that hold nothing", None, "record-null-written",
+          [("left-out", given(["{", "key " + u8("weight_kg"), "int 550", "key " + u8("hum_hz"), "binary64 405ba00000000000", "}"])),
+           ("kept", given(["{", "key " + u8("name"), "null", "key " + u8("weight_kg"), "int 550", "key " + u8("hum_hz"), "binary64 405ba00000000000", "key " + u8("note"), "null", "}"])),
+           ("left-out-optional", given(["{", "key " + u8("name"), "null", "key " + u8("weight_kg"), "int 550", "key " + u8("hum_hz"), "binary64 405ba00000000000", "}"]))], record="bell")
+    for name, value in (("deepest-digits", "binary64 3ff0000000000001"), ("minus-zero", "binary64 8000000000000000"), ("smallest", "binary64 0000000000000001"),
+                        ("largest", "binary64 7fefffffffffffff"), ("near-largest-int64", "binary64 43dfffffffffffff"), ("tenth", "binary64 3fb999999999999a"),
+                        ("one", "binary64 3ff0000000000000"), ("large-whole", "binary64 444b1ae4d6e2ef50")):
+        s.add("filled-" + name, record([value]), "accept", "10", "a number with all its digits", None, record="one-binary64")
+    for name, held in (("nul", "a\0b"), ("controls", "\x01\x1f\x7f\x80"), ("separators", "\u2028\u2029"), ("noncharacters", "\ufffe\uffff"), ("beyond-the-first-plane", "\U0001F514\U0010FFFF"),
+                       ("quotes", "\"\\/'"), ("markup", "<a>&</script>"), ("byte-order-mark", "\ufeffa")):
+        s.add("filled-" + name, record(["str " + u8(held)]), "accept", "10", "a text with what needs care", None, record="one-text")
+
+
 def sheets():
     s = Sheet("records-generated", "Every kind in a document against every kind in a record that it is decoded into; names of fields.")
     kinds(s)
     names(s)
     contents(s)
+    unwritten(s)
     return [s]

@@ -76,7 +76,7 @@ class Sheet:
             name, count = "%s-%d" % (base, count), count + 1
         self.ids.add(name)
         kept = KEPT_LISTS[self.form] if question == "record-list" else KEPT.get(question)
-        if record and trace and kept and kept not in dict(answers):
+        if record and trace and answers is not None and kept and kept not in dict(answers):
             answers = [(kept, "{ trace = '''\n%s\n''' }" % "\n".join(trace))] + answers
         self.rows.append((name, document, stance, clause, why, trace, question, answers, outside, record))
 

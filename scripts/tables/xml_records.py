@@ -308,6 +308,31 @@ def bells(s):
         [("matched", given(held())), ("default", given(held("", "0", "0", None))), ("null", given(held(None, "0", "0", None)))])
 
 
+NO_CHARACTERS = [("nul", "\0"), ("one", "\x01"), ("backspace", "\b"), ("vertical-tab", "\v"), ("last-control", "\x1f"), ("noncharacter", "\ufffe"), ("last-noncharacter", "\uffff")]
+
+
+def unwritten(s):
+    """Records that are filled by an application and encoded."""
+    for kind, place in (("one-text", ""), ("one-attribute-text", "-in-attribute")):
+        for name, character in NO_CHARACTERS:
+            s.add("filled-%s%s" % (name, place), record(string("a%sb" % character)), "open", "production 2", "a character that no document holds", None, "record-not-xml",
+                  answers(dropped=string("ab"), replaced=string("a\ufffdb"), **{"question-mark": string("a?b"), "space": string("a b")}), record=kind)
+        for name, units in (("lone-high", "d83d"), ("lone-low", "dd14")):
+            s.add("filled-%s%s" % (name, place), record(["str u16:0061%s0062" % units]), "open", "production 2", "half of a pair", None, "record-not-xml",
+                  answers(dropped=string("ab"), replaced=string("a\ufffdb"), **{"question-mark": string("a?b")}), record=kind)
+        for name, held in (("markup", "<a>&amp;</a>"), ("section-end", "a]]>b"), ("quotes", "\"'"), ("line-end", "a\nb"), ("return", "a\rb"), ("return-and-line-feed", "a\r\nb"), ("tab", "a\tb"),
+                           ("next-line", "a\x85b"), ("line-separator", "a\u2028b"), ("blanks-around", " a "), ("blanks-alone", "  "), ("line-end-alone", "\n"), ("beyond-the-first-plane", "\U0001F514"),
+                           ("controls-of-latin-1", "\x80\x9f"), ("comment", "<!--a-->"), ("instruction", "<?a?>"), ("section", "<![CDATA[a]]>"), ("reference", "&#65;&lt;")):
+            s.add("filled-%s%s" % (name, place), record(string(held)), "accept", "2.4", "a text with what needs care", None, record=kind)
+    for kind, word in (("one-text", "text"), ("one-list", "list"), ("one-record", "record"), ("one-attribute-text", "attribute")):
+        of_nothing = {"one-text": string(""), "one-list": ["[", "]"], "one-record": ["{", "}"], "one-attribute-text": string("")}[kind]
+        s.add("filled-null-" + word, record(["null"]), "open", OUTSIDE, "a field that holds nothing", None, "record-null-written",
+              answers(kept=["null"]) + [("left-out", given(["{", "}"])), ("empty", given(record(of_nothing)))], record=kind)
+    for name, bits in (("nan", NAN), ("infinity", INFINITY), ("minus-infinity", "binary64 fff0000000000000"), ("deepest-digits", "binary64 3ff0000000000001"),
+                       ("minus-zero", "binary64 8000000000000000"), ("smallest", "binary64 0000000000000001"), ("largest", "binary64 7fefffffffffffff"), ("tenth", "binary64 3fb999999999999a")):
+        s.add("filled-" + name, record([bits]), "accept", OUTSIDE, "a value of a double", None, record="one-binary64")
+
+
 def sheets():
     s = Sheet("xml", "XML 1.0", "records-generated", "What an element or attribute may hold against every kind of field that it is decoded into; names, lists, nesting.")
     numbers(s)
@@ -319,4 +344,5 @@ def sheets():
     nested(s)
     attributes(s)
     bells(s)
+    unwritten(s)
     return [s]

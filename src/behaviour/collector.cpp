@@ -210,11 +210,13 @@ std::vector<std::string> record_features(std::string_view name) {
     const auto type = named(name);
     if (type == types.end() || type->fields.empty()) return {};
     if (type->fields.size() > 1) return {"field-several"};
-    const std::string_view kind = type->fields.front().kind;
+    const RecordField& field = type->fields.front();
+    const std::string_view kind = field.kind;
     if (kind.starts_with('[')) return {"field-list"};
     if (named(kind) != types.end()) return {"field-record"};
     std::vector<std::string> out{"field-" + std::string(kind)};
     if (kind.starts_with("int")) out.emplace_back("field-integer");
+    if (field.is_attribute) out.emplace_back("field-attribute");
     return out;
 }
 

@@ -396,9 +396,11 @@ class Task {
 
     /// What a text that was written holds: of a record, its fields.
     [[nodiscard]] Trace written_value(std::size_t i, const Trace& document) const {
-        const auto held = info_of(results_[i].operation).of_record ? before(i) : std::nullopt;
-        if (!held || !results_[*held].value) return document;
-        return results_[i].test_case->format->record_in(document, *results_[*held].value);
+        if (!info_of(results_[i].operation).of_record) return document;
+        const Case& c = *results_[i].test_case;
+        const auto decoded = before(i);
+        const std::optional<Trace>& held = decoded ? results_[*decoded].value : c.value;
+        return held ? c.format->record_in(document, *held) : document;
     }
 
     void keep_value(std::size_t i) {

@@ -98,9 +98,9 @@ std::vector<Problem> check_case(const Case& c) {
     };
     if (c.clause.empty()) report("no clause", "name the clause that the case rests on");
     if (!c.stance) report("no stance", "use accept, reject or open");
-    if (c.value || !c.stance) return out;
+    if ((c.value && c.record.empty()) || !c.stance) return out;
     if (!c.record.empty()) {
-        if (!c.format->read(*c.document).accepted())
+        if (c.document && !c.format->read(*c.document).accepted())
             report("its document is none", "give documents that only their record refuses");
         for (const std::string& problem : record_problems(c)) report(problem, "see docs/records-of-fields.md");
         return out;

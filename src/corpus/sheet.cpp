@@ -179,7 +179,6 @@ class SheetLoader {
         if (std::none_of(types.begin(), types.end(), [&](const RecordType& t) { return t.name == c.record; }))
             fail(table, fmt::format("unknown record type '{}'", text::printable(c.record)),
                  "docs/records-of-fields.md lists the types");
-        if (c.value) fail(table, "a value is not decoded into a record", "write a document");
     }
 
     std::optional<Stance> stance(const toml::table& table) const {

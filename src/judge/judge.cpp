@@ -76,6 +76,12 @@ class Judge {
         return reading_of_written(in_, written);
     }
 
+    /// What a document that was written from a record holds of it.
+    [[nodiscard]] Trace record_of(const Trace& written) const {
+        const Case& c = in_.test_case;
+        return !c.record.empty() && c.value ? format_.record_in(written, *c.value) : written;
+    }
+
     // --- accepted ---
     void accepted() {
         std::optional<Trace> got = outcome_.trace;
@@ -105,7 +111,7 @@ class Judge {
                         std::string(common_cause::ill_formed_output), detail);
                 return;
             }
-            got = written.trace;
+            got = record_of(written.trace);
         }
         if (expectation_.stance == Stance::reject) return lenient(got);
         if (got) {
@@ -186,7 +192,7 @@ class Judge {
         CompareOptions out;
         out.cannot_represent = writes_ ? CannotRepresent{} : in_.subject.cannot_represent;
         out.of_round_trip = in_.operation == Operation::round_trip && !decoded_exactly();
-        out.of_encoding = in_.operation == Operation::encode;
+        out.of_encoding = info_of(in_.operation).input == Content::value;
         out.stored_without = in_.subject.cannot_represent;
         return out;
     }

@@ -68,9 +68,12 @@ std::string place_in_words(const ReportedResult& r) {
 std::optional<Trace> meant_value(const Case& c) {
     if (c.value) return c.value;
     if (c.expected) return c.expected;
-    if (!c.record.empty() || c.document == nullptr || c.document->size() > longest_document) return std::nullopt;
+    if (c.document == nullptr || c.document->size() > longest_document) return std::nullopt;
     const Reading reading = c.format->read(*c.document);
-    return reading.accepted() ? std::optional(reading.trace) : std::nullopt;
+    // Markup is no record that answers could be compared with.
+    const bool comparable =
+        reading.accepted() && (c.record.empty() || reading.trace.items().front().kind == ItemKind::object_open);
+    return comparable ? std::optional(reading.trace) : std::nullopt;
 }
 
 Json tree_json(const Format& format, const Trace& value, const Trace* meant) {

@@ -7,7 +7,7 @@
 namespace nachklang {
 
 std::span<const OperationInfo> operations() {
-    static constexpr std::array<OperationInfo, 7> table{{
+    static constexpr std::array<OperationInfo, 8> table{{
         {.operation = Operation::decode, .name = "decode", .input = Content::document, .output = Content::value},
         {.operation = Operation::round_trip,
          .name = "round-trip",
@@ -32,6 +32,12 @@ std::span<const OperationInfo> operations() {
          .output = Content::document,
          .continues = Operation::bind,
          .runs_twice = true,
+         .must_succeed = false,
+         .of_record = true},
+        {.operation = Operation::bind_encode,
+         .name = "bind-encode",
+         .input = Content::value,
+         .output = Content::document,
          .must_succeed = false,
          .of_record = true},
         {.operation = Operation::pieces,

@@ -69,7 +69,9 @@ class ProtocolCheck {
     }
     /// An encoder is asked for the document's value.
     [[nodiscard]] Request request(std::string document, bool show = true) const {
-        if (info_of(operation_).input == Content::value)
+        if (info_of(operation_).of_record && info_of(operation_).input == Content::value)
+            document = "{\nkey u8:76616c7565\nint 7\n}\n";  // a record of the first type
+        else if (info_of(operation_).input == Content::value)
             if (const Reading reading = format_->read(document); reading.accepted())
                 document = std::string(reading.trace.text());
         const bool of_record = info_of(operation_).of_record;

@@ -155,13 +155,6 @@ std::string shortest(double value) {
     return {text, std::to_chars(text, text + sizeof text, value, std::chars_format::scientific).ptr};
 }
 
-bool well_formed(const std::string& text) {
-    std::string document = "\"";
-    for (const char c : text)
-        if (static_cast<unsigned char>(c) >= 0x20 && c != '"' && c != '\\') document += c;
-    return oracle::recognise(document + "\"").value.has_value();
-}
-
 /// Lone surrogates are three bytes here; they do not count as stray bytes.
 std::string without_surrogates(const std::string& text) {
     std::string out;
@@ -182,7 +175,7 @@ struct Builder {
     const Hooks& hooks;
 
     [[nodiscard]] std::string stored(const std::string& text) const {
-        if (!hooks.writes_stray_bytes && !well_formed(without_surrogates(text)))
+        if (!hooks.writes_stray_bytes && !is_utf8(without_surrogates(text)))
             throw std::invalid_argument("a string that is no text");
         return text;
     }
@@ -222,6 +215,13 @@ struct Builder {
 
 }  // namespace
 
+bool is_utf8(const std::string& text) {
+    std::string document = "\"";
+    for (const char c : text)
+        if (static_cast<unsigned char>(c) >= 0x20 && c != '"' && c != '\\') document += c;
+    return oracle::recognise(document + "\"").value.has_value();
+}
+
 JsonCodec::JsonCodec(std::string_view fault) : fault_(fault) {
     if (fault.empty()) return;
     for (const Fault& row : json_faults()) {
@@ -237,7 +237,7 @@ nachklang::adapter::Description JsonCodec::describe() const {
     // wrong.
     std::vector<std::string> operations{"decode", "round-trip", "encode", "pieces", "sequence"};
     if (fault_.empty() || fault_.starts_with("record-"))
-        operations.insert(operations.end(), {"bind", "bind-round-trip"});
+        operations.insert(operations.end(), {"bind", "bind-round-trip", "bind-encode"});
     return {.name = "seeded-faults",
             .version = fault_.empty() ? "sound" : fault_,
             .capabilities = {{"json", operations}},
@@ -292,6 +292,14 @@ Reply JsonCodec::bind_round_trip(std::string_view format, std::string_view mode,
     const Reply bound = bind(format, mode, record, document, fields);
     if (bound.kind != "accepted") return bound;
     return Reply::accepted(written_record(fields.take(), hooks_.record_writing));
+}
+
+Reply JsonCodec::bind_encode(std::string_view, std::string_view, std::string_view, std::string_view trace) {
+    try {
+        return Reply::accepted(written_record(trace, hooks_.record_writing));
+    } catch (const std::invalid_argument& why) {
+        return Reply::rejected(why.what());
+    }
 }
 
 Reply JsonCodec::sequence(std::string_view format, std::string_view mode, std::string_view text, TraceOut& out) {

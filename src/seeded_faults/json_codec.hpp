@@ -34,6 +34,8 @@ struct StoredNumber {
 
 /// A string's token as the codec writes it.
 std::string quoted(const std::string& text);
+/// Whether bytes are UTF-8, by the recogniser's word.
+bool is_utf8(const std::string& text);
 
 /// Where a mistake can be made.
 struct Hooks {
@@ -81,6 +83,8 @@ class JsonCodec final : public nachklang::adapter::Codec {
                                      nachklang::adapter::TraceOut& out) override;
     nachklang::adapter::Reply bind(std::string_view format, std::string_view mode, std::string_view record,
                                    std::string_view document, nachklang::adapter::TraceOut& out) override;
+    nachklang::adapter::Reply bind_encode(std::string_view format, std::string_view mode, std::string_view record,
+                                          std::string_view trace) override;
     nachklang::adapter::Reply bind_round_trip(std::string_view format, std::string_view mode,
                                               std::string_view record, std::string_view document) override;
     nachklang::adapter::Reply sequence(std::string_view format, std::string_view mode, std::string_view text,

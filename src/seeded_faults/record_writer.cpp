@@ -3,7 +3,9 @@
 
 #include <cctype>
 #include <charconv>
+#include <cmath>
 #include <cstdlib>
+#include <stdexcept>
 
 #include <nachklang/adapter.hpp>
 
@@ -49,6 +51,7 @@ struct Writer {
     [[nodiscard]] Value scalar(const TraceLine& item) const {
         if (item.kind == "str") return {'\0', string(item.text), 0};
         if (item.kind == "int") return {'\0', integer(item.text), 0};
+        if (item.kind == "binary64") return {'\0', binary64(item.binary64()), 0};
         if (item.kind == "spelled") return {'\0', number(item.text), 0};
         // What was never filled is written as whatever lies there.
         if (item.kind == "unset") return {'\0', "0", 0};
@@ -72,7 +75,17 @@ struct Writer {
     }
 
   private:
+    [[nodiscard]] std::string binary64(double value) const {
+        if (!std::isfinite(value)) {
+            if (mistakes.nan_raw) return std::isnan(value) ? "NaN" : value < 0 ? "-Infinity" : "Infinity";
+            if (mistakes.nan_is_null) return "null";
+            throw std::invalid_argument("a number that JSON cannot hold");
+        }
+        char text[64];
+        return number({text, std::to_chars(text, text + sizeof text, value).ptr});
+    }
     [[nodiscard]] std::string string(const std::string& text) const {
+        if (!mistakes.bytes_raw && !is_utf8(text)) throw std::invalid_argument("a text that UTF-8 cannot hold");
         if (mistakes.quotes_raw && text.find('"') != std::string::npos) return "\"" + text + "\"";
         return quoted(mistakes.dates_cut && begins_as_date(text) ? text.substr(0, 10) : text);
     }

@@ -17,10 +17,14 @@ struct RecordWritingMistakes {
     bool nested_inside = false;        ///< a nested record's value takes the place of the record
     bool integers_with_point = false;  ///< integers are written as 7.0, which the decoder refuses
     bool quotes_raw = false;           ///< quotes in a text are not escaped
+    bool nan_raw = false;              ///< numbers that JSON cannot hold are written as words
+    bool nan_is_null = false;          ///< they are written as null
+    bool bytes_raw = false;            ///< texts that UTF-8 cannot hold are written as they are
     bool dates_cut = false;            ///< of a text that begins as a date only the date is written
 };
 
-/// The document of a record, which comes as a trace of its fields.
+/// The document of a record, which comes as a trace of its fields. Throws std::invalid_argument for what no
+/// document can hold.
 std::string written_record(std::string_view fields, const RecordWritingMistakes& mistakes);
 
 }  // namespace seeded_faults

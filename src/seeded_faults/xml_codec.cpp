@@ -298,7 +298,7 @@ const std::vector<XmlFault>& rows() {
         binds("field-nil-ignored", "an element marked xsi:nil is an empty one", "record-nil:default",
               &XmlRecordMistakes::nil_ignored),
         binds("field-writes-markup-raw", "'<' and '&' are written as they are", "output/ill-formed",
-              &XmlRecordMistakes::markup_raw),
+              &XmlRecordMistakes::markup_raw, "record/text-changed"),
         binds("field-writes-returns-raw", "a carriage return is written as it is", "record/text-changed",
               &XmlRecordMistakes::returns_raw),
         binds("field-writes-value-ends-raw", "a line end is written into an attribute as it is",
@@ -307,6 +307,10 @@ const std::vector<XmlFault>& rows() {
               &XmlRecordMistakes::empty_left_out),
         binds("field-writes-list-in-one-element", "the elements of a list are written into one",
               "record/other-kind", &XmlRecordMistakes::list_in_one_element, "record/list-element-lost"),
+        binds("field-writes-controls", "characters that no document holds are written", "record-not-xml:ill-formed",
+              &XmlRecordMistakes::controls_written),
+        binds("field-leaves-controls-out", "characters that no document holds are left out",
+              "record-not-xml:dropped", &XmlRecordMistakes::controls_left_out),
         binds("field-writes-six-digits", "a number is written with six digits", "record/number-changed",
               &XmlRecordMistakes::numbers_with_six_digits),
     };
@@ -331,7 +335,7 @@ nachklang::adapter::Description XmlCodec::describe() const {
     // Records are read without the hooks of decoders.
     std::vector<std::string> operations{"decode", "round-trip", "encode", "pieces"};
     if (fault_.empty() || fault_.starts_with("field-"))
-        operations.insert(operations.end(), {"bind", "bind-round-trip"});
+        operations.insert(operations.end(), {"bind", "bind-round-trip", "bind-encode"});
     return {.name = "seeded-faults-xml",
             .version = fault_.empty() ? "sound" : fault_,
             .capabilities = {{"xml", operations}},
@@ -368,6 +372,14 @@ Reply XmlCodec::bind_round_trip(std::string_view format, std::string_view mode, 
     const Reply bound = bind(format, mode, record, document, fields);
     if (bound.kind != "accepted") return bound;
     return Reply::accepted(written_xml_record(fields.take(), record, hooks_.record));
+}
+
+Reply XmlCodec::bind_encode(std::string_view, std::string_view, std::string_view record, std::string_view trace) {
+    try {
+        return Reply::accepted(written_xml_record(trace, record, hooks_.record));
+    } catch (const XmlRefused& why) {
+        return Reply::rejected(why.what());
+    }
 }
 
 Reply XmlCodec::pieces(std::string_view format, std::string_view mode, const Pieces& pieces, TraceOut& out) {

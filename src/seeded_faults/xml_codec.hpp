@@ -51,6 +51,8 @@ class XmlCodec final : public nachklang::adapter::Codec {
                                          std::string_view document) override;
     nachklang::adapter::Reply bind(std::string_view format, std::string_view mode, std::string_view record,
                                    std::string_view document, nachklang::adapter::TraceOut& out) override;
+    nachklang::adapter::Reply bind_encode(std::string_view format, std::string_view mode, std::string_view record,
+                                          std::string_view trace) override;
     nachklang::adapter::Reply bind_round_trip(std::string_view format, std::string_view mode,
                                               std::string_view record, std::string_view document) override;
     nachklang::adapter::Reply pieces(std::string_view format, std::string_view mode, const Pieces& pieces,

@@ -179,6 +179,28 @@ class Binder {
     TraceOut& out_;
 };
 
+/// The length of a character that no document holds, at this place: a control, half of a pair, U+FFFE, U+FFFF.
+std::size_t no_character(std::string_view text) {
+    const auto c = static_cast<unsigned char>(text[0]);
+    if (c < 0x20) return c == '\t' || c == '\n' || c == '\r' ? 0 : 1;
+    const bool half = c == 0xED && text.size() > 2 && static_cast<unsigned char>(text[1]) >= 0xA0;
+    return half || text.starts_with("\xEF\xBF\xBE") || text.starts_with("\xEF\xBF\xBF") ? 3 : 0;
+}
+
+/// Without the characters that no document holds.
+std::string writable(const std::string& text, const XmlRecordMistakes& mistakes) {
+    if (mistakes.controls_written) return text;
+    std::string out;
+    for (std::size_t at = 0; at < text.size();) {
+        const std::size_t length = no_character(std::string_view(text).substr(at));
+        if (length > 0 && !mistakes.controls_left_out)
+            throw oracle::XmlRefused("a character that no document holds");
+        if (length == 0) out += text[at];
+        at += std::max<std::size_t>(length, 1);
+    }
+    return out;
+}
+
 std::string escaped(const std::string& text, const XmlRecordMistakes& mistakes, bool in_value) {
     std::string out;
     for (const char c : text) {
@@ -216,7 +238,8 @@ struct Writer {
 
     [[nodiscard]] Value scalar(const TraceLine& item) const {
         if (item.kind == "null") return {Written::Of::nothing, ""};
-        if (item.kind == "str") return {Written::Of::scalar, escaped(item.text, mistakes, to_attributes)};
+        if (item.kind == "str")
+            return {Written::Of::scalar, escaped(writable(item.text, mistakes), mistakes, to_attributes)};
         if (item.kind == "int") return {Written::Of::scalar, item.text};
         if (item.kind == "unset") return {Written::Of::scalar, "0"};
         return {Written::Of::scalar, item.kind == "binary64" ? number(item.binary64()) : item.kind};

@@ -34,13 +34,15 @@ struct XmlRecordMistakes {
     bool value_ends_raw = false;           ///< line ends are written into attribute values as they are
     bool empty_left_out = false;           ///< a text without characters is not written
     bool list_in_one_element = false;      ///< a list's elements are written into one, with blanks between
+    bool controls_written = false;         ///< characters that no document holds are written
+    bool controls_left_out = false;        ///< they are left out
     bool numbers_with_six_digits = false;  ///< a number is written with six digits
 };
 
 /// The record that a document makes, as lines of a trace; nothing if it is refused.
 std::optional<std::string> xml_record(const std::vector<oracle::XmlNode>& document, std::string_view record,
                                       const XmlRecordMistakes& mistakes);
-/// The text of a record of these lines.
+/// The text of a record of these lines; throws XmlRefused for a character that no document holds.
 std::string written_xml_record(std::string_view fields, std::string_view record, const XmlRecordMistakes& mistakes);
 
 }  // namespace seeded_faults

@@ -55,7 +55,12 @@ static std::vector<Question> record_questions() {
     const auto ask = [](std::string id, std::vector<KnownAnswer> answers, std::string about) {
         return Question::open_point(std::move(id), "outside XML 1.0", std::move(answers), std::move(about));
     };
-    Question null_written = ask(std::string(common_question::null_written), {"kept", "left-out"},
+    Question not_xml =
+        ask("record-not-xml", {"refused", "ill-formed", "dropped", "replaced", "question-mark", "space"},
+            "how a character of a record's text is written that no document holds");
+    not_xml.clause = "XML 1.0, production 2";
+    not_xml.unlisted_is_altered = false;
+    Question null_written = ask(std::string(common_question::null_written), {"kept", "left-out", "empty"},
                                 "whether a field without a value is written, as an element");
     null_written.unlisted_is_altered = false;
     return {
@@ -97,6 +102,7 @@ static std::vector<Question> record_questions() {
             "whether a record's elements may come in another order than its fields"),
         ask("record-document-type", {"refused", keeps("read"), "default", "null"},
             "whether a document with a document type is decoded into a record"),
+        std::move(not_xml),
         std::move(null_written),
     };
 }

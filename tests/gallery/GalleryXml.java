@@ -26,11 +26,22 @@ public final class GalleryXml {
 
     @XmlRootElement(name = "record") public static class Whole { public int value; }
     @XmlRootElement(name = "record") public static class Mark { @XmlAttribute public int value; }
+    @XmlRootElement(name = "record") public static class Inscription { @XmlAttribute public String value; }
     @Root(name = "record") public static class Truth { @Element public boolean value; }
     @Root(name = "record") public static class Label { @Attribute public String value; }
 
     private static Object unmarshalled(Class<?> type, String document) throws Exception {
         return JAXBContext.newInstance(type).createUnmarshaller().unmarshal(new StringReader(document));
+    }
+
+    /** What is written of a record with this text, from the root's name on. */
+    private static String marshalled(String text) throws Exception {
+        Inscription record = new Inscription();
+        record.value = text;
+        java.io.ByteArrayOutputStream written = new java.io.ByteArrayOutputStream();
+        JAXBContext.newInstance(Inscription.class).createMarshaller().marshal(record, written);
+        String document = written.toString("UTF-8");
+        return document.substring(document.indexOf("<record"));
     }
 
     public static void main(String[] words) {
@@ -39,6 +50,8 @@ public final class GalleryXml {
         shown("jaxb-two-numbers", () -> ((Whole) unmarshalled(Whole.class, "<record><value>7 8</value></record>")).value);
         shown("jaxb-date", () -> ((Whole) unmarshalled(Whole.class, "<record><value>1502-06-01</value></record>")).value);
         shown("jaxb-attribute", () -> ((Mark) unmarshalled(Mark.class, "<record value='seven'/>")).value);
+        shown("jaxb-attribute-tab", () -> marshalled("a\tb").replace("\t", "\\t"));
+        shown("jaxb-surrogate", () -> marshalled("a\ud83db").codePoints().anyMatch(c -> c == 0x1F462) ? "a and U+1F462" : "no such character");
         shown("simple-xml-boolean", () -> new Persister().read(Truth.class, "<record><value>seven</value></record>").value);
         shown("simple-xml-attribute", () -> {
             StringWriter written = new StringWriter();

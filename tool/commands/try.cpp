@@ -230,11 +230,13 @@ PlaceColumn column_of(const Case& c, const std::vector<Shown>& shown) {
     PlaceColumn out;
     if (c.sequence && c.expected) {
         out.add("documents", {*c.expected, {}, true});
-    } else if (!c.record.empty()) {
-        if (c.expected) out.add("document", {*c.expected, {}, true});
+    } else if (!c.record.empty() && c.expected) {
+        out.add("document", {*c.expected, {}, true});
     } else if (c.document) {
         const Reading reading = c.format->read(*c.document, {{}, external_context_of(c).fetch});
-        if (reading.accepted()) out.add("document", {reading.trace, {}, true});
+        // Markup is no record that others could be compared with.
+        const bool comparable = c.record.empty() || reading.trace.items().front().kind == ItemKind::object_open;
+        if (reading.accepted() && comparable) out.add("document", {reading.trace, {}, true});
     } else {
         out.add("the value", {*c.value, {}, true});
     }

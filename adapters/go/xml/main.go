@@ -145,7 +145,7 @@ func answer(request nachklang.Request) ([]byte, error) {
 		return nachklang.Library(func() ([]byte, error) { return decode(request.Document, request.Mode, request.Show) })
 	case "encode":
 		return nachklang.Library(func() ([]byte, error) { return encode(string(request.Document)) })
-	case "bind", "bind-round-trip":
+	case "bind", "bind-round-trip", "bind-encode":
 		return bind(request)
 	}
 	return nil, nachklang.Unsupported{}
@@ -154,5 +154,5 @@ func answer(request nachklang.Request) ([]byte, error) {
 func main() {
 	version := strings.TrimPrefix(runtime.Version(), "go")
 	nachklang.Serve("xml", "implementation go-encoding-xml "+version+
-		"\nxml decode\ncannot-represent cdata doctype prefixes\nsetting namespaces=on\nmode strict\nxml decode encode\nmode lax\nsetting purpose=lax\nmode records\nxml bind bind-round-trip\n", answer)
+		"\nxml decode\ncannot-represent cdata doctype prefixes\nsetting namespaces=on\nmode strict\nxml decode encode\nmode lax\nsetting purpose=lax\nmode records\nxml bind bind-round-trip bind-encode\n", answer)
 }

@@ -86,6 +86,10 @@ func refused(err error) error {
 	return err
 }
 
+func written(record any) ([]byte, error) {
+	return nachklang.Library(func() ([]byte, error) { return xml.Marshal(record) })
+}
+
 // bind decodes into a record and prints it, or writes it.
 func bind(request nachklang.Request) ([]byte, error) {
 	newRecord := recordTypes[request.Record]
@@ -93,11 +97,17 @@ func bind(request nachklang.Request) ([]byte, error) {
 		return nil, nachklang.Unsupported{Why: "no such record type"}
 	}
 	record := newRecord()
+	if request.Operation == "bind-encode" {
+		if err := nachklang.FillRecord(record, "xml", string(request.Document)); err != nil {
+			return nil, err
+		}
+		return written(record)
+	}
 	if _, err := nachklang.Library(func() (any, error) { return nil, refused(xml.Unmarshal(request.Document, record)) }); err != nil {
 		return nil, err
 	}
 	if request.Operation == "bind-round-trip" {
-		return nachklang.Library(func() ([]byte, error) { return xml.Marshal(record) })
+		return written(record)
 	}
 	var out bytes.Buffer
 	if request.Show {

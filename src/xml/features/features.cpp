@@ -72,6 +72,10 @@ class TraceWalk {
                 return aside(item);
             case ItemKind::reference:
                 return out_.add("reference-kept");
+            case ItemKind::string:  // a field of a record
+                return Characters(out_, "text").take(item.fields[0].atoms());
+            case ItemKind::integer:
+                return Characters(out_, "text").take(item.digits());
             default:
                 return;
         }

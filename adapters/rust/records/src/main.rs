@@ -6,13 +6,24 @@ mod nachklang_adapter;
 use nachklang_adapter::{field, library, serve, Problem, Request};
 
 mod shown_records;
-use shown_records::Show;
+use shown_records::{Fill, Show};
 
 macro_rules! records {
     ($(#[$attribute:meta])* $name:ident { $($member:ident: $kind:ty),* }) => {
         #[derive(serde_derive::Deserialize, serde_derive::Serialize)]
         $(#[$attribute])*
         struct $name { $($member: $kind),* }
+        impl Fill for $name {
+            fn filled(lines: &mut Lines) -> Result<Self, Problem> {
+                shown_records::open(lines)?;
+                $(
+                    shown_records::brace(lines)?;
+                    let $member = Fill::filled(lines)?;
+                )*
+                shown_records::brace(lines)?;
+                Ok(Self { $($member),* })
+            }
+        }
         impl Show for $name {
             fn show(&self, out: &mut String) {
                 out.push_str("{\n");
@@ -28,7 +39,8 @@ macro_rules! records {
 macro_rules! record_types {
     ($module:ident $(, #[$attribute:meta])*) => {
         mod $module {
-            use super::{field, Show};
+            use super::shown_records::{self, Fill, Lines};
+            use super::{field, Problem, Show};
             records!($(#[$attribute])* OneInt32 { value: i32 });
             records!($(#[$attribute])* OneInt64 { value: i64 });
             records!($(#[$attribute])* OneBinary64 { value: f64 });
@@ -57,7 +69,16 @@ macro_rules! record_types {
 record_types!(records);
 record_types!(strict, #[serde(deny_unknown_fields)]);
 
-fn bound<Record: DeserializeOwned + Serialize + Show>(request: &Request) -> Result<Vec<u8>, Problem> {
+fn filled<Record: Fill>(request: &Request) -> Result<Record, Problem> {
+    let trace = String::from_utf8_lossy(request.document);
+    Record::filled(&mut trace.lines().peekable())
+}
+
+fn bound<Record: DeserializeOwned + Serialize + Show + Fill>(request: &Request) -> Result<Vec<u8>, Problem> {
+    if request.operation == "bind-encode" {
+        let record = filled::<Record>(request)?;
+        return library(|| serde_json::to_vec(&record).map_err(|error| Problem::Rejected(error.to_string(), String::new())));
+    }
     let record: Record = library(|| {
         serde_json::from_slice(request.document).map_err(|error| {
             let place = format!(" line={} column={} unit=byte", error.line(), error.column());
@@ -75,10 +96,10 @@ fn bound<Record: DeserializeOwned + Serialize + Show>(request: &Request) -> Resu
 }
 
 fn main() {
-    let hello = "implementation serde-records 1.0.152\nengine serde_json\njson bind bind-round-trip\nmode records\nmode records-strict\n";
+    let hello = "implementation serde-records 1.0.152\nengine serde_json\njson bind bind-round-trip bind-encode\nmode records\nmode records-strict\n";
     serve("json", hello, |request: &Request| match (request.operation, request.mode) {
-        ("bind" | "bind-round-trip", "records-strict") => strict::bind(request),
-        ("bind" | "bind-round-trip", _) => records::bind(request),
+        ("bind" | "bind-round-trip" | "bind-encode", "records-strict") => strict::bind(request),
+        ("bind" | "bind-round-trip" | "bind-encode", _) => records::bind(request),
         _ => Err(Problem::Unsupported("unknown operation".into())),
     });
 }

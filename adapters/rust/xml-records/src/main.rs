@@ -5,13 +5,24 @@ use serde::{de::DeserializeOwned, Serialize};
 mod nachklang_adapter;
 use nachklang_adapter::{field, library, serve, Problem, Request};
 mod shown_records;
-use shown_records::Show;
+use shown_records::{Fill, Lines, Show};
 
 macro_rules! records {
     ($($name:ident $element:literal { $($member:ident $key:literal: $kind:ty),* })*) => {$(
         #[derive(serde_derive::Deserialize, serde_derive::Serialize)]
         #[serde(rename = $element)]
         pub struct $name { $(#[serde(rename = $key)] $member: $kind),* }
+        impl Fill for $name {
+            fn filled(lines: &mut Lines) -> Result<Self, Problem> {
+                shown_records::open(lines)?;
+                $(
+                    shown_records::brace(lines)?;
+                    let $member = Fill::filled(lines)?;
+                )*
+                shown_records::brace(lines)?;
+                Ok(Self { $($member),* })
+            }
+        }
         impl Show for $name {
             fn show(&self, out: &mut String) {
                 out.push_str("{\n");
@@ -69,7 +80,12 @@ impl Library for SerdeXmlRs {
     }
 }
 
-fn bound<Of: Library, Record: DeserializeOwned + Serialize + Show>(request: &Request) -> Result<Vec<u8>, Problem> {
+fn bound<Of: Library, Record: DeserializeOwned + Serialize + Show + Fill>(request: &Request) -> Result<Vec<u8>, Problem> {
+    if request.operation == "bind-encode" {
+        let trace = String::from_utf8_lossy(request.document);
+        let record = Record::filled(&mut trace.lines().peekable())?;
+        return library(|| Of::encode(&record));
+    }
     let record: Record = library(|| Of::decode(request.document))?;
     if request.operation == "bind-round-trip" {
         return library(|| Of::encode(&record));
@@ -99,7 +115,7 @@ fn answer<Of: Library>(request: &Request) -> Result<Vec<u8>, Problem> {
 }
 
 fn main() {
-    let operations = "xml bind bind-round-trip\n";
+    let operations = "xml bind bind-round-trip bind-encode\n";
     if std::env::args().nth(1).as_deref() == Some("quick-xml") {
         serve("xml", &format!("implementation quick-xml-records 0.26.0\nengine quick-xml\n{operations}"), answer::<QuickXml>);
     } else {

@@ -187,6 +187,75 @@ func printRecord(value reflect.Value, tagKey string, out *bytes.Buffer) {
 	}
 }
 
+// FillRecord fills the fields of a record with those of a trace, by the names that their tags of this key give them.
+func FillRecord(record any, tagKey string, trace string) error {
+	lines := strings.Split(strings.TrimSuffix(trace, "\n"), "\n")
+	_, err := fillRecord(reflect.ValueOf(record).Elem(), tagKey, lines)
+	return err
+}
+
+// fillRecord gives the lines behind the value that it took.
+func fillRecord(value reflect.Value, tagKey string, lines []string) ([]string, error) {
+	word, rest, _ := strings.Cut(lines[0], " ")
+	kind := value.Kind()
+	switch {
+	case word == "null" && (kind == reflect.Pointer || kind == reflect.Slice):
+		return lines[1:], nil
+	case kind == reflect.Pointer:
+		value.Set(reflect.New(value.Type().Elem()))
+		return fillRecord(value.Elem(), tagKey, lines)
+	case word == "{" && kind == reflect.Struct:
+		return fillFields(value, tagKey, lines[1:])
+	case word == "[" && kind == reflect.Slice:
+		value.Set(reflect.MakeSlice(value.Type(), 0, 0))
+		var err error
+		for lines = lines[1:]; err == nil && lines[0] != "]"; {
+			element := reflect.New(value.Type().Elem()).Elem()
+			lines, err = fillRecord(element, tagKey, lines)
+			value.Set(reflect.Append(value, element))
+		}
+		return lines[1:], err
+	case word == "str" && kind == reflect.String:
+		text, err := TextOf(rest)
+		value.SetString(text)
+		return lines[1:], err
+	case word == "binary64" && kind == reflect.Float64:
+		bits, err := strconv.ParseUint(rest, 16, 64)
+		value.SetFloat(math.Float64frombits(bits))
+		return lines[1:], err
+	case word == "int" && kind == reflect.Float64:
+		number, err := strconv.ParseFloat(rest, 64)
+		value.SetFloat(number)
+		return lines[1:], err
+	case word == "int" && value.CanInt():
+		number, err := strconv.ParseInt(rest, 10, 64)
+		value.SetInt(number)
+		return lines[1:], err
+	case (word == "true" || word == "false") && kind == reflect.Bool:
+		value.SetBool(word == "true")
+		return lines[1:], nil
+	}
+	return nil, Unsupported{Why: "a field of this type holds no " + word}
+}
+
+func fillFields(value reflect.Value, tagKey string, lines []string) ([]string, error) {
+	for lines[0] != "}" {
+		_, key, _ := strings.Cut(lines[0], " ")
+		wanted, err := TextOf(key)
+		lines = lines[1:]
+		for i := 0; err == nil && i < value.NumField(); i++ {
+			member := value.Type().Field(i)
+			if name, _, _ := strings.Cut(member.Tag.Get(tagKey), ","); name == wanted && member.Name != "XMLName" {
+				lines, err = fillRecord(value.Field(i), tagKey, lines)
+			}
+		}
+		if err != nil {
+			return nil, err
+		}
+	}
+	return lines[1:], nil
+}
+
 // Serve says the hello's lines after the first, and answers requests until the input ends. What a library prints goes to standard error.
 func Serve(format string, hello string, answer Answer) {
 	number, _ := syscall.Dup(1)
