@@ -229,4 +229,23 @@ TEST_F(Records, AreExportedAsSuch) {
     EXPECT_EQ(run("corpus check json --aspect records").status, 0);
 }
 
+// Surveys ask for whole documents: a mode that only decodes into records is none that they could ask.
+TEST_F(Records, AreNoDocumentsForSurveys) {
+    for (const std::string command : {"limits", "growth"}) {
+        const Called none = run(command + " nlohmann/records");
+        EXPECT_EQ(none.status, 2) << none.out;
+        EXPECT_NE(none.err.find(command + ": no selected implementation decodes"), std::string::npos) << none.err;
+    }
+}
+
+// What an application puts into a record, and no document gives.
+TEST_F(Records, AreFilledAndEncoded) {
+    const Called r = run("run json --case 'records/filled-*' --implementation nlohmann/records --results f.jsonl");
+    EXPECT_EQ(r.status, 0) << r.out;
+    const std::string lines = tool_test::slurp(folder_ / "f.jsonl");
+    EXPECT_NE(lines.find("\"case\":\"records/filled-nan\""), std::string::npos);
+    EXPECT_NE(lines.find("{\"question\":\"record-no-number\",\"answered\":\"null\""), std::string::npos);
+    EXPECT_EQ(lines.find("\"operation\":\"encode\""), std::string::npos);
+}
+
 }  // namespace

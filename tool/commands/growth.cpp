@@ -75,7 +75,7 @@ int growth(const Common& common, const GrowthCommandOptions& options) {
                              [&](const Format* format) { return any_supports(subjects.value(), *format); }))
         return report(no_support_for("a format with shapes"));
     const Style style = Style::of_stdout(common.no_colour);
-    bool above = false;
+    bool above = false, none = true;
     for (const Format* format : measured.value()) {
         Progress progress("growth");
         GrowthOptions how;
@@ -87,6 +87,7 @@ int growth(const Common& common, const GrowthCommandOptions& options) {
         const auto found = measure_growth(*format, subjects.value(), interruptible_executors(), how);
         progress.clear();
         if (found.empty()) continue;
+        none = false;
         above = above || std::ranges::any_of(found, &Growth::above_linear);
         if (common.json) {
             for (const Growth& one : found) fmt::print("{}\n", line_of(one));
@@ -94,6 +95,9 @@ int growth(const Common& common, const GrowthCommandOptions& options) {
             print_table(found, format->generators()->shapes(), options.all, style);
         }
     }
+    if (none && !interrupted())
+        return report({"growth", "no selected implementation decodes whole documents",
+                       "select others; `nachklang implementations` lists the operation `decode`"});
     return above ? exit_failing : exit_success;
 }
 

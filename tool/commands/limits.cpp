@@ -74,7 +74,7 @@ int limits(const Common& common, const LimitsOptions& options) {
                      [&](const Format* format) { return any_supports(subjects.value(), *format); }))
         return report(no_support_for("a format with limits to search"));
     const Style style = Style::of_stdout(common.no_colour);
-    bool failing = false;
+    bool failing = false, none = true;
     for (const Format* format : searched.value()) {
         Progress progress("limits");
         LimitOptions limits;
@@ -85,6 +85,7 @@ int limits(const Common& common, const LimitsOptions& options) {
         limits.progress = [&](std::size_t done, std::size_t all) { progress.show(done, all); };
         auto found = find_limits(*format, subjects.value(), interruptible_executors(), limits);
         progress.clear();
+        none = none && found.empty();
         sort_by_shape(found, format->generators()->shapes());
         std::vector<std::vector<Cell>> rows{
             {{"SHAPE", Cell::Paint::bold},
@@ -114,6 +115,9 @@ int limits(const Common& common, const LimitsOptions& options) {
         }
         if (!found.empty() && !common.json) fmt::print("{}", table(rows, style));
     }
+    if (none && !interrupted())
+        return report({"limits", "no selected implementation decodes or encodes whole documents",
+                       "select others; `nachklang implementations` lists the operations"});
     return failing ? exit_failing : exit_success;
 }
 
