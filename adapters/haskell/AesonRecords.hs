@@ -7,11 +7,14 @@ module Main (main) where
 import Data.Aeson (FromJSON, ToJSON, eitherDecodeStrict, encode)
 import qualified Data.ByteString as B
 import qualified Data.ByteString.Builder as Builder
+import qualified Data.ByteString.Char8 as C
 import Data.Int (Int32, Int64)
 import Data.Text (Text)
-import GHC.Float (castDoubleToWord64)
+import Data.Text.Encoding (decodeUtf8')
+import GHC.Float (castDoubleToWord64, castWord64ToDouble)
 import GHC.Generics (Generic)
 import NachklangAdapter (Binding (..), Codec (..), field, message, serveRecords)
+import Numeric (readHex)
 
 newtype OneInt32 = OneInt32 {value :: Int32} deriving (Generic)
 
@@ -83,19 +86,52 @@ bell :: Bell -> Builder.Builder
 bell (Bell called weight hum about) =
   record [("name", text called), ("weight_kg", int weight), ("hum_hz", binary64 hum), ("note", maybe "null\n" text about)]
 
-codec :: (FromJSON held, ToJSON held) => (held -> Builder.Builder) -> Maybe Binding
-codec = Just . Binding . Codec (either (Left . message) Right . eitherDecodeStrict) encode
+-- The lines of the one field's value.
+value1 :: [B.ByteString] -> Maybe [B.ByteString]
+value1 ("{" : _ : rest) | not (null rest), last rest == "}" = Just (init rest)
+value1 _ = Nothing
+
+whole :: (Integral number) => B.ByteString -> Maybe number
+whole line = case C.readInteger =<< B.stripPrefix "int " line of
+  Just (number, "") -> Just (fromInteger number)
+  _ -> Nothing
+
+double :: B.ByteString -> Maybe Double
+double line = case B.stripPrefix "binary64 " line of
+  Just digits | [(bits, "")] <- readHex (C.unpack digits) -> Just (castWord64ToDouble bits)
+  _ -> fromInteger <$> whole line
+
+utf8 :: B.ByteString -> Maybe Text
+utf8 line = either (const Nothing) Just . decodeUtf8' . bytes =<< B.stripPrefix "str u8:" line
+  where
+    bytes digits = B.pack [fst (head (readHex [C.index digits i, C.index digits (i + 1)])) | i <- [0, 2 .. B.length digits - 2]]
+
+boolean :: B.ByteString -> Maybe Bool
+boolean line = lookup line [("true", True), ("false", False)]
+
+listed :: [B.ByteString] -> Maybe [Int32]
+listed ("[" : rest) | not (null rest), last rest == "]" = mapM whole (init rest)
+listed _ = Nothing
+
+-- From the one line of the field's value.
+single :: (B.ByteString -> Maybe held) -> [B.ByteString] -> Maybe held
+single held fields = case value1 fields of
+  Just [line] -> held line
+  _ -> Nothing
+
+codec :: (FromJSON held, ToJSON held) => (held -> Builder.Builder) -> ([B.ByteString] -> Maybe held) -> Maybe Binding
+codec shown made = Just (Binding (Codec (either (Left . message) Right . eitherDecodeStrict) encode shown) made)
 
 binding :: B.ByteString -> Maybe Binding
-binding "one-int32" = codec oneInt32
-binding "one-int64" = codec (\(OneInt64 held) -> one (int held))
-binding "one-binary64" = codec (\(OneBinary64 held) -> one (binary64 held))
-binding "one-boolean" = codec (\(OneBoolean held) -> one (if held then "true\n" else "false\n"))
-binding "one-text" = codec (\(OneText held) -> one (text held))
-binding "one-list" = codec (\(OneList held) -> one ("[\n" <> foldMap int held <> "]\n"))
-binding "one-record" = codec (\(OneRecord held) -> one (oneInt32 held))
-binding "bell" = codec bell
+binding "one-int32" = codec oneInt32 (single (fmap OneInt32 . whole))
+binding "one-int64" = codec (\(OneInt64 held) -> one (int held)) (single (fmap OneInt64 . whole))
+binding "one-binary64" = codec (\(OneBinary64 held) -> one (binary64 held)) (single (fmap OneBinary64 . double))
+binding "one-boolean" = codec (\(OneBoolean held) -> one (if held then "true\n" else "false\n")) (single (fmap OneBoolean . boolean))
+binding "one-text" = codec (\(OneText held) -> one (text held)) (single (fmap OneText . utf8))
+binding "one-list" = codec (\(OneList held) -> one ("[\n" <> foldMap int held <> "]\n")) (\fields -> OneList <$> (listed =<< value1 fields))
+binding "one-record" = codec (\(OneRecord held) -> one (oneInt32 held)) (\fields -> OneRecord <$> (single (fmap OneInt32 . whole) =<< value1 fields))
+binding "bell" = codec bell (const Nothing)
 binding _ = Nothing
 
 main :: IO ()
-main = serveRecords "json" "implementation aeson-records 2.0.3.0\nengine aeson\njson bind bind-round-trip\n" binding
+main = serveRecords "json" "implementation aeson-records 2.0.3.0\nengine aeson\njson bind bind-round-trip bind-encode\n" binding

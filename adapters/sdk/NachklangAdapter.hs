@@ -28,8 +28,8 @@ data Codec value = Codec
     printed :: value -> Builder.Builder
   }
 
--- A record's codec.
-data Binding = forall record. Binding (Codec record)
+-- A record's codec, and the record of a value in trace notation, a line each; Nothing where the record has no room for it.
+data Binding = forall record. Binding (Codec record) ([B.ByteString] -> Maybe record)
 
 type Reply = (B.ByteString, L.ByteString)
 
@@ -80,9 +80,11 @@ serveRecords name hello binding = serveAnswers name hello answered
   where
     answered "bind" record document wanted = bound decode document wanted <$> binding record
     answered "bind-round-trip" record document wanted = bound roundTrip document wanted <$> binding record
+    answered "bind-encode" record trace _ = filled (C.lines trace) <$> binding record
     answered _ _ _ _ = Nothing
+    filled fields (Binding codec made) = maybe (pure ("unsupported", "the record has no room for this")) (\value -> roundTrip codec value True) (made fields)
     bound :: (forall value. Operation value) -> B.ByteString -> Bool -> Binding -> IO Reply
-    bound operation document wanted (Binding codec) = answer codec operation document wanted
+    bound operation document wanted (Binding codec _) = answer codec operation document wanted
 
 serveAnswers :: B.ByteString -> B.ByteString -> Answer -> IO ()
 serveAnswers name hello answered = do
