@@ -2,7 +2,6 @@
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.util.List;
-import java.util.Map;
 import javax.xml.bind.JAXBContext;
 import javax.xml.bind.JAXBException;
 import javax.xml.bind.annotation.XmlAccessType;
@@ -12,7 +11,7 @@ import javax.xml.bind.annotation.XmlElement;
 import javax.xml.bind.annotation.XmlRootElement;
 import org.xml.sax.SAXParseException;
 
-public final class Jaxb extends NachklangAdapter {
+public final class Jaxb extends XmlRecordAdapter {
     /** The record types of docs/records-of-fields.md, with this library's annotations. */
     public static final class Records {
         @XmlRootElement(name = "record") @XmlAccessorType(XmlAccessType.FIELD) public static class OneInt32 { @XmlElement(required = true) public int value; }
@@ -33,33 +32,9 @@ public final class Jaxb extends NachklangAdapter {
             public String note;
         }
     }
-    private static final Map<String, Class<?>> TYPES = Map.of("one-int32", Records.OneInt32.class, "one-int64", Records.OneInt64.class,
-            "one-binary64", Records.OneBinary64.class, "one-boolean", Records.OneBoolean.class, "one-text", Records.OneText.class,
-            "one-list", Records.OneList.class, "one-record", Records.OneRecord.class, "one-attribute", Records.OneAttribute.class,
-            "one-attribute-text", Records.OneAttributeText.class, "bell", Records.Bell.class);
-
-    @Override protected Class<?> recordType(String name) {
-        return TYPES.get(name);
-    }
-
-    @Override protected String format() {
-        return "xml";
-    }
-
-    @Override protected Object load(byte[] document, String mode) throws Unsupported {
-        throw new Unsupported("records only");
-    }
-
-    @Override protected Inside inside(Object value) {
-        return null;
-    }
 
     @Override protected String implementation() {
         return "jaxb 2.3.0.1";
-    }
-
-    @Override protected String hello() {
-        return "xml bind bind-round-trip bind-encode\n";
     }
 
     private static Rejected refused(JAXBException error) {

@@ -2,14 +2,13 @@
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.util.List;
-import java.util.Map;
 import org.simpleframework.xml.Attribute;
 import org.simpleframework.xml.Element;
 import org.simpleframework.xml.ElementList;
 import org.simpleframework.xml.Root;
 import org.simpleframework.xml.core.Persister;
 
-public final class SimpleXml extends NachklangAdapter {
+public final class SimpleXml extends XmlRecordAdapter {
     /** The record types of docs/records-of-fields.md, with this library's annotations. */
     public static final class Records {
         @Root(name = "record") public static class OneInt32 { @Element public int value; }
@@ -28,33 +27,9 @@ public final class SimpleXml extends NachklangAdapter {
             @Element(required = false) public String note;
         }
     }
-    private static final Map<String, Class<?>> TYPES = Map.of("one-int32", Records.OneInt32.class, "one-int64", Records.OneInt64.class,
-            "one-binary64", Records.OneBinary64.class, "one-boolean", Records.OneBoolean.class, "one-text", Records.OneText.class,
-            "one-list", Records.OneList.class, "one-record", Records.OneRecord.class, "one-attribute", Records.OneAttribute.class,
-            "one-attribute-text", Records.OneAttributeText.class, "bell", Records.Bell.class);
-
-    @Override protected Class<?> recordType(String name) {
-        return TYPES.get(name);
-    }
-
-    @Override protected String format() {
-        return "xml";
-    }
-
-    @Override protected Object load(byte[] document, String mode) throws Unsupported {
-        throw new Unsupported("records only");
-    }
-
-    @Override protected Inside inside(Object value) {
-        return null;
-    }
 
     @Override protected String implementation() {
         return "simple-xml 2.7.1";
-    }
-
-    @Override protected String hello() {
-        return "xml bind bind-round-trip bind-encode\n";
     }
 
     /** Its calls declare Exception for what a document has wrong, and throw many kinds. */

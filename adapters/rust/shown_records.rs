@@ -109,10 +109,45 @@ impl<Value: Fill> Fill for Vec<Value> {
         Ok(out)
     }
 }
-/// The beginning and the end of a record's lines, and the name of a field: fields come in their order.
-pub fn brace(lines: &mut Lines) -> Result<(), Problem> {
+/// A record of the lines of a trace.
+pub fn filled<Record: Fill>(trace: &[u8]) -> Result<Record, Problem> {
+    Record::filled(&mut String::from_utf8_lossy(trace).lines().peekable())
+}
+
+/// Passes over a line: a brace, or the name of a field, which come in their order.
+pub fn pass(lines: &mut Lines) -> Result<(), Problem> {
     lines.next().map(|_| ()).ok_or_else(other_kind)
 }
 pub fn open(lines: &mut Lines) -> Result<(), Problem> {
     after(lines, "{").map(|_| ())
+}
+
+/// Declares a record with serde's derived decoder and encoder.
+macro_rules! records {
+    ($(#[$attribute:meta])* $name:ident { $($member:ident: $kind:ty),* }) => {
+        #[derive(serde_derive::Deserialize, serde_derive::Serialize)]
+        $(#[$attribute])*
+        pub struct $name { $($member: $kind),* }
+        impl $crate::shown_records::Fill for $name {
+            fn filled(lines: &mut $crate::shown_records::Lines) -> Result<Self, $crate::nachklang_adapter::Problem> {
+                $crate::shown_records::open(lines)?;
+                $(
+                    $crate::shown_records::pass(lines)?;
+                    let $member = $crate::shown_records::Fill::filled(lines)?;
+                )*
+                $crate::shown_records::pass(lines)?;
+                Ok(Self { $($member),* })
+            }
+        }
+        impl $crate::shown_records::Show for $name {
+            fn show(&self, out: &mut String) {
+                out.push_str("{\n");
+                $(
+                    out.push_str(&format!("key {}\n", $crate::nachklang_adapter::field(stringify!($member).as_bytes())));
+                    $crate::shown_records::Show::show(&self.$member, out);
+                )*
+                out.push_str("}\n");
+            }
+        }
+    };
 }

@@ -4,12 +4,14 @@ A trace is what the document says, in the shape of the record. No standard says 
 application may meet is an answer to a question, and an outcome that is none of them is a changed value.
 """
 
-from json_records import DEFAULTS, VALUE, answers, bell, given, record
+from json_records import DEFAULTS, EARLIER, VALUE, answers, bell, given, record
 from writer import Sheet, u8
 
 OUTSIDE = "outside XML 1.0"
 NIL = '<value xmlns:xsi="http://www.w3.org/2001/XMLSchema-instance" xsi:nil="true"/>'
 NUMBERS = ("one-int32", "one-int64", "one-binary64")
+# What an int32 holds that the document does not give.
+UNTOUCHED = {"default": ["int 0"], "null": ["null"], "earlier": ["int 41"]}
 RANGES = {"one-int32": 2 ** 31, "one-int64": 2 ** 63}
 NAN, INFINITY = "binary64 7ff8000000000000", "binary64 7ff0000000000000"
 
@@ -117,10 +119,10 @@ def booleans(s):
         of_field(s, kind, word, word, "a boolean", [word])
     for name, text, held in (("one", "1", "true"), ("zero", "0", "false"), ("blanks-around", " true ", "true"), ("on-a-line-of-its-own", "\n  true\n", "true")):
         of_field(s, kind, name, text, "a boolean in another spelling of XML Schema 1.0 (part 2, 3.2.2)", [held], "record-boolean-spelling", answers(false=["false"]) if held == "true" else [])
-    for name, text, held in (("capitals", "TRUE", "true"), ("capital-first", "True", "true"), ("yes", "yes", "true"), ("capital-false", "False", "false")):
+    for name, text, held in (("capitals", "TRUE", "true"), ("capital-first", "True", "true"), ("yes", "yes", "true"), ("letter", "t", "true"), ("capital-false", "False", "false")):
         of_field(s, kind, name, text, "a boolean as some languages spell it", string(text), "record-boolean-spelling",
                  answers(read=[held], **({"false": ["false"]} if held == "true" else {})))
-    for name, text in (("word", "seven"), ("two", "2"), ("cut", "tru"), ("minus-one", "-1"), ("letter", "t"), ("two-words", "true false"), ("number", "1.5")):
+    for name, text in (("word", "seven"), ("two", "2"), ("cut", "tru"), ("minus-one", "-1"), ("two-words", "true false"), ("number", "1.5")):
         of_field(s, kind, name, text, "no boolean", string(text), "record-kind", [])
     for name, content, clause in (("comment-inside", "tr<!--c-->ue", "2.5"), ("section", "<![CDATA[true]]>", "2.7"), ("character-reference", "tru&#101;", "4.1")):
         of_field(s, kind, name, content, "the text in pieces", ["true"], clause=clause)
@@ -150,13 +152,12 @@ def empty(s):
               answers(default=DEFAULTS[kind], null=["null"]), record=kind)
         for name, text in (("absent", "<record></record>"), ("absent-with-white-space", "<record>\n</record>")):
             s.add("%s-in-%s" % (name, word), text, "open", OUTSIDE, "a required field is not there", None, "record-absent",
-                  answers(default=DEFAULTS[kind], null=["null"]), record=kind)
+                  answers(default=DEFAULTS[kind], null=["null"], earlier=EARLIER[kind]), record=kind)
 
 
 def structure(s):
     """What is around, and inside, the one element of a field."""
     seven, kind = spelled("7"), "one-int32"
-    none = answers(default=["int 0"], null=["null"])
     for name, text in (("indented", "<record>\n  <value>7</value>\n</record>"), ("declared", "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n" + document("7")),
                        ("comments-around", "<!--c--><record><!--c--><value>7</value><!--c--></record><!--c-->"),
                        ("blanks-in-tags", "<record ><value >7</value ></record >")):
@@ -178,17 +179,17 @@ def structure(s):
           answers(first=spelled("7"), last=["int 0"]), record=kind)
     for name, member in (("upper-case", "VALUE"), ("capital", "Value")):
         s.add("name-" + name, "<record><%s>7</%s></record>" % (member, member), "open", "2.3", "a name in another case", None, "record-name-case",
-              answers(matched=seven, default=["int 0"], null=["null"]), record=kind)
+              answers(matched=seven, default=["int 0"], null=["null"], earlier=["int 41"]), record=kind)
     for name, text in (("default-namespace", '<record><value xmlns="urn:bells">7</value></record>'), ("prefix", '<record xmlns:b="urn:bells"><b:value>7</b:value></record>'),
                        ("of-the-root-too", '<record xmlns="urn:bells"><value>7</value></record>')):
         s.add("namespace-" + name, text, "open", "outside Namespaces 1.0", "a name in another namespace than the field's", None, "record-namespace",
-              answers(matched=seven, **{"default": ["int 0"], "null": ["null"]}), record=kind)
+              answers(matched=seven, **UNTOUCHED), record=kind)
     s.add("namespace-declared-and-unused", '<record xmlns:b="urn:bells"><value>7</value></record>', "accept", OUTSIDE, "a declaration that no name uses",
           record(seven), "record-unknown", [], record=kind)
     s.add("namespace-two-of-one-name", '<record xmlns:b="urn:bells"><value>7</value><b:value>8</b:value></record>', "open", "outside Namespaces 1.0",
           "two elements whose names differ in the namespace alone", None, "record-namespace", answers(matched=spelled("8")) + [("ignored", given(record(seven)))], record=kind)
     s.add("attribute-for-element", '<record value="7"/>', "open", OUTSIDE, "an attribute in the place of an element", None, "record-attribute",
-          answers(matched=seven, **{"default": ["int 0"], "null": ["null"]}), record=kind)
+          answers(matched=seven, **UNTOUCHED), record=kind)
     s.add("attribute-and-element", '<record value="8"><value>7</value></record>', "open", OUTSIDE, "an attribute and an element of one name", None, "record-attribute",
           answers(matched=spelled("8")) + [("ignored", given(record(seven)))], record=kind)
     s.add("root-of-another-name", document("7", "bell"), "open", OUTSIDE, "the root has another name than the record", None, "record-root-name",
@@ -213,17 +214,20 @@ def lists(s):
     def one(name, text, why, trace, question=None, known=None, stance="accept"):
         s.add("list-" + name, "<record>%s</record>" % text, stance, OUTSIDE, why, trace, question, known, record=kind)
     values = ["<value>%d</value>" % n for n in (7, 8, 9)]
-    one("of-one", values[0], "one element is a list of one", held(7))
-    one("of-two", "".join(values[:2]), "two elements", held(7, 8))
-    one("of-many", "".join("<value>%d</value>" % n for n in range(100)), "many elements", held(*range(100)))
-    one("with-white-space", "\n".join(values), "white space between the elements", held(7, 8, 9))
-    one("with-comments", "<!--c-->".join(values), "comments between the elements", held(7, 8, 9))
-    one("of-none", "", "no element", held(), "record-absent", answers(null=["null"]))
-    parted = [("first", given(held(7))), ("last", given(held(8)))]
+
+    def appended(*values):
+        return [("appended", given(held(41, *values)))]
+    one("of-one", values[0], "one element is a list of one", held(7), "record-list", appended(7))
+    one("of-two", "".join(values[:2]), "two elements", held(7, 8), "record-list", appended(7, 8))
+    one("of-many", "".join("<value>%d</value>" % n for n in range(100)), "many elements", held(*range(100)), "record-list", appended(*range(100)))
+    one("with-white-space", "\n".join(values), "white space between the elements", held(7, 8, 9), "record-list", appended(7, 8, 9))
+    one("with-comments", "<!--c-->".join(values), "comments between the elements", held(7, 8, 9), "record-list", appended(7, 8, 9))
+    one("of-none", "", "no element", held(), "record-absent", answers(null=["null"], earlier=["[", "int 41", "]"]))
+    parted = [("first", given(held(7))), ("last", given(held(8)))] + appended(7, 8)
     one("parted-by-an-element", "<value>7</value><other/><value>8</value>", "another element between two elements of a list", held(7, 8), "record-list", parted)
-    one("parted-by-text", "<value>7</value>text<value>8</value>", "text between two elements of a list", held(7, 8), "record-unknown", [])
+    one("parted-by-text", "<value>7</value>text<value>8</value>", "text between two elements of a list", held(7, 8), "record-unknown", appended(7, 8))
     one("of-an-empty-element", "<value/>", "an empty element in a list", None, "record-empty", [(name, given(trace)) for name, trace in
-        (("default", held(0)), ("null", record(["[", "null", "]"])), ("left-out", held()))], "open")
+        (("default", held(0)), ("null", record(["[", "null", "]"])), ("left-out", held()), ("appended", held(41, 0)))], "open")
     one("with-a-word", "<value>7</value><value>x</value>", "an element that is no number", record(["[", "int 7", *string("x"), "]"]), "record-kind", [])
     one("past-int32", "<value>7</value><value>2147483648</value>", "an element beyond the field's type", held(7, 2147483648), "record-range", [])
 
@@ -237,10 +241,10 @@ def nested(s):
     one("indented", "\n <value>\n  <value>7</value>\n </value>\n", "accept", "a record that fits, indented", record(seven))
     for name, text in (("empty", "<value></value>"), ("empty-tag", "<value/>")):
         one(name, text, "open", "a required field of a nested record is not there", None, "record-absent",
-            answers(default=record(["int 0"]), null=["null"]) + [("nested-null", given(record(record(["null"]))))])
-    one("absent", "", "open", "a required record is not there", None, "record-absent", answers(default=record(["int 0"]), null=["null"]))
-    one("nil", NIL, "open", "a record that is marked xsi:nil", None, "record-nil", answers(default=record(["int 0"]), null=["null"]))
-    one("text-for-record", "<value>7</value>", "open", "text in the place of a record", None, "record-kind", answers(default=record(["int 0"]), null=["null"]))
+            answers(default=record(["int 0"]), null=["null"], earlier=record(["int 41"])) + [("nested-null", given(record(record(["null"]))))])
+    one("absent", "", "open", "a required record is not there", None, "record-absent", answers(default=record(["int 0"]), null=["null"], earlier=record(["int 41"])))
+    one("nil", NIL, "open", "a record that is marked xsi:nil", None, "record-nil", answers(default=record(["int 0"]), null=["null"], earlier=record(["int 41"])))
+    one("text-for-record", "<value>7</value>", "open", "text in the place of a record", None, "record-kind", answers(default=record(["int 0"]), null=["null"], earlier=record(["int 41"])))
     one("twice", "<value><value>7</value></value><value><value>8</value></value>", "open", "a nested record twice", None, "record-repeated",
         answers(first=seven, last=record(["int 8"])))
     one("unknown-inside", "<value><other/><value>7</value></value>", "accept", "an element of a nested record that is no field", record(seven), "record-unknown", [])
@@ -259,14 +263,14 @@ def attributes(s):
     one("past-int32", '<record value="2147483648"/>', "a number beyond the field's type", spelled("2147483648"), "record-range", [])
     one("wraps-in-32-bits", '<record value="4294967303"/>', "a number beyond the field's type", spelled("4294967303"), "record-range", [])
     one("fraction", '<record value="7.25"/>', "a fraction", spelled("7.25"), "record-kind", [])
-    one("absent", "<record/>", "a required attribute is not there", None, "record-absent", answers(default=["int 0"], null=["null"]), "open")
+    one("absent", "<record/>", "a required attribute is not there", None, "record-absent", answers(default=["int 0"], null=["null"], earlier=["int 41"]), "open")
     one("element-for-attribute", document("7"), "an element in the place of an attribute", None, "record-attribute",
-        answers(matched=spelled("7"), **{"default": ["int 0"], "null": ["null"]}), "open")
+        answers(matched=spelled("7"), **UNTOUCHED), "open")
     one("in-a-namespace", '<record xmlns:b="urn:bells" b:value="7"/>', "an attribute in another namespace", None, "record-namespace",
-        answers(matched=spelled("7"), **{"default": ["int 0"], "null": ["null"]}), "open", "outside Namespaces 1.0")
+        answers(matched=spelled("7"), **UNTOUCHED), "open", "outside Namespaces 1.0")
     one("unknown", '<record value="7" year="1502"/>', "an attribute that is no field", spelled("7"), "record-unknown", [])
     one("default", "<!DOCTYPE record [<!ATTLIST record value CDATA '7'>]><record/>", "a value that the document type gives", None, "record-document-type",
-        answers(read=spelled("7"), **{"default": ["int 0"], "null": ["null"]}), "open", "3.3.2")
+        answers(read=spelled("7"), **UNTOUCHED), "open", "3.3.2")
     for name, value, held, clause in (("plain", "Anna", "Anna", OUTSIDE), ("escaped", "a &lt; &amp; &quot;b&quot;", 'a < & "b"', "4.6"), ("line-end", "a\nb", "a b", "3.3.3"),
                                       ("tab", "a\tb", "a b", "3.3.3"), ("tab-referred-to", "a&#9;b", "a\tb", "3.3.3"), ("two-line-ends-referred-to", "a&#10;&#10;b", "a\n\nb", "3.3.3"), ("line-end-referred-to", "a&#10;b", "a\nb", "3.3.3"), ("beyond-ascii", "Gl\u00f6ckchen \U0001F514", "Gl\u00f6ckchen \U0001F514", OUTSIDE),
                                       ("empty", "", "", OUTSIDE)):
@@ -290,7 +294,8 @@ def bells(s):
         lines = [string(name) if name is not None else ["null"], spelled(weight), spelled(hum), string(note) if note is not None else ["null"]]
         return ["{", *(line for (field, _), value in zip(FIELDS, lines) for line in ["key " + u8(field), *value]), "}"]
     add("exact", of("name", "weight_kg", "hum_hz", "note"), "accept", "all fields", held())
-    add("without-note", of("name", "weight_kg", "hum_hz"), "accept", "an optional field is not there", held(note=None), "record-absent", [("default", given(held(note="")))])
+    add("without-note", of("name", "weight_kg", "hum_hz"), "accept", "an optional field is not there", held(note=None), "record-absent",
+        [("default", given(held(note=""))), ("earlier", given(held(note="earlier")))])
     add("empty-note", of("name", "weight_kg", "hum_hz", "note").replace("cast in 1502", ""), "accept", "an optional field is empty", held(note=""), "record-empty",
         [("null", given(held(note=None)))])
     # A reader that goes through the fields in their order meets the last one first, and passes over the rest.
@@ -299,13 +304,14 @@ def bells(s):
         [("left-out", given(alone[1])), ("left-out-empty", given(alone[0]))])
     two = held("Anna", "0", "110.5"), held("Anna", "0", "110.5")
     add("two-exchanged", of("name", "hum_hz", "weight_kg", "note"), "accept", "two elements in another order", held(), "record-element-order", [("left-out", given(two[0]))])
-    add("without-weight", of("name", "hum_hz", "note"), "open", "a required field is not there", None, "record-absent", [("default", given(held(weight="0")))])
+    add("without-weight", of("name", "hum_hz", "note"), "open", "a required field is not there", None, "record-absent",
+        [("default", given(held(weight="0"))), ("earlier", given(held(weight="41")))])
     add("without-name", of("weight_kg", "hum_hz", "note"), "open", "a required field is not there", None, "record-absent",
-        [("default", given(held(name=""))), ("null", given(held(name=None)))])
+        [("default", given(held(name=""))), ("null", given(held(name=None))), ("earlier", given(held(name="Clara")))])
     add("unknown-between", of("name", "weight_kg", "hum_hz", "note").replace("<hum_hz>", "<tower><name>Berta</name></tower><hum_hz>"), "accept",
         "an element with a field's name, inside one that is no field", held(), "record-unknown", [])
     add("in-a-list-of-attributes", '<bell name="Anna" weight_kg="550" hum_hz="110.5" note="cast in 1502"/>', "open", "attributes in the place of elements", None, "record-attribute",
-        [("matched", given(held())), ("default", given(held("", "0", "0", None))), ("null", given(held(None, "0", "0", None)))])
+        [("matched", given(held())), ("default", given(held("", "0", "0", None))), ("null", given(held(None, "0", "0", None))), ("earlier", given(held("Clara", "41", "41.5", "earlier")))])
 
 
 NO_CHARACTERS = [("nul", "\0"), ("one", "\x01"), ("backspace", "\b"), ("vertical-tab", "\v"), ("last-control", "\x1f"), ("noncharacter", "\ufffe"), ("last-noncharacter", "\uffff")]

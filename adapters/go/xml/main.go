@@ -154,5 +154,5 @@ func answer(request nachklang.Request) ([]byte, error) {
 func main() {
 	version := strings.TrimPrefix(runtime.Version(), "go")
 	nachklang.Serve("xml", "implementation go-encoding-xml "+version+
-		"\nxml decode\ncannot-represent cdata doctype prefixes\nsetting namespaces=on\nmode strict\nxml decode encode\nmode lax\nsetting purpose=lax\nmode records\nxml bind bind-round-trip bind-encode\n", answer)
+		"\nxml decode\ncannot-represent cdata doctype prefixes\nsetting namespaces=on\nmode strict\nxml decode encode\nmode lax\nsetting purpose=lax\nmode records\nxml bind bind-round-trip bind-encode\nmode records-reused\nxml bind\n", answer)
 }

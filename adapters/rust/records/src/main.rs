@@ -3,44 +3,15 @@
 use serde::{de::DeserializeOwned, Serialize};
 
 mod nachklang_adapter;
-use nachklang_adapter::{field, library, serve, Problem, Request};
+use nachklang_adapter::{library, serve, Problem, Request};
 
+#[macro_use]
 mod shown_records;
-use shown_records::{Fill, Show};
+use shown_records::{filled, Fill, Show};
 
-macro_rules! records {
-    ($(#[$attribute:meta])* $name:ident { $($member:ident: $kind:ty),* }) => {
-        #[derive(serde_derive::Deserialize, serde_derive::Serialize)]
-        $(#[$attribute])*
-        struct $name { $($member: $kind),* }
-        impl Fill for $name {
-            fn filled(lines: &mut Lines) -> Result<Self, Problem> {
-                shown_records::open(lines)?;
-                $(
-                    shown_records::brace(lines)?;
-                    let $member = Fill::filled(lines)?;
-                )*
-                shown_records::brace(lines)?;
-                Ok(Self { $($member),* })
-            }
-        }
-        impl Show for $name {
-            fn show(&self, out: &mut String) {
-                out.push_str("{\n");
-                $(
-                    out.push_str(&format!("key {}\n", field(stringify!($member).as_bytes())));
-                    self.$member.show(out);
-                )*
-                out.push_str("}\n");
-            }
-        }
-    };
-}
 macro_rules! record_types {
     ($module:ident $(, #[$attribute:meta])*) => {
         mod $module {
-            use super::shown_records::{self, Fill, Lines};
-            use super::{field, Problem, Show};
             records!($(#[$attribute])* OneInt32 { value: i32 });
             records!($(#[$attribute])* OneInt64 { value: i64 });
             records!($(#[$attribute])* OneBinary64 { value: f64 });
@@ -69,14 +40,9 @@ macro_rules! record_types {
 record_types!(records);
 record_types!(strict, #[serde(deny_unknown_fields)]);
 
-fn filled<Record: Fill>(request: &Request) -> Result<Record, Problem> {
-    let trace = String::from_utf8_lossy(request.document);
-    Record::filled(&mut trace.lines().peekable())
-}
-
 fn bound<Record: DeserializeOwned + Serialize + Show + Fill>(request: &Request) -> Result<Vec<u8>, Problem> {
     if request.operation == "bind-encode" {
-        let record = filled::<Record>(request)?;
+        let record = filled::<Record>(request.document)?;
         return library(|| serde_json::to_vec(&record).map_err(|error| Problem::Rejected(error.to_string(), String::new())));
     }
     let record: Record = library(|| {

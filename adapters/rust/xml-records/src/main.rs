@@ -3,50 +3,21 @@
 use serde::{de::DeserializeOwned, Serialize};
 
 mod nachklang_adapter;
-use nachklang_adapter::{field, library, serve, Problem, Request};
+use nachklang_adapter::{library, serve, Problem, Request};
+#[macro_use]
 mod shown_records;
-use shown_records::{Fill, Lines, Show};
+use shown_records::{filled, Fill, Show};
 
-macro_rules! records {
-    ($($name:ident $element:literal { $($member:ident $key:literal: $kind:ty),* })*) => {$(
-        #[derive(serde_derive::Deserialize, serde_derive::Serialize)]
-        #[serde(rename = $element)]
-        pub struct $name { $(#[serde(rename = $key)] $member: $kind),* }
-        impl Fill for $name {
-            fn filled(lines: &mut Lines) -> Result<Self, Problem> {
-                shown_records::open(lines)?;
-                $(
-                    shown_records::brace(lines)?;
-                    let $member = Fill::filled(lines)?;
-                )*
-                shown_records::brace(lines)?;
-                Ok(Self { $($member),* })
-            }
-        }
-        impl Show for $name {
-            fn show(&self, out: &mut String) {
-                out.push_str("{\n");
-                $(
-                    out.push_str(&format!("key {}\n", field(stringify!($member).as_bytes())));
-                    self.$member.show(out);
-                )*
-                out.push_str("}\n");
-            }
-        }
-    )*};
-}
-records! {
-    OneInt32 "record" { value "value": i32 }
-    OneInt64 "record" { value "value": i64 }
-    OneBinary64 "record" { value "value": f64 }
-    OneBoolean "record" { value "value": bool }
-    OneText "record" { value "value": String }
-    OneList "record" { value "value": Vec<i32> }
-    OneRecord "record" { value "value": OneInt32 }
-    OneAttribute "record" { value "value": i32 }
-    OneAttributeText "record" { value "value": String }
-    Bell "bell" { name "name": String, weight_kg "weight_kg": i32, hum_hz "hum_hz": f64, note "note": Option<String> }
-}
+records!(#[serde(rename = "record")] OneInt32 { value: i32 });
+records!(#[serde(rename = "record")] OneInt64 { value: i64 });
+records!(#[serde(rename = "record")] OneBinary64 { value: f64 });
+records!(#[serde(rename = "record")] OneBoolean { value: bool });
+records!(#[serde(rename = "record")] OneText { value: String });
+records!(#[serde(rename = "record")] OneList { value: Vec<i32> });
+records!(#[serde(rename = "record")] OneRecord { value: OneInt32 });
+records!(#[serde(rename = "record")] OneAttribute { value: i32 });
+records!(#[serde(rename = "record")] OneAttributeText { value: String });
+records!(#[serde(rename = "bell")] Bell { name: String, weight_kg: i32, hum_hz: f64, note: Option<String> });
 
 /// A library, by the two calls that its users make.
 trait Library {
@@ -82,8 +53,7 @@ impl Library for SerdeXmlRs {
 
 fn bound<Of: Library, Record: DeserializeOwned + Serialize + Show + Fill>(request: &Request) -> Result<Vec<u8>, Problem> {
     if request.operation == "bind-encode" {
-        let trace = String::from_utf8_lossy(request.document);
-        let record = Record::filled(&mut trace.lines().peekable())?;
+        let record = filled::<Record>(request.document)?;
         return library(|| Of::encode(&record));
     }
     let record: Record = library(|| Of::decode(request.document))?;
