@@ -80,6 +80,11 @@ def of_field(s, kind, name, content, why, trace, question=None, known=None, clau
     s.add("%s-in-%s" % (name, kind.removeprefix("one-")), document(content), stance, clause, why, record(trace) if trace else None, question, known, record=kind)
 
 
+def aside(content):
+    """Of a comment or an instruction inside a field the question, and its listed answers."""
+    return ("record-aside", []) if "<!--" in content or "<?" in content else (None, None)
+
+
 def numbers(s):
     for kind in NUMBERS:
         for name, text, value in NUMBER_TEXTS:
@@ -94,7 +99,7 @@ def numbers(s):
         for name, text in NO_NUMBERS:
             of_field(s, kind, name, text, "no number", string(text), "record-kind", [])
         for name, content, text, clause, why in PIECES:
-            of_field(s, kind, name, content, why, spelled(text), clause=clause)
+            of_field(s, kind, name, content, why, spelled(text), *aside(content), clause=clause)
         if kind == "one-binary64":
             continue
         for name, text in FRACTIONS:
@@ -118,19 +123,19 @@ def booleans(s):
     for word in ("true", "false"):
         of_field(s, kind, word, word, "a boolean", [word])
     for name, text, held in (("one", "1", "true"), ("zero", "0", "false"), ("blanks-around", " true ", "true"), ("on-a-line-of-its-own", "\n  true\n", "true")):
-        of_field(s, kind, name, text, "a boolean in another spelling of XML Schema 1.0 (part 2, 3.2.2)", [held], "record-boolean-spelling", answers(false=["false"]) if held == "true" else [])
+        of_field(s, kind, name, text, "a boolean in another spelling of XML Schema 1.0 (part 2, 3.2.2)", [held], "record-boolean-spelling", [])
     for name, text, held in (("capitals", "TRUE", "true"), ("capital-first", "True", "true"), ("yes", "yes", "true"), ("letter", "t", "true"), ("capital-false", "False", "false")):
         of_field(s, kind, name, text, "a boolean as some languages spell it", string(text), "record-boolean-spelling",
                  answers(read=[held], **({"false": ["false"]} if held == "true" else {})))
     for name, text in (("word", "seven"), ("two", "2"), ("cut", "tru"), ("minus-one", "-1"), ("two-words", "true false"), ("number", "1.5")):
         of_field(s, kind, name, text, "no boolean", string(text), "record-kind", [])
     for name, content, clause in (("comment-inside", "tr<!--c-->ue", "2.5"), ("section", "<![CDATA[true]]>", "2.7"), ("character-reference", "tru&#101;", "4.1")):
-        of_field(s, kind, name, content, "the text in pieces", ["true"], clause=clause)
+        of_field(s, kind, name, content, "the text in pieces", ["true"], *aside(content), clause=clause)
 
 
 def texts(s):
     for name, content, held in TEXTS:
-        of_field(s, "one-text", name, content, "a text that fits", string(held), clause="2.11" if "\r" in held + content else OUTSIDE)
+        of_field(s, "one-text", name, content, "a text that fits", string(held), *aside(content), clause="2.11" if "\r" in held + content else OUTSIDE)
     for name, content, held in OUTER_SPACE:
         of_field(s, "one-text", name, content, "white space at an end of a text", string(held), "record-white-space", answers(trimmed=string(held.strip())))
     of_field(s, "one-text", "blanks-alone", "  ", "a text of white space", string("  "), "record-white-space", answers(empty=string(""), null=["null"]))
@@ -329,7 +334,8 @@ def unwritten(s):
         for name, held in (("markup", "<a>&amp;</a>"), ("section-end", "a]]>b"), ("quotes", "\"'"), ("line-end", "a\nb"), ("return", "a\rb"), ("return-and-line-feed", "a\r\nb"), ("tab", "a\tb"),
                            ("next-line", "a\x85b"), ("line-separator", "a\u2028b"), ("blanks-around", " a "), ("blanks-alone", "  "), ("line-end-alone", "\n"), ("beyond-the-first-plane", "\U0001F514"),
                            ("controls-of-latin-1", "\x80\x9f"), ("comment", "<!--a-->"), ("instruction", "<?a?>"), ("section", "<![CDATA[a]]>"), ("reference", "&#65;&lt;")):
-            s.add("filled-%s%s" % (name, place), record(string(held)), "accept", "2.4", "a text with what needs care", None, record=kind)
+            clause = ("3.3.3" if place else "2.11" if "\r" in held else "2.4") if any(c in held for c in "\r\n\t") else "2.4"
+            s.add("filled-%s%s" % (name, place), record(string(held)), "accept", clause, "a text with what needs care", None, record=kind)
     for kind, word in (("one-text", "text"), ("one-list", "list"), ("one-record", "record"), ("one-attribute-text", "attribute")):
         of_nothing = {"one-text": string(""), "one-list": ["[", "]"], "one-record": ["{", "}"], "one-attribute-text": string("")}[kind]
         s.add("filled-null-" + word, record(["null"]), "open", OUTSIDE, "a field that holds nothing", None, "record-null-written",

@@ -61,14 +61,6 @@ public static class Gallery {
                 return reader.ReadElementContentAsString();
             }
         });
-        Shown("mono-xml-serializer-comment", () => {
-            try {
-                return ((Number)new System.Xml.Serialization.XmlSerializer(typeof(Number), new System.Xml.Serialization.XmlRootAttribute("record"))
-                            .Deserialize(new System.IO.StringReader("<record><value>1<!--c-->2</value></record>"))).value;
-            } catch (System.InvalidOperationException error) {
-                return error.InnerException.Message;
-            }
-        });
         Shown("mono-xml-contract-word", () => {
             var serializer = new System.Runtime.Serialization.DataContractSerializer(typeof(Contracted));
             return ((Contracted)serializer.ReadObject(System.Xml.XmlReader.Create(new System.IO.StringReader("<record><value>seven</value></record>")))).value;

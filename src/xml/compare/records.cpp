@@ -46,9 +46,10 @@ std::string_view renamed(std::string_view cause) {
 
 /// An element of a document, with what is directly in it.
 struct Element {
+    std::string name;
     std::map<std::string, std::string> attributes;
     std::string text;
-    std::vector<std::pair<std::string, Element>> children;
+    std::vector<Element> children;
 };
 
 std::string local_name(const Item& item) {
@@ -69,14 +70,14 @@ class ElementReader {
     Element element(std::size_t depth = 0) {
         constexpr std::size_t deepest = 8;
         Element out;
+        out.name = local_name(items_[at_]);
         for (++at_; at_ < items_.size() && items_[at_].kind != ItemKind::element_end; ++at_) {
             const Item& item = items_[at_];
             if (item.kind == ItemKind::attribute) out.attributes.emplace(local_name(item), item.fields[3].atoms());
             if (item.kind == ItemKind::text || item.kind == ItemKind::cdata) out.text += item.fields[0].atoms();
             if (item.kind != ItemKind::element) continue;
-            std::string name = local_name(item);
             if (depth < deepest) {
-                out.children.emplace_back(std::move(name), element(depth + 1));
+                out.children.push_back(element(depth + 1));
             } else {
                 pass_over();
             }
@@ -140,14 +141,14 @@ class RecordWriter {
             key();
             return list(parent, name);
         }
-        const auto child = std::ranges::find(parent.children, name, [](const auto& pair) { return pair.first; });
+        const auto child = std::ranges::find(parent.children, name, &Element::name);
         const auto attribute = parent.attributes.find(name);
         if (child != parent.children.end()) {
             key();
-            value(child->second);
+            value(*child);
         } else if (attribute != parent.attributes.end()) {
             key();
-            value(Element{{}, attribute->second, {}});
+            value(Element{name, {}, attribute->second, {}});
         } else {
             pass_over();
         }
@@ -157,8 +158,8 @@ class RecordWriter {
         const Item first = held_[at_ + 1];
         while (held_[at_].kind != ItemKind::array_close) ++at_;
         out_.line("[");
-        for (const auto& [of, child] : parent.children)
-            if (of == name) scalar(first, child);
+        for (const Element& child : parent.children)
+            if (child.name == name) scalar(first, child);
         out_.line("]");
     }
 
