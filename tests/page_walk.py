@@ -75,5 +75,12 @@ try:
     press(Keys.ENTER)
     expect("image.json")
     assert driver.title == "Nachklang: what implementations do"
+    # On a telephone no view is wider than its window: what is wide scrolls in its own box.
+    driver.set_window_size(390, 844)
+    for view in ("#/", "#/implementation/trailing-comma-taken", "#/implementation/sound/trailing-comma-taken", "#/together", "#/questions", "#/causes", "#/cases", "#/case/0"):
+        driver.get(pathlib.Path(sys.argv[1]).resolve().as_uri() + view)
+        heading = driver.find_element(By.TAG_NAME, "h1")
+        widths = driver.execute_script("return [document.documentElement.scrollWidth, document.documentElement.clientWidth]")
+        assert widths[0] <= widths[1], (view, heading.text, widths)
 finally:
     driver.quit()

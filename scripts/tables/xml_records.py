@@ -135,7 +135,8 @@ def booleans(s):
 
 def texts(s):
     for name, content, held in TEXTS:
-        of_field(s, "one-text", name, content, "a text that fits", string(held), *aside(content), clause="2.11" if "\r" in held + content else OUTSIDE)
+        clause = "2.5" if "<!--" in content else "2.6" if "<?" in content else "2.11" if "\r" in held + content else OUTSIDE
+        of_field(s, "one-text", name, content, "a text that fits", string(held), *aside(content), clause=clause)
     for name, content, held in OUTER_SPACE:
         of_field(s, "one-text", name, content, "white space at an end of a text", string(held), "record-white-space", answers(trimmed=string(held.strip())))
     of_field(s, "one-text", "blanks-alone", "  ", "a text of white space", string("  "), "record-white-space", answers(empty=string(""), null=["null"]))
