@@ -248,4 +248,16 @@ TEST_F(Records, AreFilledAndEncoded) {
     EXPECT_EQ(lines.find("\"operation\":\"encode\""), std::string::npos);
 }
 
+// A sheet of the user's own may hold a document that is none.
+TEST_F(Records, OfADocumentThatIsNoneAreTried) {
+    std::filesystem::create_directory(folder_ / "own");
+    write("own/a.toml",
+          "[sheet]\nformat = 'json'\naspect = 'own'\nstandard = 'RFC 8259'\n[[case]]\nid = 'cut'\ntext = "
+          "'{\"value\":7'\n"
+          "record = 'one-int32'\nstance = 'open'\nquestion = 'record-kind'\nclause = '2'\nwhy = 'x'\n");
+    const Called r = run("try --corpus own --case own/cut --implementation nlohmann/records");
+    EXPECT_EQ(r.status, 0) << r.out << r.err;
+    EXPECT_NE(r.out.find("reference: refused"), std::string::npos) << r.out;
+}
+
 }  // namespace

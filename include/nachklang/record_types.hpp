@@ -10,6 +10,7 @@
 namespace nachklang {
 
 struct Case;
+struct Reading;
 
 /// A field of a record. Its kind is int32, int64, binary64, boolean, text, a list as "[int32]", or the name of
 /// another record type.
@@ -27,5 +28,9 @@ std::span<const RecordType> record_types();
 /// Contradictions of a case with its record type: a value that the case expects holds just its fields, each of its
 /// kind or a value that the document has there.
 std::vector<std::string> record_problems(const Case& c);
+
+/// Whether the reader's value of a case's document can be compared with what implementations hold: it has one, and
+/// that is a record where they decode into one. Markup is none.
+bool is_comparable(const Case& c, const Reading& reading);
 
 }  // namespace nachklang

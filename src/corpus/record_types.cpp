@@ -61,4 +61,9 @@ std::vector<std::string> record_problems(const Case& c) {
     return out;
 }
 
+bool is_comparable(const Case& c, const Reading& reading) {
+    if (!reading.accepted()) return false;
+    return c.record.empty() || reading.trace.items().front().kind == ItemKind::object_open;
+}
+
 }  // namespace nachklang

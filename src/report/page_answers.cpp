@@ -6,6 +6,7 @@
 #include <map>
 #include <tuple>
 
+#include <nachklang/record_types.hpp>
 #include <nachklang/text.hpp>
 
 namespace nachklang::page {
@@ -70,10 +71,7 @@ std::optional<Trace> meant_value(const Case& c) {
     if (c.expected) return c.expected;
     if (c.document == nullptr || c.document->size() > longest_document) return std::nullopt;
     const Reading reading = c.format->read(*c.document);
-    // Markup is no record that answers could be compared with.
-    const bool comparable =
-        reading.accepted() && (c.record.empty() || reading.trace.items().front().kind == ItemKind::object_open);
-    return comparable ? std::optional(reading.trace) : std::nullopt;
+    return is_comparable(c, reading) ? std::optional(reading.trace) : std::nullopt;
 }
 
 Json tree_json(const Format& format, const Trace& value, const Trace* meant) {

@@ -6,6 +6,7 @@
 #include <map>
 #include <set>
 
+#include <nachklang/record_types.hpp>
 #include <nachklang/recorded.hpp>
 #include <nachklang/store.hpp>
 
@@ -234,9 +235,7 @@ PlaceColumn column_of(const Case& c, const std::vector<Shown>& shown) {
         out.add("document", {*c.expected, {}, true});
     } else if (c.document) {
         const Reading reading = c.format->read(*c.document, {{}, external_context_of(c).fetch});
-        // Markup is no record that others could be compared with.
-        const bool comparable = c.record.empty() || reading.trace.items().front().kind == ItemKind::object_open;
-        if (reading.accepted() && comparable) out.add("document", {reading.trace, {}, true});
+        if (is_comparable(c, reading)) out.add("document", {reading.trace, {}, true});
     } else {
         out.add("the value", {*c.value, {}, true});
     }
