@@ -319,6 +319,10 @@ TEST_F(Tool, TimesAreRecordedWhereTheyAreAskedFor) {
     EXPECT_NE(tool_test::slurp(folder_ / "all.jsonl").find(R"({"record":"times","seconds":{"sound)"),
               std::string::npos);
     EXPECT_EQ(run("report all.jsonl --csv -").status, 0) << "it is read again";
+    EXPECT_EQ(run(call + " --times").out.find("keeping the results"), std::string::npos)
+        << "no store, no time for it";
+    const Called kept = run(call + " --times --store kept.db");
+    EXPECT_NE(kept.out.find("keeping the results: --store"), std::string::npos) << kept.out;
 }
 
 TEST_F(Tool, ARunOfOneImplementationShowsItsAnswersToOpenQuestions) {

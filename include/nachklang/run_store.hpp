@@ -102,6 +102,8 @@ class StoreSink final : public ResultSink {
     /// The first thing that went wrong; later results are dropped.
     [[nodiscard]] const std::optional<Problem>& problem() const;
     [[nodiscard]] std::int64_t run() const;
+    /// The time that storing took, in seconds. Workers go on meanwhile, unless they have a chunk to hand over.
+    [[nodiscard]] double seconds() const;
 
     struct State;
 

@@ -47,6 +47,19 @@ std::string this_process() {
     return process_of(std::to_string(::getpid()));
 }
 
+/// Adds the time that it lives to a sum.
+class SpentTime {
+  public:
+    explicit SpentTime(std::chrono::steady_clock::duration& sum) : sum_(sum) {}
+    ~SpentTime() { sum_ += std::chrono::steady_clock::now() - start_; }
+    SpentTime(const SpentTime&) = delete;
+    SpentTime& operator=(const SpentTime&) = delete;
+
+  private:
+    std::chrono::steady_clock::duration& sum_;
+    std::chrono::steady_clock::time_point start_ = std::chrono::steady_clock::now();
+};
+
 bool is_alive(const std::string& owner) {
     return !owner.empty() && owner != this_process() && process_of(owner.substr(0, owner.find(':'))) == owner;
 }
@@ -68,6 +81,7 @@ struct StoreSink::State {
     std::size_t first_chunk = 0;
     std::vector<std::string> gave_up;
     std::optional<Problem> problem;
+    std::chrono::steady_clock::duration spent{};
 
     // The chunk that came last; it is written when its incidents have come, too.
     struct Pending {
@@ -81,6 +95,7 @@ struct StoreSink::State {
     template <class Action>
     void guard(const Action& action) {
         if (problem) return;
+        const SpentTime measured(spent);
         try {
             action();
         } catch (const std::exception& error) {
@@ -295,6 +310,9 @@ const std::optional<Problem>& StoreSink::problem() const {
 }
 std::int64_t StoreSink::run() const {
     return state_->run;
+}
+double StoreSink::seconds() const {
+    return std::chrono::duration<double>(state_->spent).count();
 }
 
 }  // namespace nachklang

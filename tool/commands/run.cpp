@@ -386,7 +386,8 @@ int run(const Common& common, const RunOptions& options) {
     if (options.by == "question") print_questions(collector.answers(), common.no_colour);
     summary.print(common.no_colour, options.by == "cause");
     if (since) print_since(options, baseline.value(), *since, common.no_colour);
-    if (options.times) summary.print_times(common.no_colour);
+    if (options.times)
+        summary.print_times(kept.sink ? std::optional(kept.sink->seconds()) : std::nullopt, common.no_colour);
     if (options.results.empty())
         fmt::print("for details: --list shows every finding, --results FILE and --disagreements FILE write them\n");
     else

@@ -59,7 +59,7 @@ void Summary::end(const RunEnd& how) {
                      [](const auto& a, const auto& b) { return a.first > b.first; });
 }
 
-void Summary::print_times(bool no_colour) const {
+void Summary::print_times(std::optional<double> storing, bool no_colour) const {
     double all = 0;
     for (const auto& [seconds, name] : seconds_) all += seconds;
     std::vector<std::vector<Cell>> rows;
@@ -67,6 +67,10 @@ void Summary::print_times(bool no_colour) const {
         rows.push_back(
             {{fmt::format("{:8.1f} s", seconds)}, {fmt::format("{:4.1f} %", 100 * seconds / all)}, {name}});
     const Style style = Style::of_stdout(no_colour);
+    if (storing)
+        rows.push_back({{fmt::format("{:8.1f} s", *storing)},
+                        {fmt::format("{:4.1f} %", 100 * *storing / all)},
+                        {"(keeping the results: --store)"}});
     fmt::print("{}\n{}", style.bold("time by implementation, with judging"), table(rows, style, "  "));
 }
 

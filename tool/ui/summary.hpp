@@ -2,6 +2,7 @@
 #pragma once
 
 #include <map>
+#include <optional>
 #include <set>
 #include <string>
 #include <vector>
@@ -20,8 +21,8 @@ class Summary final : public nachklang::ResultSink {
     void incident(const nachklang::IncidentReport& report) override;
     void begin(const nachklang::RunHeader& header) override;
     void end(const nachklang::RunEnd& how) override;
-    /// The time of each implementation, the longest first.
-    void print_times(bool no_colour) const;
+    /// The time of each implementation, the longest first, then the seconds that storing took.
+    void print_times(std::optional<double> storing, bool no_colour) const;
     /// Implementations by aspects, findings by cause if they are asked for, disagreements by cause.
     void print(bool no_colour, bool by_cause) const;
     /// Every finding that is not `conforms`, `open`, `unsupported` or `not-asked`, with the line that repeats it.
