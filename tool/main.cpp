@@ -248,7 +248,7 @@ int parse_and_run(int argc, char** argv) {
     c->add_option("--answer", run.wanted.answer, "with --question: only those with this answer");
     c->add_option("--cause", run.wanted.cause, "show only the results with this cause");
     c->add_flag("--json", run.json, "print the behaviours as JSON Lines (docs/records.md), and nothing else");
-    c->add_flag("--times", run.times, "end with the time that each implementation took");
+    c->add_flag("--times", run.times, "end with the time that each implementation took, and the store");
     c->add_flag("--list", run.list, "list every finding with the command that repeats it");
     c->add_option("--fail-on", run.fail_on,
                   "finding kinds and bases that make the exit status 1, such as required,altered; also incident; "
@@ -537,8 +537,10 @@ int parse_and_run(int argc, char** argv) {
 
 int main(int argc, char** argv) {
     // Traces of large documents come and go: giving their pages back each time would cost more than the work on
-    // them.
-    ::mallopt(M_MMAP_THRESHOLD, 1 << 30);
+    // them. Tables that outgrow this are given back, so that a table and the one that replaces it are never both
+    // kept.
+    constexpr int kept = 32 << 20;
+    ::mallopt(M_MMAP_THRESHOLD, kept);
     ::mallopt(M_TRIM_THRESHOLD, 1 << 30);
     handle_signals();
     try {

@@ -113,12 +113,17 @@ class Document {
     [[nodiscard]] std::string_view bytes() const { return bytes_; }
     [[nodiscard]] const std::vector<Entry>& tape() const { return tape_; }
     [[nodiscard]] std::size_t deepest() const { return deepest_; }
+    /// The tape's index after an entry and all that it contains.
+    [[nodiscard]] std::size_t after(std::size_t entry) const;
+    /// Indices of the names that their objects had before, in the document's order.
+    [[nodiscard]] std::vector<std::size_t> repeated_names() const;
     /// The source of a token, a string's with its quotes.
     [[nodiscard]] std::string_view source(const Entry& entry) const;
     /// A string's or name's atoms (see Field::atoms), its escapes undone.
     [[nodiscard]] std::string atoms(const Entry& entry) const;
     /// The value in trace notation: numbers as spelled, members in their order, duplicates repeated.
     [[nodiscard]] Trace trace() const;
+    [[nodiscard]] std::string trace_text() const;
 
   private:
     std::string_view bytes_;

@@ -2,7 +2,8 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <unordered_set>
+#include <functional>
+#include <memory>
 
 #include <nachklang/json.hpp>
 #include <nachklang/number.hpp>
@@ -61,17 +62,16 @@ std::optional<Rejection> first_obstacle(const Document& document) {
     const auto rejection = [&](std::size_t offset, std::string message, const char* clause) {
         return Rejection{text::position_of(document.bytes(), offset), std::move(message), clause, {}};
     };
-    std::vector<std::unordered_set<std::string>> names;
-    for (const Entry& entry : document.tape()) {
-        if (entry.kind == TokenKind::object_open) names.emplace_back();
-        if (entry.kind == TokenKind::object_close) names.pop_back();
+    const std::vector<std::size_t> repeated = document.repeated_names();
+    for (std::size_t at = 0; at < document.tape().size(); ++at) {
+        const Entry& entry = document.tape()[at];
         if (entry.kind == TokenKind::number && !canonical_number(document.source(entry)))
             return rejection(entry.begin, "the number is beyond the range of binary64", "RFC 8785, 3.2.2.3");
         if (entry.kind != TokenKind::string && entry.kind != TokenKind::name) continue;
         if (entry.flags.lone_surrogate)
             return rejection(entry.begin + lone_surrogate_in(document.source(entry)), "a lone surrogate",
                              "RFC 8785, 3.2.2.2");
-        if (entry.kind == TokenKind::name && !names.back().insert(document.atoms(entry)).second)
+        if (!repeated.empty() && at == repeated.front())
             return rejection(entry.begin, "the object already has this name", "RFC 8785, 3.1");
     }
     return std::nullopt;
@@ -85,14 +85,16 @@ class CanonicalWriter {
         value(0);
         while (!open_.empty()) {
             Open& top = open_.back();
-            if (top.done == top.children.size()) {
-                out_ += top.object ? '}' : ']';
+            const bool object = tape_[top.opener].kind == TokenKind::object_open;
+            if (top.next == tape_[top.opener].end) {
+                out_ += object ? '}' : ']';
                 open_.pop_back();
                 continue;
             }
-            if (top.done > 0) out_ += ',';
-            std::size_t at = top.children[top.done++];
-            if (top.object) {
+            if (!top.first) out_ += ',';
+            top.first = false;
+            std::size_t at = take_next(top);
+            if (object) {
                 append_string(out_, document_.atoms(tape_[at++]));
                 out_ += ':';
             }
@@ -102,11 +104,25 @@ class CanonicalWriter {
     }
 
   private:
+    /// A container that is being written. An array's values, and an object's only member, come as the tape has
+    /// them.
     struct Open {
-        bool object = false;
-        std::vector<std::size_t> children;  // tape indices: of values, or of names in their order
-        std::size_t done = 0;
+        std::size_t opener, next;  // tape indices; next is the container's closer at its end
+        bool first = true;
+        std::unique_ptr<std::vector<std::size_t>> sorted;  // names still to come, the last one first
     };
+
+    std::size_t take_next(Open& open) {
+        if (open.sorted == nullptr) {
+            const std::size_t at = open.next;
+            open.next = document_.after(tape_[at].kind == TokenKind::name ? at + 1 : at);
+            return at;
+        }
+        const std::size_t at = open.sorted->back();
+        open.sorted->pop_back();
+        if (open.sorted->empty()) open.next = tape_[open.opener].end;
+        return at;
+    }
 
     void value(std::size_t at) {
         const Entry& entry = tape_[at];
@@ -114,7 +130,7 @@ class CanonicalWriter {
             case TokenKind::array_open:
             case TokenKind::object_open:
                 out_ += entry.kind == TokenKind::object_open ? '{' : '[';
-                open_.push_back(opened(at));
+                open_.push_back({at, at + 1, true, sorted_names(at)});
                 break;
             case TokenKind::number:
                 out_ += *canonical_number(document_.source(entry));
@@ -127,24 +143,19 @@ class CanonicalWriter {
         }
     }
 
-    [[nodiscard]] Open opened(std::size_t at) const {
-        Open out{tape_[at].kind == TokenKind::object_open, {}, 0};
-        for (std::size_t i = at + 1; i < tape_[at].end;) {
-            out.children.push_back(i);
-            i += out.object ? 1 : 0;
-            i = tape_[i].kind == TokenKind::array_open || tape_[i].kind == TokenKind::object_open
-                    ? static_cast<std::size_t>(tape_[i].end) + 1
-                    : i + 1;
-        }
-        if (!out.object) return out;
+    /// Of an object with several members; null if the order of the tape will do.
+    [[nodiscard]] std::unique_ptr<std::vector<std::size_t>> sorted_names(std::size_t opener) const {
+        const std::size_t end = tape_[opener].end;
+        if (tape_[opener].kind != TokenKind::object_open || opener + 1 == end || document_.after(opener + 2) == end)
+            return nullptr;
         // RFC 8785, 3.2.3: by the UTF-16 units of the names, which is not the order of their UTF-8 bytes. The bytes
         // of UTF-16BE sort as its units do.
         std::vector<std::pair<std::string, std::size_t>> names;
-        for (const std::size_t child : out.children)
-            names.emplace_back(text::from_utf8(document_.atoms(tape_[child]), text::Utf::utf16be), child);
-        std::sort(names.begin(), names.end());
-        std::transform(names.begin(), names.end(), out.children.begin(),
-                       [](const auto& name) { return name.second; });
+        for (std::size_t name = opener + 1; name < end; name = document_.after(name + 1))
+            names.emplace_back(text::from_utf8(document_.atoms(tape_[name]), text::Utf::utf16be), name);
+        std::sort(names.begin(), names.end(), std::greater<>());
+        auto out = std::make_unique<std::vector<std::size_t>>();
+        for (const auto& [units, name] : names) out->push_back(name);
         return out;
     }
 

@@ -4,7 +4,6 @@
 
 #include <algorithm>
 #include <array>
-#include <unordered_set>
 
 #include "json/internal.hpp"
 #include "json/questions.hpp"
@@ -43,10 +42,10 @@ std::vector<Advice> interoperable(const Document& document) {
     const auto add = [&](std::size_t offset, std::string_view message, const char* clause, Basis basis) {
         out.push_back({text::position_of(document.bytes(), offset), std::string(message), clause, basis});
     };
-    std::vector<std::unordered_set<std::string>> names;
-    for (const Entry& entry : document.tape()) {
-        if (entry.kind == TokenKind::object_open) names.emplace_back();
-        if (entry.kind == TokenKind::object_close) names.pop_back();
+    const std::vector<std::size_t> repeated = document.repeated_names();
+    auto next_repeated = repeated.begin();
+    for (std::size_t at = 0; at < document.tape().size(); ++at) {
+        const Entry& entry = document.tape()[at];
         if (entry.kind == TokenKind::number) {
             const std::string_view beyond = beyond_binary64(document.source(entry));
             if (!beyond.empty()) add(entry.begin, beyond, "RFC 7493, 2.2", Basis::advised);
@@ -55,8 +54,9 @@ std::vector<Advice> interoperable(const Document& document) {
         const std::string atoms = document.atoms(entry);
         if (entry.flags.lone_surrogate) add(entry.begin, "a lone surrogate", "RFC 7493, 2.1", Basis::required);
         if (has_noncharacter(atoms)) add(entry.begin, "a noncharacter", "RFC 7493, 2.1", Basis::required);
-        if (entry.kind == TokenKind::name && !names.back().insert(atoms).second)
-            add(entry.begin, "the object already has this name", "RFC 7493, 2.3", Basis::required);
+        if (next_repeated == repeated.end() || at != *next_repeated) continue;
+        ++next_repeated;
+        add(entry.begin, "the object already has this name", "RFC 7493, 2.3", Basis::required);
     }
     return out;
 }

@@ -259,11 +259,9 @@ std::optional<Trace> Trace::parse(std::string text, TraceError* error) {
     auto owned = std::make_shared<const std::string>(std::move(text));
     auto items = std::make_shared<std::vector<Item>>();
     auto fields = std::make_shared<std::vector<Field>>();
-    const auto lines = static_cast<std::size_t>(std::count(owned->begin(), owned->end(), '\n'));
-    items->reserve(lines);
-    fields->reserve(lines);
-    std::vector<std::size_t> first_field;
-    first_field.reserve(lines);
+    items->reserve(static_cast<std::size_t>(std::count(owned->begin(), owned->end(), '\n')));
+    // A field has a space before it, so the fields are never moved, and items can point to them at once.
+    fields->reserve(static_cast<std::size_t>(std::count(owned->begin(), owned->end(), ' ')));
     std::size_t line_number = 0;
     const auto fail = [&](std::string_view message) {
         if (error != nullptr) {
@@ -280,7 +278,7 @@ std::optional<Trace> Trace::parse(std::string text, TraceError* error) {
         const std::size_t end = rest.find('\n');
         if (end == std::string_view::npos) return fail("the last line does not end with LF");
         Item item;
-        first_field.push_back(fields->size());
+        item.fields = fields->data() + fields->size();
         if (const std::string problem = parser.parse(rest.substr(0, end), item); !problem.empty())
             return fail(problem);
         if (const std::string_view problem = nesting.take(item); !problem.empty()) return fail(problem);
@@ -288,7 +286,6 @@ std::optional<Trace> Trace::parse(std::string text, TraceError* error) {
         rest.remove_prefix(end + 1);
     }
     if (const std::string_view problem = nesting.finish(); !problem.empty()) return fail(problem);
-    for (std::size_t i = 0; i < items->size(); ++i) (*items)[i].fields = fields->data() + first_field[i];
     Trace out;
     out.text_ = std::move(owned);
     out.fields_ = std::move(fields);

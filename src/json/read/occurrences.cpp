@@ -1,6 +1,5 @@
 // Which open points a document contains, where first, and how much: read off the tape in one walk.
 #include <algorithm>
-#include <unordered_set>
 
 #include <nachklang/number.hpp>
 
@@ -29,12 +28,12 @@ void add_number(std::vector<Occurrence>& occurrences, std::string_view source, s
     if (!exact_in_binary32(value)) add_occurrence(occurrences, "number-precision", offset, value.digits().size());
 }
 
-/// Names of one object, gathered as the walk meets them.
-struct OpenContainer {
-    bool object = false;
-    std::size_t begin = 0, members = 0;
-    std::unordered_set<std::string> names{};
-};
+std::size_t member_count(const Document& document, std::size_t opener) {
+    std::size_t out = 0;
+    for (std::size_t i = opener + 1; i < document.tape()[opener].end; i = document.after(i))
+        out += document.tape()[i].kind == TokenKind::name ? 0 : 1;
+    return out;
+}
 
 }  // namespace
 
@@ -52,10 +51,9 @@ bool beyond_range(const Decimal& value, std::uint64_t nearest) {
 
 std::vector<Occurrence> occurrences_of(const Document& document) {
     std::vector<Occurrence> occurrences;
-    std::vector<OpenContainer> open;
-    for (const Entry& entry : document.tape()) {
-        const bool closes = entry.kind == TokenKind::array_close || entry.kind == TokenKind::object_close;
-        if (!open.empty() && !closes && entry.kind != TokenKind::name) ++open.back().members;
+    const std::vector<Entry>& tape = document.tape();
+    for (std::size_t at = 0; at < tape.size(); ++at) {
+        const Entry& entry = tape[at];
         if (entry.kind == TokenKind::string || entry.kind == TokenKind::name) {
             if (entry.flags.lone_surrogate) add_occurrence(occurrences, "lone-surrogate", entry.begin, 1);
             if (entry.flags.nul) add_occurrence(occurrences, "nul-character", entry.begin, 1);
@@ -64,16 +62,7 @@ std::vector<Occurrence> occurrences_of(const Document& document) {
         switch (entry.kind) {
             case TokenKind::array_open:
             case TokenKind::object_open:
-                open.push_back({entry.kind == TokenKind::object_open, entry.begin});
-                break;
-            case TokenKind::array_close:
-            case TokenKind::object_close:
-                add_occurrence(occurrences, "member-count", open.back().begin, open.back().members);
-                open.pop_back();
-                break;
-            case TokenKind::name:
-                if (!open.back().names.insert(document.atoms(entry)).second)
-                    add_occurrence(occurrences, "duplicate-names", entry.begin, 2);
+                add_occurrence(occurrences, "member-count", entry.begin, member_count(document, at));
                 break;
             case TokenKind::number:
                 add_number(occurrences, document.source(entry), entry.begin);
@@ -82,6 +71,8 @@ std::vector<Occurrence> occurrences_of(const Document& document) {
                 break;
         }
     }
+    for (const std::size_t name : document.repeated_names())
+        add_occurrence(occurrences, "duplicate-names", tape[name].begin, 2);
     add_occurrence(occurrences, "depth", 0, document.deepest());
     add_occurrence(occurrences, "document-size", 0, document.bytes().size());
     std::erase_if(occurrences,

@@ -5,6 +5,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <unordered_set>
 
 #include "json/read/scanner.hpp"
 
@@ -245,7 +246,27 @@ std::string Document::atoms(const Entry& entry) const {
     return out;
 }
 
-Trace Document::trace() const {
+std::size_t Document::after(std::size_t entry) const {
+    const bool contains = tape_[entry].kind == TokenKind::array_open || tape_[entry].kind == TokenKind::object_open;
+    return contains ? static_cast<std::size_t>(tape_[entry].end) + 1 : entry + 1;
+}
+
+// An object's names are reached without going into its values, so that nested objects need no memory a level.
+std::vector<std::size_t> Document::repeated_names() const {
+    std::vector<std::size_t> out;
+    for (std::size_t object = 0; object < tape_.size(); ++object) {
+        if (tape_[object].kind != TokenKind::object_open) continue;
+        const std::size_t end = tape_[object].end;
+        if (object + 1 == end || after(object + 2) == end) continue;
+        std::unordered_set<std::string> names;
+        for (std::size_t name = object + 1; name < end; name = after(name + 1))
+            if (!names.insert(atoms(tape_[name])).second) out.push_back(name);
+    }
+    std::sort(out.begin(), out.end());
+    return out;
+}
+
+std::string Document::trace_text() const {
     TraceWriter out;
     for (const Entry& entry : tape_) {
         switch (entry.kind) {
@@ -281,7 +302,11 @@ Trace Document::trace() const {
                 break;
         }
     }
-    return *Trace::parse(out.take());
+    return out.take();
+}
+
+Trace Document::trace() const {
+    return *Trace::parse(trace_text());
 }
 
 }  // namespace nachklang::json
