@@ -1,6 +1,8 @@
 // The record types of docs/records-of-fields.md, as an application declares them.
 package main
 
+import "time"
+
 type oneInt32 struct {
 	Value int32 `json:"value"`
 }
@@ -21,6 +23,12 @@ type oneList struct {
 }
 type oneRecord struct {
 	Value oneInt32 `json:"value"`
+}
+type oneInstant struct {
+	Value time.Time `json:"value"`
+}
+type oneBytes struct {
+	Value []byte `json:"value"`
 }
 type bell struct {
 	Name     string  `json:"name"`
@@ -46,6 +54,10 @@ func newRecord(name string) any {
 		return new(oneList)
 	case "one-record":
 		return new(oneRecord)
+	case "one-instant":
+		return new(oneInstant)
+	case "one-bytes":
+		return new(oneBytes)
 	case "bell":
 		return new(bell)
 	}
@@ -56,5 +68,6 @@ func newRecord(name string) any {
 func earlier(name string) []byte {
 	return []byte(map[string]string{"one-int32": `{"value":41}`, "one-int64": `{"value":41}`, "one-binary64": `{"value":41.5}`,
 		"one-boolean": `{"value":true}`, "one-text": `{"value":"earlier"}`, "one-list": `{"value":[41]}`, "one-record": `{"value":{"value":41}}`,
+		"one-instant": `{"value":"1902-06-01T12:00:00Z"}`, "one-bytes": `{"value":"KQ=="}`,
 		"bell": `{"name":"Clara","weight_kg":41,"hum_hz":41.5,"note":"earlier"}`}[name])
 }

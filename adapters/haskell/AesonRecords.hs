@@ -4,13 +4,17 @@
 -- The record types of docs/records-of-fields.md with aeson's generic decoders and encoders, as an application derives them.
 module Main (main) where
 
-import Data.Aeson (FromJSON, ToJSON, eitherDecodeStrict, encode)
+import Data.Aeson (FromJSON (..), Options (..), SumEncoding (..), ToJSON (..), defaultOptions, eitherDecodeStrict, encode, genericParseJSON, genericToJSON)
 import qualified Data.ByteString as B
 import qualified Data.ByteString.Builder as Builder
 import qualified Data.ByteString.Char8 as C
+import Data.Char (toLower)
 import Data.Int (Int32, Int64)
 import Data.Text (Text)
+import qualified Data.Text as T
 import Data.Text.Encoding (decodeUtf8')
+import Data.Time.Clock (UTCTime)
+import Data.Time.Format.ISO8601 (iso8601Show)
 import GHC.Float (castDoubleToWord64, castWord64ToDouble)
 import GHC.Generics (Generic)
 import NachklangAdapter (Binding (..), Codec (..), field, message, serveRecords)
@@ -31,6 +35,27 @@ newtype OneList = OneList {value :: [Int32]} deriving (Generic)
 newtype OneRecord = OneRecord {value :: OneInt32} deriving (Generic)
 
 data Bell = Bell {name :: !Text, weight_kg :: !Int32, hum_hz :: !Double, note :: !(Maybe Text)} deriving (Generic)
+
+newtype OneInstant = OneInstant {value :: UTCTime} deriving (Generic)
+
+-- Of several kinds: a sum type.
+data BellOrTower
+  = Bell' {name :: !Text, weight_kg :: !Int64, hum_hz :: !Double}
+  | Tower' {name :: !Text}
+  deriving (Generic)
+
+kinds :: Options
+kinds = defaultOptions {sumEncoding = TaggedObject "$type" "contents", constructorTagModifier = map toLower . filter (/= '\'')}
+
+instance FromJSON BellOrTower where
+  parseJSON = genericParseJSON kinds
+
+instance ToJSON BellOrTower where
+  toJSON = genericToJSON kinds
+
+instance FromJSON OneInstant
+
+instance ToJSON OneInstant
 
 instance FromJSON OneInt32
 
@@ -86,6 +111,14 @@ bell :: Bell -> Builder.Builder
 bell (Bell called weight hum about) =
   record [("name", text called), ("weight_kg", int weight), ("hum_hz", binary64 hum), ("note", maybe "null\n" text about)]
 
+instant :: UTCTime -> Builder.Builder
+instant time = "native instant " <> field (T.pack (iso8601Show time)) <> "\n"
+
+bellOrTower :: BellOrTower -> Builder.Builder
+bellOrTower (Bell' called weight hum) =
+  record [("$type", text "bell"), ("name", text called), ("weight_kg", int weight), ("hum_hz", binary64 hum)]
+bellOrTower (Tower' called) = record [("$type", text "tower"), ("name", text called)]
+
 -- The lines of the one field's value.
 value1 :: [B.ByteString] -> Maybe [B.ByteString]
 value1 ("{" : _ : rest) | not (null rest), last rest == "}" = Just (init rest)
@@ -130,6 +163,8 @@ binding "one-boolean" = codec (\(OneBoolean held) -> one (if held then "true\n" 
 binding "one-text" = codec (\(OneText held) -> one (text held)) (single (fmap OneText . utf8))
 binding "one-list" = codec (\(OneList held) -> one ("[\n" <> foldMap int held <> "]\n")) (\fields -> OneList <$> (listed =<< value1 fields))
 binding "one-record" = codec (\(OneRecord held) -> one (oneInt32 held)) (\fields -> OneRecord <$> (single (fmap OneInt32 . whole) =<< value1 fields))
+binding "one-instant" = codec (\(OneInstant held) -> one (instant held)) (const Nothing)
+binding "bell-or-tower" = codec bellOrTower (const Nothing)
 binding "bell" = codec bell (const Nothing)
 binding _ = Nothing
 

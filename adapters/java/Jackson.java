@@ -1,3 +1,5 @@
+import com.fasterxml.jackson.annotation.JsonSubTypes;
+import com.fasterxml.jackson.annotation.JsonTypeInfo;
 import com.fasterxml.jackson.core.JsonGenerator;
 import com.fasterxml.jackson.core.JsonLocation;
 import com.fasterxml.jackson.core.JsonParser;
@@ -110,8 +112,28 @@ public final class Jackson extends NachklangAdapter {
         }
     }
 
+    /** A record of several kinds: a sum type. */
+    @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "$type")
+    @JsonSubTypes({@JsonSubTypes.Type(value = CastBell.class, name = "bell"), @JsonSubTypes.Type(value = Tower.class, name = "tower")})
+    public interface BellOrTower extends OneKind { }
+    public static class CastBell implements BellOrTower {
+        public String name;
+        public long weight_kg;
+        public double hum_hz;
+        @Override public String tagged() { return "bell"; }
+    }
+    public static class Tower implements BellOrTower {
+        public String name;
+        @Override public String tagged() { return "tower"; }
+    }
+
+    @Override protected Class<?> recordType(String name) {
+        return name.equals("bell-or-tower") ? BellOrTower.class : super.recordType(name);
+    }
+
     @Override protected Object bind(byte[] document, Class<?> type, String mode) throws Exception {
         try {
+            if (mode.equals("records-reused") && type == BellOrTower.class) throw new Unsupported("a record changes no kind");
             if (!mode.equals("records-reused")) return mapper(mode).readValue(document, type);
             Object record = mapper(mode).readValue(Records.earlier(type), type);
             return mapper(mode).readerForUpdating(record).readValue(document);

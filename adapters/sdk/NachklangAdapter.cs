@@ -74,6 +74,12 @@ abstract class Codec {
     }
 }
 
+/// <summary>A record of several kinds, which a member of the document tells apart.</summary>
+public interface IOneKind {
+    /// <summary>What that member says of this kind.</summary>
+    string Tagged();
+}
+
 /// <summary>The record types of docs/records-of-fields.md, as an application declares them.</summary>
 public static class Records {
     public class OneInt32 { public int value; }
@@ -83,6 +89,8 @@ public static class Records {
     public class OneText { public string value; }
     public class OneList { public List<int> value; }
     public class OneRecord { public OneInt32 value; }
+    public class OneInstant { public DateTime value; }
+    public class OneBytes { public byte[] value; }
     public class Bell {
         public string name;
         public int weight_kg;
@@ -92,7 +100,7 @@ public static class Records {
     internal static readonly Dictionary<string, Type> Types = new Dictionary<string, Type> {
         { "one-int32", typeof(OneInt32) }, { "one-int64", typeof(OneInt64) }, { "one-binary64", typeof(OneBinary64) },
         { "one-boolean", typeof(OneBoolean) }, { "one-text", typeof(OneText) }, { "one-list", typeof(OneList) },
-        { "one-record", typeof(OneRecord) }, { "bell", typeof(Bell) },
+        { "one-record", typeof(OneRecord) }, { "one-instant", typeof(OneInstant) }, { "one-bytes", typeof(OneBytes) }, { "bell", typeof(Bell) },
     };
     /// <summary>What a record holds before it is decoded into once more.</summary>
     public static object Earlier(Type type) {
@@ -103,6 +111,8 @@ public static class Records {
         if (type == typeof(OneText)) return new OneText { value = "earlier" };
         if (type == typeof(OneList)) return new OneList { value = new List<int> { 41 } };
         if (type == typeof(OneRecord)) return new OneRecord { value = new OneInt32 { value = 41 } };
+        if (type == typeof(OneInstant)) return new OneInstant { value = new DateTime(1902, 6, 1, 12, 0, 0, DateTimeKind.Utc) };
+        if (type == typeof(OneBytes)) return new OneBytes { value = new byte[] { 41 } };
         return new Bell { name = "Clara", weight_kg = 41, hum_hz = 41.5, note = "earlier" };
     }
 }
@@ -112,6 +122,12 @@ static class Adapter {
         var outText = new StringBuilder("u16:");
         foreach (char unit in text) outText.Append(((int)unit).ToString("x4"));
         return outText.ToString();
+    }
+    static string InstantLine(DateTime value) {
+        // What the field holds if nothing was assigned is no time of any zone.
+        bool local = value.Kind == DateTimeKind.Unspecified && value != default(DateTime);
+        string text = (value.Kind == DateTimeKind.Local ? value.ToUniversalTime() : value).ToString("yyyy-MM-dd'T'HH:mm:ss.FFFFFFF", CultureInfo.InvariantCulture);
+        return local ? "native local-time " + Field(text) : "native instant " + Field(text + "Z");
     }
     static string Line(object value) {
         if (value == null) return "null";
@@ -269,6 +285,7 @@ static class Adapter {
     static object FieldOf(Type type, object value) {
         if (value == null && type.IsValueType) throw new Unsupported("a field of this type holds a value");
         if (value == null || type == typeof(string) || type == typeof(bool)) return value;
+        if (type == typeof(DateTime) || type == typeof(byte[])) throw new Unsupported("a field of this type is not filled here");
         if (type.IsPrimitive) return type == typeof(double) || !(value is BigInteger) ? Convert.ChangeType(value, type) : type == typeof(int) ? (int)(BigInteger)value : (object)(long)(BigInteger)value;
         if (type == typeof(List<int>)) return ((List<object>)value).Select(element => (int)FieldOf(typeof(int), element)).ToList();
         object record = Activator.CreateInstance(type);
@@ -285,12 +302,17 @@ static class Adapter {
         return Encoding.ASCII.GetBytes(lines.ToString());
     }
     static void PrintRecord(object value, StringBuilder lines) {
-        if (value is List<int>) {
+        if (value is DateTime) {
+            lines.Append(InstantLine((DateTime)value)).Append('\n');
+        } else if (value is byte[]) {
+            lines.Append("native bytes u8:").Append(string.Concat(((byte[])value).Select(octet => octet.ToString("x2")))).Append('\n');
+        } else if (value is List<int>) {
             lines.Append("[\n");
             foreach (int element in (List<int>)value) PrintRecord(element, lines);
             lines.Append("]\n");
         } else if (value != null && value.GetType().DeclaringType != null) {
             lines.Append("{\n");
+            if (value is IOneKind) lines.Append("key " + Field("$type") + "\nstr " + Field(((IOneKind)value).Tagged()) + "\n");
             foreach (System.Reflection.FieldInfo member in value.GetType().GetFields()) {
                 lines.Append("key ").Append(Field(member.Name)).Append('\n');
                 PrintRecord(member.GetValue(value), lines);

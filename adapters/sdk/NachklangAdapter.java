@@ -121,6 +121,8 @@ public abstract class NachklangAdapter {
         public static class OneText { public String value; }
         public static class OneList { public List<Integer> value; }
         public static class OneRecord { public OneInt32 value; }
+        public static class OneInstant { public java.util.Date value; }
+        public static class OneBytes { public byte[] value; }
         public static class Bell {
             public String name;
             public int weight_kg;
@@ -130,13 +132,14 @@ public abstract class NachklangAdapter {
 
         static final Map<String, Class<?>> TYPES = Map.of("one-int32", OneInt32.class, "one-int64", OneInt64.class, "one-binary64",
                 OneBinary64.class, "one-boolean", OneBoolean.class, "one-text", OneText.class, "one-list", OneList.class, "one-record",
-                OneRecord.class, "bell", Bell.class);
+                OneRecord.class, "one-instant", OneInstant.class, "one-bytes", OneBytes.class, "bell", Bell.class);
 
         /** What a record holds before it is decoded into once more. */
         static byte[] earlier(Class<?> type) {
             String text = type == OneBinary64.class ? "{\"value\":41.5}" : type == OneBoolean.class ? "{\"value\":true}"
                     : type == OneText.class ? "{\"value\":\"earlier\"}" : type == OneList.class ? "{\"value\":[41]}"
-                    : type == OneRecord.class ? "{\"value\":{\"value\":41}}"
+                    : type == OneRecord.class ? "{\"value\":{\"value\":41}}" : type == OneBytes.class ? "{\"value\":\"KQ==\"}"
+                    : type == OneInstant.class ? "{\"value\":\"1902-06-01T12:00:00Z\"}"
                     : type == Bell.class ? "{\"name\":\"Clara\",\"weight_kg\":41,\"hum_hz\":41.5,\"note\":\"earlier\"}" : "{\"value\":41}";
             return text.getBytes(StandardCharsets.US_ASCII);
         }
@@ -152,13 +155,28 @@ public abstract class NachklangAdapter {
         throw new Unsupported("records are not offered");
     }
 
+    /** A record of several kinds, which a member of the document tells apart. */
+    public interface OneKind {
+        /** What that member says of this kind. */
+        String tagged();
+    }
+
     private void printRecord(Object value, StringBuilder out) throws IllegalAccessException {
-        if (value instanceof List) {
+        if (value instanceof java.util.Date) {
+            String text = ((java.util.Date) value).toInstant().toString().replaceFirst("^\\+", "");
+            out.append("native instant ").append(field(text.contains(".") ? text.replaceFirst("0+Z$", "Z") : text)).append('\n');
+        } else if (value instanceof byte[]) {
+            out.append("native bytes u8:");
+            for (byte octet : (byte[]) value) out.append(HEX[octet >> 4 & 15]).append(HEX[octet & 15]);
+            out.append('\n');
+        } else if (value instanceof List) {
             out.append("[\n");
             for (Object element : (List<?>) value) printRecord(element, out);
             out.append("]\n");
         } else if (value != null && value.getClass().getEnclosingClass() != null) {
             out.append("{\n");
+            if (value instanceof OneKind)
+                out.append("key ").append(field("$type")).append("\nstr ").append(field(((OneKind) value).tagged())).append('\n');
             for (java.lang.reflect.Field member : value.getClass().getDeclaredFields()) {
                 out.append("key ").append(field(member.getName())).append('\n');
                 printRecord(member.get(value), out);
@@ -433,6 +451,7 @@ public abstract class NachklangAdapter {
         if (type == int.class) return ((Number) value).intValue();
         if (type == long.class) return ((Number) value).longValue();
         if (type == double.class) return ((Number) value).doubleValue();
+        if (type == java.util.Date.class || type == byte[].class) throw new Unsupported("a field of this type is not filled here");
         if (type != List.class) return filled(type, (Map<?, ?>) value);
         List<Integer> out = new ArrayList<>();
         for (Object element : (List<?>) value) out.add(((Number) element).intValue());

@@ -83,7 +83,8 @@ struct TraceLine {
     std::string
         kind;  ///< null true false int dec binary64 binary32 spelled str [ ] { } native cycle; of a key: its name's
     bool is_key = false;
-    std::string text;  ///< of str, spelled, native: bytes (UTF-8 where well-formed); of numbers: digits
+    std::string text;    ///< of str, spelled, native: bytes (UTF-8 where well-formed); of numbers: digits
+    std::string native;  ///< of native: the name of its kind
 
     [[nodiscard]] double binary64() const { return std::bit_cast<double>(hex()); }
     [[nodiscard]] float binary32() const { return std::bit_cast<float>(static_cast<std::uint32_t>(hex())); }
@@ -187,7 +188,7 @@ inline std::vector<TraceLine> read_trace(std::string_view trace) {
             item.is_key = true;
             item.kind = line.starts_with('u') ? "str" : word();
         }
-        if (item.kind == "native") word();
+        if (item.kind == "native") item.native = word();
         const bool is_field = item.kind == "str" || item.kind == "spelled" || item.kind == "native";
         item.text = is_field ? field_bytes(line) : std::string(line);
         out.push_back(std::move(item));

@@ -24,7 +24,10 @@ inline std::vector<Feature> with_field_features(std::vector<Feature> of_document
         {"field-text", "the field is a text"},
         {"field-list", "the field is a list"},
         {"field-record", "the field is a record"},
+        {"field-instant", "the field is an instant"},
+        {"field-bytes", "the field is bytes"},
         {"field-several", "the record has several fields"},
+        {"field-kinds", "the record is of one of several kinds"},
         {"field-attribute", "the field is an attribute"},
     };
     out.insert(out.end(), of_documents.begin(), of_documents.end());

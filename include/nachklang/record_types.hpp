@@ -12,13 +12,16 @@ namespace nachklang {
 struct Case;
 struct Reading;
 
-/// A field of a record. Its kind is int32, int64, binary64, boolean, text, a list as "[int32]", or the name of
-/// another record type.
+/// A field of a record. Its kind is int32, int64, binary64, boolean, text, instant, bytes, a list as "[int32]", or
+/// the name of another record type. An instant is `native instant` with its spelling of RFC 3339 in UTC in a trace,
+/// or `native local-time` if the type keeps no offset; bytes are `native bytes`.
 struct RecordField {
     std::string_view name, kind;
     bool required = true;       ///< false: the type has room for "absent"
     bool is_attribute = false;  ///< where documents have such: else it is an element
+    bool of_one_kind = false;   ///< of a record of several kinds: only one of them has this field
 };
+/// Of several kinds is a record whose first field, the tag, says which: a sum type.
 struct RecordType {
     std::string_view name;
     std::vector<RecordField> fields;

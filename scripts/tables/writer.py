@@ -43,6 +43,7 @@ class Sheet:
 
     def __init__(self, form, standard, aspect, about):
         self.form, self.standard, self.aspect, self.about = form, standard, aspect.removesuffix("-generated"), about
+        self.name = self.aspect  # of its file
         if form not in Sheet.written:
             Sheet.written[form] = written_by_hand(form)
         self.rows, self.documents, self.questions = [], set(Sheet.written[form][0]), []
@@ -52,7 +53,7 @@ class Sheet:
 
     @property
     def path(self):
-        return os.path.join(CORPORA, self.form, self.aspect + "-generated.toml")
+        return os.path.join(CORPORA, self.form, self.name + "-generated.toml")
 
     def file(self, name, content):
         """A file that documents name outside themselves, in a folder of the sheet's own."""

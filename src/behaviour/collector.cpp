@@ -209,6 +209,7 @@ std::vector<std::string> record_features(std::string_view name) {
     const auto named = [&](std::string_view type) { return std::ranges::find(types, type, &RecordType::name); };
     const auto type = named(name);
     if (type == types.end() || type->fields.empty()) return {};
+    if (std::ranges::any_of(type->fields, &RecordField::of_one_kind)) return {"field-several", "field-kinds"};
     if (type->fields.size() > 1) return {"field-several"};
     const RecordField& field = type->fields.front();
     const std::string_view kind = field.kind;

@@ -2,6 +2,7 @@
 #include <algorithm>
 #include <array>
 
+#include "json/compare/natives.hpp"
 #include "json/features/features.hpp"
 #include "json/internal.hpp"
 #include "json/questions.hpp"
@@ -62,11 +63,16 @@ class JsonFormat final : public Format,
     }
     [[nodiscard]] Reading read(std::string_view bytes, const ReadOptions&) const override {
         Reading out;
-        const Document document = Document::read(bytes);
-        out.rejection = document.rejection();
-        if (!document.accepted()) return out;
-        out.trace = document.trace();
-        out.occurrences = occurrences_of(document);
+        std::string text;
+        {
+            // The tape of a deep document is as large as its trace: it ends before the trace is made.
+            const Document document = Document::read(bytes);
+            out.rejection = document.rejection();
+            if (!document.accepted()) return out;
+            out.occurrences = occurrences_of(document);
+            text = document.trace_text();
+        }
+        out.trace = *Trace::parse(std::move(text));
         return out;
     }
     [[nodiscard]] std::unique_ptr<VerdictStream> verdict_stream(const Settings&) const override {
@@ -85,6 +91,9 @@ class JsonFormat final : public Format,
     }
     [[nodiscard]] std::string describe(const Trace& trace, std::size_t most) const override {
         return shown_value(trace, most);
+    }
+    [[nodiscard]] Trace record_in(const Trace& document, const Trace& held) const override {
+        return json::record_in(document, held);
     }
     [[nodiscard]] Tree tree(const Trace& trace, Layer layer, const CannotRepresent&) const override {
         return tree_at(trace, layer);

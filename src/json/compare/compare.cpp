@@ -8,6 +8,7 @@
 #include <set>
 
 #include "json/compare/explain.hpp"
+#include "json/compare/natives.hpp"
 #include "json/compare/tree.hpp"
 #include "json/internal.hpp"
 
@@ -247,6 +248,7 @@ class ValueComparison {
         }
         if (emptied(pair)) return;
         if (is_text(e, g)) return take(explain_string(e.fields[0].atoms(), g.fields[0].atoms(), false), pair);
+        if (are_field_values(e, g)) return take(explain_native(e, g), pair);
         add(pair, kind_cause(e, g), fmt::format("{} became {}", describe_item(e), describe_item(g)));
     }
 
@@ -263,6 +265,12 @@ class ValueComparison {
 
     static bool is_text(const Item& e, const Item& g) {
         return e.kind == ItemKind::string && g.kind == ItemKind::string;
+    }
+
+    /// Native values of one kind that fields of records have.
+    static bool are_field_values(const Item& e, const Item& g) {
+        return e.kind == ItemKind::native && g.kind == ItemKind::native && e.word == g.word &&
+               (e.word == "instant" || e.word == "bytes" || e.word == "local-time");
     }
 
     static std::string kind_cause(const Item& e, const Item& g) {

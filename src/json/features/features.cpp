@@ -10,6 +10,8 @@
 #include <nachklang/json.hpp>
 #include <nachklang/number.hpp>
 
+#include "json/compare/natives.hpp"
+
 namespace nachklang::json {
 namespace {
 
@@ -198,6 +200,20 @@ void add_number(FeatureSet& out, std::string_view source) {
     out.add_if(digits.size() > 1 && first > 0, "exponent-leading-zero");
 }
 
+/// What a string means to a field that is an instant or bytes.
+void add_field_value(FeatureSet& out, std::string_view text) {
+    out.add_if(text.ends_with('='), "text-padded");
+    const auto instant = instant_of(text);
+    if (!instant) return;
+    out.add("text-instant");
+    out.add_if(!text.ends_with('Z') && !text.ends_with('z') && !text.ends_with("00:00"), "instant-offset");
+    out.add_if(text.find("-00:") != std::string_view::npos && !text.ends_with(":00"), "instant-offset-below-hour");
+    out.add_if(!instant->fraction.empty(), "instant-fraction");
+    out.add_if(!instant->fraction.empty() && instant->fraction.size() < 3, "instant-fraction-short");
+    constexpr std::int64_t reform = -12'219'292'800;  // 1582-10-15T00:00:00Z
+    out.add_if(instant->seconds < reform, "instant-before-1582");
+}
+
 std::string decimal_of(std::uint64_t bits) {
     const auto value = Decimal::from_binary64(bits);
     return value ? number::shortest64(bits) : "";
@@ -260,7 +276,10 @@ class TraceWalk {
         if (opens) return begin(item.kind == ItemKind::object_open);
         if (is_literal) return;
         out_.add(is_string ? "string" : "number");
-        if (is_string) return add_string(out_, text);
+        if (is_string) {
+            add_field_value(out_, text);
+            return add_string(out_, text);
+        }
         if (item.kind == ItemKind::spelled) return add_number(out_, item.fields[0].atoms());
         if (item.kind == ItemKind::binary64) return add_number(out_, decimal_of(bits_of(item.digits())));
         if (item.kind == ItemKind::binary32)
@@ -272,6 +291,10 @@ class TraceWalk {
         Open& parent = open_.back();
         ++parent.length;
         if (!parent.object) return;
+        if (parent.name == "$type") {
+            out_.add_if(parent.length > 1, "tag-late");
+            out_.add_if(open_.size() > 1, "tag-inside");
+        }
         out_.add_if(item.kind == ItemKind::null_value, "null-member");
         const std::string shown =
             item.fields != nullptr && item.kind == ItemKind::spelled ? item.fields[0].atoms() : text;

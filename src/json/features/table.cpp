@@ -118,6 +118,16 @@ std::span<const Feature> all_features() {
         {"beyond-binary32", "a number is beyond the range of binary32"},
         {"halfway", "a number lies halfway between two binary64, or nearly so"},
         {"not-a-number", "a number is NaN or infinite"},
+        // What fields of records are spelled as.
+        {"text-instant", "a string is an instant of RFC 3339"},
+        {"instant-offset", "an instant has an offset from UTC"},
+        {"instant-fraction", "an instant has a fraction of a second"},
+        {"instant-offset-below-hour", "an instant is west of UTC by less than an hour"},
+        {"instant-fraction-short", "an instant has one or two digits of a fraction"},
+        {"instant-before-1582", "an instant is before the reform of the calendar in 1582"},
+        {"text-padded", "a string ends with ="},
+        {"tag-late", "a member called $type follows other members"},
+        {"tag-inside", "a member called $type is inside of another member"},
         // The text.
         {"space", "white space separates tokens"},
         {"space-around", "white space precedes or follows the root"},

@@ -7,7 +7,7 @@ use nachklang_adapter::{library, serve, Problem, Request};
 
 #[macro_use]
 mod shown_records;
-use shown_records::{filled, Fill, Show};
+use shown_records::{filled, Fill, Lines, Show};
 
 macro_rules! record_types {
     ($module:ident $(, #[$attribute:meta])*) => {
@@ -21,6 +21,28 @@ macro_rules! record_types {
             records!($(#[$attribute])* OneRecord { value: OneInt32 });
             records!($(#[$attribute])* Bell { name: String, weight_kg: i32, hum_hz: f64, note: Option<String> });
 
+            /// Of several kinds: a sum type, tagged inside.
+            #[derive(serde_derive::Deserialize, serde_derive::Serialize)]
+            #[serde(tag = "$type", rename_all = "lowercase")]
+            $(#[$attribute])*
+            pub enum BellOrTower {
+                Bell { name: String, weight_kg: i64, hum_hz: f64 },
+                Tower { name: String },
+            }
+            impl super::Show for BellOrTower {
+                fn show(&self, out: &mut String) {
+                    match self {
+                        BellOrTower::Bell { name, weight_kg, hum_hz } => super::show_members("bell", &[("name", name), ("weight_kg", weight_kg), ("hum_hz", hum_hz)], out),
+                        BellOrTower::Tower { name } => super::show_members("tower", &[("name", name)], out),
+                    }
+                }
+            }
+            impl super::Fill for BellOrTower {
+                fn filled(_: &mut super::Lines) -> Result<Self, super::Problem> {
+                    Err(super::Problem::Unsupported("a record of several kinds is not filled here".into()))
+                }
+            }
+
             pub fn bind(request: &super::Request) -> Result<Vec<u8>, super::Problem> {
                 match request.record {
                     "one-int32" => super::bound::<OneInt32>(request),
@@ -31,6 +53,7 @@ macro_rules! record_types {
                     "one-list" => super::bound::<OneList>(request),
                     "one-record" => super::bound::<OneRecord>(request),
                     "bell" => super::bound::<Bell>(request),
+                    "bell-or-tower" => super::bound::<BellOrTower>(request),
                     _ => Err(super::Problem::Unsupported("no such record type".into())),
                 }
             }
@@ -39,6 +62,16 @@ macro_rules! record_types {
 }
 record_types!(records);
 record_types!(strict, #[serde(deny_unknown_fields)]);
+
+fn show_members(kind: &str, members: &[(&str, &dyn Show)], out: &mut String) {
+    let tag = kind.to_string();
+    out.push_str("{\n");
+    for (name, value) in std::iter::once(("$type", &tag as &dyn Show)).chain(members.iter().copied()) {
+        out.push_str(&format!("key {}\n", nachklang_adapter::field(name.as_bytes())));
+        value.show(out);
+    }
+    out.push_str("}\n");
+}
 
 fn bound<Record: DeserializeOwned + Serialize + Show + Fill>(request: &Request) -> Result<Vec<u8>, Problem> {
     if request.operation == "bind-encode" {

@@ -18,6 +18,7 @@ import (
 	"strconv"
 	"strings"
 	"syscall"
+	"time"
 )
 
 // Rejected is what a library says against a document; a position that is nil or 0 is not reported.
@@ -147,6 +148,14 @@ func PrintRecord(record any, tagKey string, out *bytes.Buffer) {
 }
 
 func printRecord(value reflect.Value, tagKey string, out *bytes.Buffer) {
+	if instant, ok := value.Interface().(time.Time); ok {
+		out.WriteString("native instant " + Field(instant.UTC().Format("2006-01-02T15:04:05.999999999Z07:00")) + "\n")
+		return
+	}
+	if octets, ok := value.Interface().([]byte); ok && octets != nil {
+		out.WriteString("native bytes " + Field(string(octets)) + "\n")
+		return
+	}
 	switch value.Kind() {
 	case reflect.Struct:
 		out.WriteString("{\n")
