@@ -19,6 +19,9 @@ std::vector<Fault> make_faults() {
     const auto writes_record = [](bool RecordWritingMistakes::*flag) {
         return [flag](Hooks& h) { h.record_writing.*flag = true; };
     };
+    const auto reads_native = [](bool NativeMistakes::*flag) {
+        return [flag](Hooks& h) { h.record.native.*flag = true; };
+    };
     const auto binds = [](bool RecordMistakes::*flag) { return [flag](Hooks& h) { h.record.*flag = true; }; };
     const auto splits = [](Splitting s) { return [s = std::move(s)](Hooks& h) { h.documents = s; }; };
     const auto is_digit = [](char c) { return c >= '0' && c <= '9'; };
@@ -443,6 +446,28 @@ std::vector<Fault> make_faults() {
          binds(&RecordMistakes::misses_escaped)},
         {"record-null-is-text", "null for a field of text becomes a string", "value/kind",
          binds(&RecordMistakes::null_is_text)},
+        {"record-instant-offset-reversed", "the offset of an instant is added, not taken away", "instant/hours-off",
+         reads_native(&NativeMistakes::offset_reversed)},
+        {"record-instant-offset-sign-of-hours", "an offset of no hours is east of UTC", "instant/hours-off",
+         reads_native(&NativeMistakes::offset_sign_of_hours)},
+        {"record-instant-fraction-is-count", "the digits of a fraction count milliseconds", "instant/changed",
+         reads_native(&NativeMistakes::fraction_is_count), "instant/fraction-cut"},
+        {"record-instant-whole-seconds", "the fraction of an instant is dropped", "instant/fraction-cut",
+         reads_native(&NativeMistakes::whole_seconds)},
+        {"record-instant-old-calendar", "an instant before 1582 has the date of the Julian calendar",
+         "instant/days-off", reads_native(&NativeMistakes::old_calendar)},
+        {"record-bytes-last-group-lost", "bytes of the last group are dropped where it has padding", "bytes/cut",
+         reads_native(&NativeMistakes::last_group_lost)},
+        {"record-bytes-other-letters", "+ and / are taken for each other", "bytes/changed",
+         reads_native(&NativeMistakes::other_letters)},
+        {"record-bytes-url-letters", "the letters of the alphabet for URLs are read, too",
+         "record-bytes-alphabet:read", reads_native(&NativeMistakes::url_letters)},
+        {"record-tag-last-through-double", "integers before the tag of their record come from a double",
+         "number/integer-rounded", binds(&RecordMistakes::late_through_double)},
+        {"record-inner-tag-counts", "a tag inside of another member is taken for the record's", "member/lost",
+         binds(&RecordMistakes::inner_tag_counts), "string/changed"},
+        {"record-kind-guessed", "a record without a tag is of the first kind", "record-tag:guessed",
+         binds(&RecordMistakes::kind_guessed)},
         {"record-writes-capital-names", "names of fields are written with a capital", "name/changed",
          writes_record(&RecordWritingMistakes::capital_names)},
         {"record-writes-no-zero", "a field that is 0, false or empty is left out", "member/lost",

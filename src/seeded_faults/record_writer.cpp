@@ -52,6 +52,8 @@ struct Writer {
         if (item.kind == "str") return {'\0', string(item.text), 0};
         if (item.kind == "int") return {'\0', integer(item.text), 0};
         if (item.kind == "binary64") return {'\0', binary64(item.binary64()), 0};
+        if (item.kind == "native")
+            return {'\0', quoted(item.native == "bytes" ? base64_of(item.text) : item.text), 0};
         if (item.kind == "spelled") return {'\0', number(item.text), 0};
         // What was never filled is written as whatever lies there.
         if (item.kind == "unset") return {'\0', "0", 0};

@@ -23,6 +23,7 @@ struct Field {
 std::vector<Field> fields_of(std::string_view record) {
     if (record == "bell")
         return {{"name", "text"}, {"weight_kg", "int32"}, {"hum_hz", "binary64"}, {"note", "text", false}};
+    if (record == "bell-or-tower") return {{"name", "text"}, {"weight_kg", "int64"}, {"hum_hz", "binary64"}};
     if (record == "one-record") return {{"value", "record"}};
     if (record == "one-list") return {{"value", "list"}};
     return record.starts_with("one-") ? std::vector<Field>{{"value", record.substr(4)}} : std::vector<Field>{};
@@ -38,9 +39,13 @@ class Binder {
     Binder(const RecordMistakes& mistakes, TraceOut& out) : mistakes_(mistakes), out_(out) {}
 
     // NOLINTNEXTLINE(misc-no-recursion): a record holds one other
-    bool record(const Value& value, const std::vector<Field>& fields) {
+    bool record(const Value& value, const std::vector<Field>& fields, std::string_view tagged = {}) {
         if (value.kind != Kind::object || fields.empty()) return false;
         out_.open_object();
+        if (!tagged.empty()) {
+            out_.key("$type");
+            out_.string(tagged);
+        }
         for (const Field& field : fields) {
             out_.key(field.name);
             const Value* found = member(value, field.name);
@@ -51,7 +56,31 @@ class Binder {
         return true;
     }
 
+    /// A record of two kinds: the first member of that name says which.
+    bool of_kinds(const Value& value) {
+        if (value.kind != Kind::object) return false;
+        const Value* tag = tag_of(value);
+        const bool guessed = tag == nullptr && mistakes_.kind_guessed;
+        if (!guessed && (tag == nullptr || tag->kind != Kind::string)) return false;
+        const std::string kind = guessed ? "bell" : tag->text;
+        if (kind != "bell" && kind != "tower") return false;
+        late_ = mistakes_.late_through_double && value.members.front().first.text != "$type";
+        auto fields = fields_of("bell-or-tower");
+        if (kind == "tower") fields.resize(1);
+        return record(value, fields, kind);
+    }
+
   private:
+    [[nodiscard]] const Value* tag_of(const Value& object) const {
+        for (const auto& [name, child] : object.members) {
+            if (name.text == "$type") return &child;
+            if (!mistakes_.inner_tag_counts || child.kind != Kind::object) continue;
+            for (const auto& [inner, value] : child.members)
+                if (inner.text == "$type") return &value;
+        }
+        return nullptr;
+    }
+
     /// The last member of that name.
     [[nodiscard]] const Value* member(const Value& object, std::string_view name) const {
         const Value* out = nullptr;
@@ -78,6 +107,8 @@ class Binder {
         if (kind == "boolean") return out_.boolean(false), true;
         if (kind == "text") return out_.string(""), true;
         if (kind == "list") return out_.open_array(), out_.close_array(), true;
+        if (kind == "bytes") return out_.native(kind, ""), true;
+        if (kind == "instant") return out_.native(kind, "0001-01-01T00:00:00Z"), true;
         if (kind != "record") return out_.integer(0), true;
         out_.open_object();
         out_.key("value");
@@ -88,6 +119,7 @@ class Binder {
     // NOLINTNEXTLINE(misc-no-recursion)
     bool of_kind(const Value& value, std::string_view kind) {
         if (kind == "text") return value.kind == Kind::string && (out_.string(value.text), true);
+        if (kind == "instant" || kind == "bytes") return native(value, kind);
         if (kind == "boolean") return value.kind == Kind::boolean && (out_.boolean(value.truth), true);
         if (kind == "record") return record(value, {{"value", "int32"}});
         if (kind == "list") return list(value);
@@ -95,6 +127,12 @@ class Binder {
         const auto inside = is_text ? oracle::recognise(value.text).value : std::nullopt;
         if (value.kind != Kind::number && !(inside && inside->kind == Kind::number)) return false;
         return number(value.text, kind);
+    }
+    bool native(const Value& value, std::string_view kind) {
+        if (value.kind != Kind::string) return false;
+        const auto held =
+            kind == "bytes" ? read_bytes(value.text, mistakes_.native) : read_instant(value.text, mistakes_.native);
+        return held && (out_.native(kind, *held), true);
     }
     bool list(const Value& value) {
         if (value.kind != Kind::array) return false;
@@ -116,7 +154,7 @@ class Binder {
         if (read.ec != std::errc{} || read.ptr != digits.data() + digits.size()) return false;
         if (mistakes_.wraps && kind == "int32")
             value = static_cast<std::int32_t>(static_cast<std::uint32_t>(value));
-        if (mistakes_.through_double && kind == "int64" && std::llabs(value) < (std::int64_t{1} << 62))
+        if ((mistakes_.through_double || late_) && kind == "int64" && std::llabs(value) < (std::int64_t{1} << 62))
             value = static_cast<std::int64_t>(static_cast<double>(value));
         if (kind == "int32" && value != static_cast<std::int32_t>(value)) return false;
         return out_.integer(value), true;
@@ -124,12 +162,14 @@ class Binder {
 
     const RecordMistakes& mistakes_;
     TraceOut& out_;
+    bool late_ = false;  // what is read waits for a tag
 };
 
 }  // namespace
 
 bool print_as_record(const Value& value, std::string_view record, const RecordMistakes& mistakes, TraceOut& out) {
-    return Binder(mistakes, out).record(value, fields_of(record));
+    Binder binder(mistakes, out);
+    return record == "bell-or-tower" ? binder.of_kinds(value) : binder.record(value, fields_of(record));
 }
 
 }  // namespace seeded_faults
