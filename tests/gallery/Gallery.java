@@ -49,6 +49,15 @@ public final class Gallery {
     public static class Whole {
         public long value;
     }
+    public static class Cast {
+        public java.util.Date value;
+    }
+    @com.fasterxml.jackson.annotation.JsonTypeInfo(use = com.fasterxml.jackson.annotation.JsonTypeInfo.Id.NAME, property = "kind")
+    @com.fasterxml.jackson.annotation.JsonSubTypes(@com.fasterxml.jackson.annotation.JsonSubTypes.Type(value = Bell.class, name = "bell"))
+    public interface Thing { }
+    public static class Bell implements Thing {
+        public double hum;
+    }
     public static class Measure {
         public double value;
     }
@@ -73,6 +82,16 @@ public final class Gallery {
         shown("jackson-pieces-comma", () -> tokens("{\"a\":1,", "}"));
         shown("jackson-long", () -> new com.fasterxml.jackson.databind.ObjectMapper()
                 .readValue("{\"value\":9223372036854775806}", Whole.class).value);
+        shown("jackson-tag-last", () -> ((Bell) new com.fasterxml.jackson.databind.ObjectMapper()
+                .readValue("{\"hum\":-0.0,\"kind\":\"bell\"}", Thing.class)).hum);
+        shown("jackson-date", () -> new com.fasterxml.jackson.databind.ObjectMapper()
+                .readValue("{\"value\":\"1502-06-01T12:00:00Z\"}", Cast.class).value.toInstant());
+        shown("gson-date", () -> new com.google.gson.Gson().fromJson("{\"value\":\"1502-06-01T12:00:00Z\"}", Cast.class).value.toInstant());
+        shown("gson-date-tail", () -> new com.google.gson.Gson().fromJson("{\"value\":\"1953-04-07T05:30:00Z or so\"}", Cast.class).value.toInstant());
+        shown("gson-date-written", () -> {
+            Cast cast = new com.google.gson.Gson().fromJson("{\"value\":\"1953-04-07T05:30:00.123Z\"}", Cast.class);
+            return new com.google.gson.Gson().fromJson(new com.google.gson.Gson().toJson(cast), Cast.class).value.toInstant();
+        });
         shown("gson-past-long", () -> new com.google.gson.Gson().fromJson("{\"value\":9223372036854775808}", Whole.class).value);
         shown("gson-empty-number", () -> new com.google.gson.Gson().fromJson("{\"value\":\"\"}", Measure.class).value);
         shown("gson-escape", () -> new com.google.gson.Gson().fromJson("[\"\\u00G1\"]", Object.class));

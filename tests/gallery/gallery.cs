@@ -21,6 +21,12 @@ public static class Gallery {
     public class Contracted {
         [System.Runtime.Serialization.DataMember] public int value = 0;
     }
+    class Octets {
+        public byte[] value = null;
+    }
+    class Cast {
+        public DateTime value = default(DateTime);
+    }
     public class Label {
         public string value;
     }
@@ -30,6 +36,12 @@ public static class Gallery {
     }
     static void Main() {
         Shown("json-net-fraction", () => Newtonsoft.Json.JsonConvert.DeserializeObject<Whole>("{\"value\":7.75}").value);
+        Shown("json-net-bytes", () => Newtonsoft.Json.JsonConvert.DeserializeObject<Octets>("{\"value\":\"Q*Q==\"}").value);
+        Shown("json-net-offset", () => Newtonsoft.Json.JsonConvert.DeserializeObject<Cast>("{\"value\":\"1953-04-07T06:30:00+01:00x\"}").value.ToUniversalTime().ToString("u"));
+        Shown("json-net-type", () => {
+            var settings = new Newtonsoft.Json.JsonSerializerSettings { TypeNameHandling = Newtonsoft.Json.TypeNameHandling.Objects };
+            return Newtonsoft.Json.JsonConvert.DeserializeObject<Label>("{\"$type\":null,\"value\":\"a\"}", settings).value;
+        });
         Shown("json-net-comma", () => {
             var reader = new Newtonsoft.Json.JsonTextReader(new System.IO.StringReader("[1],[2]")) { SupportMultipleContent = true };
             var kinds = new System.Collections.Generic.List<string>();

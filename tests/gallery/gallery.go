@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io"
 	"strings"
+	"time"
 
 	jsoniter "github.com/json-iterator/go"
 )
@@ -18,6 +19,13 @@ func main() {
 	held := weights{[]int{41}}
 	err := json.Unmarshal([]byte(`{"value":[null]}`), &held)
 	fmt.Printf("go-earlier-element\t%v, error %v\n", held.Value, err)
+	var cast struct {
+		Value time.Time `json:"value"`
+	}
+	err = json.Unmarshal([]byte(`{"value":"1953-04-07\u005405:30:00Z"}`), &cast)
+	fmt.Printf("go-escaped-date\terror %v\n", err)
+	err = json.Unmarshal([]byte(`{"value":"2024-02-28T12:00:00+25:00"}`), &cast)
+	fmt.Printf("go-offset\t%v, error %v\n", cast.Value.UTC().Format(time.RFC3339), err)
 	decoder := jsoniter.NewDecoder(strings.NewReader("[1]\n"))
 	values := []any{}
 	for err = nil; err == nil; {

@@ -27,6 +27,22 @@ def lxml_pieces():
     return parser.close().tag
 
 
+def pydantic_tag():
+    from typing import Annotated, Literal, Union
+    import pydantic
+
+    class Bell(pydantic.BaseModel):
+        kind: Literal["bell"]
+
+    class Tower(pydantic.BaseModel):
+        kind: Literal["tower"]
+
+    class Record(pydantic.BaseModel):
+        value: Annotated[Union[Bell, Tower], pydantic.Field(discriminator="kind")]
+
+    return str(Record.parse_raw('{"value":{"kind":["bell"]}}'))
+
+
 def ujson_beyond_unicode():
     import ujson
     return ujson.loads(b'"\xf4\xbf\xbf\xbf"')
@@ -67,6 +83,7 @@ shown("lxml-pieces-mark", lxml_pieces)
 shown("demjson-plus", demjson_plus)
 shown("ujson-beyond-unicode", ujson_beyond_unicode)
 shown("simplejson-exponent", simplejson_exponent)
+shown("pydantic-tag", pydantic_tag)
 shown("python-json-infinity", json_infinity)
 shown("python-sax-namespace", generator_namespace)
 shown("python-minidom-instruction", minidom_instruction)
