@@ -40,6 +40,17 @@ TEST_P(Layers, SplitWhereTheyShouldAndNotBefore) {
     }
 }
 
+// A name that is a number has no text to look at.
+TEST(NamesOfOtherKinds, AreComparedByTheirValues) {
+    const auto by_number = [](const std::string& name) { return trace("{\nkey " + name + "\nint 1\n}"); };
+    EXPECT_TRUE(json::format().compare(by_number("int 5"), by_number("int 5")).differences.empty());
+    EXPECT_TRUE(json::format().compare(by_number("null"), by_number("null")).differences.empty());
+    const auto other = json::format().compare(by_number("int 5"), by_number("int 6")).differences;
+    ASSERT_EQ(other.size(), 1U);
+    EXPECT_EQ(other.front().cause, "name/changed");
+    EXPECT_FALSE(by_number("int 5").items()[1].fields[0].reported());
+}
+
 INSTANTIATE_TEST_SUITE_P(
     Rows, Layers,
     testing::Values(LayerRow{"tenth", "dec 0.1", "binary64 3fb999999999999a", Layer::representation},

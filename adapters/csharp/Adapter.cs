@@ -337,8 +337,8 @@ abstract class RecordCodec : Codec {
 
 /// <summary>JavaScriptSerializer into types.</summary>
 class ScriptRecords : RecordCodec {
-    // Its dates are written /Date(…)/, its bytes as numbers.
-    public override Type RecordType(string name) { return name == "one-instant" || name == "one-bytes" ? null : base.RecordType(name); }
+    // Its dates are written /Date(…)/, its bytes as numbers, its maps as texts alone or as pairs.
+    public override Type RecordType(string name) { return name == "one-instant" || name == "one-bytes" || name == "one-map" ? null : base.RecordType(name); }
     public override string Hello {
         get {
             return "implementation mono-script-records " + Mono.Version +
@@ -359,8 +359,8 @@ class ScriptRecords : RecordCodec {
 
 /// <summary>DataContractJsonSerializer: what contracts of the framework decode with.</summary>
 class DataContract : RecordCodec {
-    // Its dates are written /Date(…)/, its bytes as numbers.
-    public override Type RecordType(string name) { return name == "one-instant" || name == "one-bytes" ? null : base.RecordType(name); }
+    // Its dates are written /Date(…)/, its bytes as numbers, its maps as texts alone or as pairs.
+    public override Type RecordType(string name) { return name == "one-instant" || name == "one-bytes" || name == "one-map" ? null : base.RecordType(name); }
     public override string Hello {
         get { return "implementation mono-data-contract " + Mono.Version + "\nengine mono-json-reader\njson bind bind-round-trip bind-encode\ncannot-represent duplicates\n"; }
     }

@@ -30,6 +30,9 @@ type oneInstant struct {
 type oneBytes struct {
 	Value []byte `json:"value"`
 }
+type oneMap struct {
+	Value map[int32]int32 `json:"value"`
+}
 type bell struct {
 	Name     string  `json:"name"`
 	WeightKg int32   `json:"weight_kg"`
@@ -58,6 +61,8 @@ func newRecord(name string) any {
 		return new(oneInstant)
 	case "one-bytes":
 		return new(oneBytes)
+	case "one-map":
+		return new(oneMap)
 	case "bell":
 		return new(bell)
 	}
@@ -68,6 +73,6 @@ func newRecord(name string) any {
 func earlier(name string) []byte {
 	return []byte(map[string]string{"one-int32": `{"value":41}`, "one-int64": `{"value":41}`, "one-binary64": `{"value":41.5}`,
 		"one-boolean": `{"value":true}`, "one-text": `{"value":"earlier"}`, "one-list": `{"value":[41]}`, "one-record": `{"value":{"value":41}}`,
-		"one-instant": `{"value":"1902-06-01T12:00:00Z"}`, "one-bytes": `{"value":"KQ=="}`,
+		"one-instant": `{"value":"1902-06-01T12:00:00Z"}`, "one-bytes": `{"value":"KQ=="}`, "one-map": `{"value":{"41":41}}`,
 		"bell": `{"name":"Clara","weight_kg":41,"hum_hz":41.5,"note":"earlier"}`}[name])
 }

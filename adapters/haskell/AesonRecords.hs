@@ -10,6 +10,7 @@ import qualified Data.ByteString.Builder as Builder
 import qualified Data.ByteString.Char8 as C
 import Data.Char (toLower)
 import Data.Int (Int32, Int64)
+import qualified Data.Map as Map
 import Data.Text (Text)
 import qualified Data.Text as T
 import Data.Text.Encoding (decodeUtf8')
@@ -37,6 +38,12 @@ newtype OneRecord = OneRecord {value :: OneInt32} deriving (Generic)
 data Bell = Bell {name :: !Text, weight_kg :: !Int32, hum_hz :: !Double, note :: !(Maybe Text)} deriving (Generic)
 
 newtype OneInstant = OneInstant {value :: UTCTime} deriving (Generic)
+
+newtype OneMap = OneMap {value :: Map.Map Int32 Int32} deriving (Generic)
+
+instance FromJSON OneMap
+
+instance ToJSON OneMap
 
 -- Of several kinds: a sum type.
 data BellOrTower
@@ -164,6 +171,7 @@ binding "one-text" = codec (\(OneText held) -> one (text held)) (single (fmap On
 binding "one-list" = codec (\(OneList held) -> one ("[\n" <> foldMap int held <> "]\n")) (\fields -> OneList <$> (listed =<< value1 fields))
 binding "one-record" = codec (\(OneRecord held) -> one (oneInt32 held)) (\fields -> OneRecord <$> (single (fmap OneInt32 . whole) =<< value1 fields))
 binding "one-instant" = codec (\(OneInstant held) -> one (instant held)) (const Nothing)
+binding "one-map" = codec (\(OneMap held) -> one ("{\n" <> mconcat ["key " <> int key <> int inner | (key, inner) <- Map.toList held] <> "}\n")) (const Nothing)
 binding "bell-or-tower" = codec bellOrTower (const Nothing)
 binding "bell" = codec bell (const Nothing)
 binding _ = Nothing

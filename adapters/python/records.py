@@ -5,7 +5,7 @@ import json
 import sys
 
 from datetime import datetime, timezone
-from typing import Annotated, List, Literal, Optional, Union
+from typing import Annotated, Dict, List, Literal, Optional, Union
 
 from common import Rejected, Unsupported, field, library, print_value, serve, value_of
 
@@ -78,6 +78,11 @@ class OneList(Base):
 
 
 @declared
+class OneMap(Base):
+    value: Dict[int, int]
+
+
+@declared
 class OneRecord(Base):
     value: OneInt32
 
@@ -113,7 +118,7 @@ else:
 
 # Python's int has no width: both are one type.
 TYPES = {"one-int32": OneInt32, "one-int64": OneInt32, "one-binary64": OneBinary64, "one-boolean": OneBoolean, "one-text": OneText,
-         "one-list": OneList, "one-record": OneRecord, "bell": Bell}
+         "one-list": OneList, "one-map": OneMap, "one-record": OneRecord, "bell": Bell}
 RECORDS = tuple(set(TYPES.values())) + OF_KINDS
 TYPES.update(OWN)
 

@@ -48,6 +48,17 @@ impl<Value: Show> Show for Vec<Value> {
     }
 }
 
+impl<Value: Show> Show for std::collections::BTreeMap<i32, Value> {
+    fn show(&self, out: &mut String) {
+        out.push_str("{\n");
+        for (name, value) in self {
+            out.push_str(&format!("key int {name}\n"));
+            value.show(out);
+        }
+        out.push_str("}\n");
+    }
+}
+
 /// The lines of a trace that are left.
 pub type Lines<'a> = std::iter::Peekable<std::str::Lines<'a>>;
 
@@ -107,6 +118,11 @@ impl<Value: Fill> Fill for Vec<Value> {
             out.push(Value::filled(lines)?);
         }
         Ok(out)
+    }
+}
+impl<Value> Fill for std::collections::BTreeMap<i32, Value> {
+    fn filled(_: &mut Lines) -> Result<Self, Problem> {
+        Err(Problem::Unsupported("a map is not filled here".into()))
     }
 }
 /// A record of the lines of a trace.

@@ -91,6 +91,7 @@ public static class Records {
     public class OneRecord { public OneInt32 value; }
     public class OneInstant { public DateTime value; }
     public class OneBytes { public byte[] value; }
+    public class OneMap { public Dictionary<int, int> value; }
     public class Bell {
         public string name;
         public int weight_kg;
@@ -100,7 +101,7 @@ public static class Records {
     internal static readonly Dictionary<string, Type> Types = new Dictionary<string, Type> {
         { "one-int32", typeof(OneInt32) }, { "one-int64", typeof(OneInt64) }, { "one-binary64", typeof(OneBinary64) },
         { "one-boolean", typeof(OneBoolean) }, { "one-text", typeof(OneText) }, { "one-list", typeof(OneList) },
-        { "one-record", typeof(OneRecord) }, { "one-instant", typeof(OneInstant) }, { "one-bytes", typeof(OneBytes) }, { "bell", typeof(Bell) },
+        { "one-record", typeof(OneRecord) }, { "one-instant", typeof(OneInstant) }, { "one-bytes", typeof(OneBytes) }, { "one-map", typeof(OneMap) }, { "bell", typeof(Bell) },
     };
     /// <summary>What a record holds before it is decoded into once more.</summary>
     public static object Earlier(Type type) {
@@ -113,6 +114,7 @@ public static class Records {
         if (type == typeof(OneRecord)) return new OneRecord { value = new OneInt32 { value = 41 } };
         if (type == typeof(OneInstant)) return new OneInstant { value = new DateTime(1902, 6, 1, 12, 0, 0, DateTimeKind.Utc) };
         if (type == typeof(OneBytes)) return new OneBytes { value = new byte[] { 41 } };
+        if (type == typeof(OneMap)) return new OneMap { value = new Dictionary<int, int> { { 41, 41 } } };
         return new Bell { name = "Clara", weight_kg = 41, hum_hz = 41.5, note = "earlier" };
     }
 }
@@ -285,7 +287,7 @@ static class Adapter {
     static object FieldOf(Type type, object value) {
         if (value == null && type.IsValueType) throw new Unsupported("a field of this type holds a value");
         if (value == null || type == typeof(string) || type == typeof(bool)) return value;
-        if (type == typeof(DateTime) || type == typeof(byte[])) throw new Unsupported("a field of this type is not filled here");
+        if (type == typeof(DateTime) || type == typeof(byte[]) || type == typeof(Dictionary<int, int>)) throw new Unsupported("a field of this type is not filled here");
         if (type.IsPrimitive) return type == typeof(double) || !(value is BigInteger) ? Convert.ChangeType(value, type) : type == typeof(int) ? (int)(BigInteger)value : (object)(long)(BigInteger)value;
         if (type == typeof(List<int>)) return ((List<object>)value).Select(element => (int)FieldOf(typeof(int), element)).ToList();
         object record = Activator.CreateInstance(type);
@@ -306,6 +308,10 @@ static class Adapter {
             lines.Append(InstantLine((DateTime)value)).Append('\n');
         } else if (value is byte[]) {
             lines.Append("native bytes u8:").Append(string.Concat(((byte[])value).Select(octet => octet.ToString("x2")))).Append('\n');
+        } else if (value is Dictionary<int, int>) {
+            lines.Append("{\n");
+            foreach (KeyValuePair<int, int> member in (Dictionary<int, int>)value) lines.Append("key int " + member.Key + "\nint " + member.Value + "\n");
+            lines.Append("}\n");
         } else if (value is List<int>) {
             lines.Append("[\n");
             foreach (int element in (List<int>)value) PrintRecord(element, lines);

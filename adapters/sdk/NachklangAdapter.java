@@ -123,6 +123,7 @@ public abstract class NachklangAdapter {
         public static class OneRecord { public OneInt32 value; }
         public static class OneInstant { public java.util.Date value; }
         public static class OneBytes { public byte[] value; }
+        public static class OneMap { public Map<Integer, Integer> value; }
         public static class Bell {
             public String name;
             public int weight_kg;
@@ -130,15 +131,17 @@ public abstract class NachklangAdapter {
             public String note;
         }
 
-        static final Map<String, Class<?>> TYPES = Map.of("one-int32", OneInt32.class, "one-int64", OneInt64.class, "one-binary64",
-                OneBinary64.class, "one-boolean", OneBoolean.class, "one-text", OneText.class, "one-list", OneList.class, "one-record",
-                OneRecord.class, "one-instant", OneInstant.class, "one-bytes", OneBytes.class, "bell", Bell.class);
+        static final Map<String, Class<?>> TYPES = Map.ofEntries(Map.entry("one-int32", OneInt32.class), Map.entry("one-int64", OneInt64.class),
+                Map.entry("one-binary64", OneBinary64.class), Map.entry("one-boolean", OneBoolean.class), Map.entry("one-text", OneText.class),
+                Map.entry("one-list", OneList.class), Map.entry("one-record", OneRecord.class), Map.entry("one-instant", OneInstant.class),
+                Map.entry("one-bytes", OneBytes.class), Map.entry("one-map", OneMap.class), Map.entry("bell", Bell.class));
 
         /** What a record holds before it is decoded into once more. */
         static byte[] earlier(Class<?> type) {
             String text = type == OneBinary64.class ? "{\"value\":41.5}" : type == OneBoolean.class ? "{\"value\":true}"
                     : type == OneText.class ? "{\"value\":\"earlier\"}" : type == OneList.class ? "{\"value\":[41]}"
                     : type == OneRecord.class ? "{\"value\":{\"value\":41}}" : type == OneBytes.class ? "{\"value\":\"KQ==\"}"
+                    : type == OneMap.class ? "{\"value\":{\"41\":41}}"
                     : type == OneInstant.class ? "{\"value\":\"1902-06-01T12:00:00Z\"}"
                     : type == Bell.class ? "{\"name\":\"Clara\",\"weight_kg\":41,\"hum_hz\":41.5,\"note\":\"earlier\"}" : "{\"value\":41}";
             return text.getBytes(StandardCharsets.US_ASCII);
@@ -169,6 +172,13 @@ public abstract class NachklangAdapter {
             out.append("native bytes u8:");
             for (byte octet : (byte[]) value) out.append(HEX[octet >> 4 & 15]).append(HEX[octet & 15]);
             out.append('\n');
+        } else if (value instanceof Map) {
+            out.append("{\n");
+            for (Map.Entry<?, ?> member : ((Map<?, ?>) value).entrySet()) {
+                out.append("key ").append(line(member.getKey())).append('\n');
+                printRecord(member.getValue(), out);
+            }
+            out.append("}\n");
         } else if (value instanceof List) {
             out.append("[\n");
             for (Object element : (List<?>) value) printRecord(element, out);
@@ -451,7 +461,7 @@ public abstract class NachklangAdapter {
         if (type == int.class) return ((Number) value).intValue();
         if (type == long.class) return ((Number) value).longValue();
         if (type == double.class) return ((Number) value).doubleValue();
-        if (type == java.util.Date.class || type == byte[].class) throw new Unsupported("a field of this type is not filled here");
+        if (type == java.util.Date.class || type == byte[].class || type == Map.class) throw new Unsupported("a field of this type is not filled here");
         if (type != List.class) return filled(type, (Map<?, ?>) value);
         List<Integer> out = new ArrayList<>();
         for (Object element : (List<?>) value) out.add(((Number) element).intValue());

@@ -26,6 +26,7 @@ inline std::vector<Feature> with_field_features(std::vector<Feature> of_document
         {"field-record", "the field is a record"},
         {"field-instant", "the field is an instant"},
         {"field-bytes", "the field is bytes"},
+        {"field-map", "the field is a map by number"},
         {"field-several", "the record has several fields"},
         {"field-kinds", "the record is of one of several kinds"},
         {"field-attribute", "the field is an attribute"},

@@ -12,9 +12,9 @@ namespace nachklang {
 struct Case;
 struct Reading;
 
-/// A field of a record. Its kind is int32, int64, binary64, boolean, text, instant, bytes, a list as "[int32]", or
-/// the name of another record type. An instant is `native instant` with its spelling of RFC 3339 in UTC in a trace,
-/// or `native local-time` if the type keeps no offset; bytes are `native bytes`.
+/// A field of a record. Its kind is int32, int64, binary64, boolean, text, instant, bytes, a list as "[int32]", a
+/// map as "{int32:int32}", or the name of another record type. An instant is `native instant` with its spelling of
+/// RFC 3339 in UTC in a trace, or `native local-time` if the type keeps no offset; bytes are `native bytes`.
 struct RecordField {
     std::string_view name, kind;
     bool required = true;       ///< false: the type has room for "absent"

@@ -69,7 +69,8 @@ enum class ItemKind : std::uint8_t {
 struct Item {
     ItemKind kind = ItemKind::null_value;
     ItemKind name_kind = ItemKind::string;  ///< of a key: the kind of its name (string unless a scalar was written)
-    const Field* fields = nullptr;  ///< text, names and values in the notation's order, as many as the kind has
+    const Field* fields = nullptr;  ///< text, names and values in the notation's order, as many as the kind has;
+                                    ///< of an item without any: four that are not reported
     std::string_view word;          ///< of native: its name; of attribute: given, default or -; digits otherwise
     /// Of integer, decimal, binary64, binary32, cycle, and of a key that is such a number.
     [[nodiscard]] std::string_view digits() const { return word; }

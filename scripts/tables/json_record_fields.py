@@ -1,4 +1,5 @@
-"""Cases of what application code keeps in records that JSON has no kind for: instants, bytes, and records of several kinds with a tag.
+"""Cases of what application code keeps in records that JSON has no kind for: instants, bytes, maps by number, and records of several
+kinds with a tag.
 
 An instant is spelled as RFC 3339 does, bytes as RFC 4648 does. A trace is what the document says; other outcomes that an application may
 meet are answers to a question.
@@ -205,6 +206,46 @@ def bytes_of(s):
         s.add("bytes-" + name, '{"value":%s}' % text, "open", OUTSIDE, "%s for bytes" % name.replace("-", " "), None, "record-kind", answers, record="one-bytes")
 
 
+# --- maps whose names are numbers ---
+
+def map_of(*pairs):
+    return record(["{", *(line for name, value in pairs for line in ("key int %s" % name, "int %d" % value)), "}"])
+
+
+# Names that are no spelling of an integer in JSON: id, name, and the integer that some languages read there.
+NAMES = [("leading-zero", "01", 1), ("plus", "+1", 1), ("blank-before", " 1", 1), ("blank-behind", "1 ", 1), ("line-feed-behind", "1\\n", 1), ("point", "1.0", 1), ("exponent", "1e0", 1),
+         ("fraction", "1.5", None), ("hexadecimal", "0x1", 1), ("minus-zero", "-0", 0), ("underscore", "1_0", 10), ("comma", "1,0", None), ("digit-of-another-script", "\u0661", 1), ("letter", "a", None),
+         ("letter-behind", "1a", None), ("empty", "", None), ("minus-alone", "-", None), ("true", "true", None), ("null", "null", None), ("binary", "0b1", 1), ("octal", "0o1", 1)]
+
+
+def maps(s):
+    def add(name, document, why, trace, question=None, answers=None, stance="accept", clause=OUTSIDE):
+        s.add("map-" + name, '{"value":%s}' % document, stance, clause, why, trace, question, answers, record="one-map")
+
+    for name, document, pairs in (("one", '{"1":2}', [(1, 2)]), ("zero", '{"0":2}', [(0, 2)]), ("negative", '{"-5":2}', [(-5, 2)]), ("several", '{"1":2,"3":4}', [(1, 2), (3, 4)]),
+                                  ("in-reverse", '{"3":4,"1":2}', [(3, 4), (1, 2)]), ("ends-of-int32", '{"2147483647":1,"-2147483648":2}', [(2147483647, 1), (-2147483648, 2)]),
+                                  ("as-texts-sort", '{"10":1,"9":2,"-1":3}', [(10, 1), (9, 2), (-1, 3)]), ("escaped", '{"\\u0031":2}', [(1, 2)])):
+        add(name, document, "names that are integers", map_of(*pairs), clause="4")
+    add("empty", "{}", "a map of nothing", record(["{", "}"]))
+    for name, spelled, number in NAMES:
+        known = [("read", given(map_of((number, 2))))] if number is not None else []
+        add("name-" + name, '{"%s":2}' % spelled, "a name that is no integer as JSON spells it", None, "record-map-name", known, "open")
+    add("name-past-int32", '{"2147483648":1}', "a name beyond the type of the map's", None, "record-range", [("kept", given(map_of((2147483648, 1))))], "open")
+    add("name-twice", '{"1":2,"1":3}', "a name twice", None, "duplicate-names", [("first", given(map_of((1, 2)))), ("last", given(map_of((1, 3))))], "open", "4")
+    for name, first, second in (("leading-zero", "1", "01"), ("plus", "+1", "1"), ("blank", "1", " 1")):
+        add("names-alike-" + name, '{"%s":2,"%s":3}' % (first, second), "two names that may be one integer", None, "record-map-names-alike",
+            [("first", given(map_of((1, 2)))), ("last", given(map_of((1, 3))))], "open")
+    for name, document, question, known in (
+            ("value-null", '{"1":null}', "record-null", [("default", given(map_of((1, 0)))), ("null", given(record(["{", "key int 1", "null", "}"])))]),
+            ("value-fraction", '{"1":7.25}', "record-kind", []), ("value-text", '{"1":"7"}', "record-kind", [("converted", given(map_of((1, 7))))]),
+            ("null", "null", "record-null", [("default", given(record(["{", "}"]))), ("null", given(record(["null"]))), ("earlier", given(map_of((41, 41))))]),
+            ("list", "[2]", "record-kind", []), ("list-of-pairs", "[[1,2]]", "record-kind", [("converted", given(map_of((1, 2))))]), ("empty-list", "[]", "record-kind", [("converted", given(record(["{", "}"])))]),
+            ("number", "1", "record-kind", []), ("text", '"1"', "record-kind", [])):
+        add(name, document, "%s for a map" % name.replace("-", " "), None, question, known, "open")
+    s.add("map-absent", "{}", "open", OUTSIDE, "a required field is not there", None, "record-absent",
+          [("default", given(record(["{", "}"]))), ("null", given(record(["null"]))), ("earlier", given(map_of((41, 41))))], record="one-map")
+
+
 # --- records of several kinds ---
 
 def casting(name="str " + u8("Anna"), weight="int 550", hum="spelled " + u8("110")):
@@ -284,9 +325,10 @@ def kinds(s):
 
 
 def sheets():
-    s = Sheet("records-fields-generated", "Instants, bytes, and records of several kinds: what JSON has no kind for.")
+    s = Sheet("records-fields-generated", "Instants, bytes, maps by number, and records of several kinds: what JSON has no kind for.")
     s.aspect = "records"
     instants(s)
     bytes_of(s)
+    maps(s)
     kinds(s)
     return [s]

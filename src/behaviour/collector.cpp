@@ -214,6 +214,7 @@ std::vector<std::string> record_features(std::string_view name) {
     const RecordField& field = type->fields.front();
     const std::string_view kind = field.kind;
     if (kind.starts_with('[')) return {"field-list"};
+    if (kind.starts_with('{')) return {"field-map"};
     if (named(kind) != types.end()) return {"field-record"};
     std::vector<std::string> out{"field-" + std::string(kind)};
     if (kind.starts_with("int")) out.emplace_back("field-integer");

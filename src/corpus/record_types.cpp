@@ -36,6 +36,7 @@ std::span<const RecordType> record_types() {
         {"one-record", {{"value", "one-int32"}}},
         {"one-instant", {{"value", "instant"}}},
         {"one-bytes", {{"value", "bytes"}}},
+        {"one-map", {{"value", "{int32:int32}"}}},
         {"bell-or-tower",
          {{"$type", "text"},
           {"name", "text"},

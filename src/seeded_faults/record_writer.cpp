@@ -69,8 +69,10 @@ struct Writer {
         std::string written = value.whole();
         if (mistakes.no_zero && (written == "0" || written == "false" || written == "\"\"")) return;
         if (mistakes.list_of_one_bare && value.open == '[' && value.size == 1) written = value.text;
-        if (mistakes.nested_inside && value.open == '{') written = value.text.substr(value.text.find(':') + 1);
-        std::string shown = name.name();
+        if (mistakes.nested_inside && value.open == '{' && value.text.starts_with("\"value\":"))
+            written = value.text.substr(value.text.find(':') + 1);
+        // Numbers are names of maps.
+        std::string shown = name.kind == "int" ? name.text : name.name();
         if (mistakes.capital_names)
             shown.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(shown.front())));
         append(to, {'\0', quoted(shown) + ":" + written, 0});

@@ -6,6 +6,8 @@
 #include <charconv>
 #include <cmath>
 #include <cstdlib>
+#include <limits>
+#include <map>
 #include <vector>
 
 namespace seeded_faults {
@@ -25,6 +27,7 @@ std::vector<Field> fields_of(std::string_view record) {
         return {{"name", "text"}, {"weight_kg", "int32"}, {"hum_hz", "binary64"}, {"note", "text", false}};
     if (record == "bell-or-tower") return {{"name", "text"}, {"weight_kg", "int64"}, {"hum_hz", "binary64"}};
     if (record == "one-record") return {{"value", "record"}};
+    if (record == "one-map") return {{"value", "map"}};
     if (record == "one-list") return {{"value", "list"}};
     return record.starts_with("one-") ? std::vector<Field>{{"value", record.substr(4)}} : std::vector<Field>{};
 }
@@ -107,6 +110,7 @@ class Binder {
         if (kind == "boolean") return out_.boolean(false), true;
         if (kind == "text") return out_.string(""), true;
         if (kind == "list") return out_.open_array(), out_.close_array(), true;
+        if (kind == "map") return out_.open_object(), out_.close_object(), true;
         if (kind == "bytes") return out_.native(kind, ""), true;
         if (kind == "instant") return out_.native(kind, "0001-01-01T00:00:00Z"), true;
         if (kind != "record") return out_.integer(0), true;
@@ -123,6 +127,7 @@ class Binder {
         if (kind == "boolean") return value.kind == Kind::boolean && (out_.boolean(value.truth), true);
         if (kind == "record") return record(value, {{"value", "int32"}});
         if (kind == "list") return list(value);
+        if (kind == "map") return map(value);
         const bool is_text = value.kind == Kind::string && mistakes_.reads_texts;
         const auto inside = is_text ? oracle::recognise(value.text).value : std::nullopt;
         if (value.kind != Kind::number && !(inside && inside->kind == Kind::number)) return false;
@@ -133,6 +138,34 @@ class Binder {
         const auto held =
             kind == "bytes" ? read_bytes(value.text, mistakes_.native) : read_instant(value.text, mistakes_.native);
         return held && (out_.native(kind, *held), true);
+    }
+    /// The number that a name spells as JSON does.
+    [[nodiscard]] std::optional<std::int32_t> name_of_map(std::string name) const {
+        if (mistakes_.map_name_cut) name = name.substr(0, name.find_first_not_of("0123456789", 1));
+        std::int32_t out = 0;
+        const auto read = std::from_chars(name.data(), name.data() + name.size(), out);
+        const bool whole = read.ec == std::errc{} && read.ptr == name.data() + name.size();
+        if (!whole || std::to_string(out) != name) return std::nullopt;
+        return mistakes_.map_sign_lost && out > std::numeric_limits<std::int32_t>::min() ? std::abs(out) : out;
+    }
+    bool map(const Value& value) {
+        if (value.kind != Kind::object) return false;
+        std::map<std::int32_t, std::string> held;
+        for (const auto& [name, child] : value.members) {
+            const auto number = name_of_map(name.text);
+            std::int32_t element = 0;
+            const char* const end = child.text.data() + child.text.size();
+            if (!number || child.kind != Kind::number ||
+                std::from_chars(child.text.data(), end, element).ptr != end)
+                return false;
+            held[*number] = child.text;
+        }
+        out_.open_object();
+        for (const auto& [number, text] : held) {
+            out_.line("key int " + std::to_string(number));
+            out_.line("int " + text);
+        }
+        return out_.close_object(), true;
     }
     bool list(const Value& value) {
         if (value.kind != Kind::array) return false;

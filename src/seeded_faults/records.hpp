@@ -27,6 +27,8 @@ struct RecordMistakes {
     bool late_through_double = false;  ///< integers that wait for the tag of their record come from a double
     bool inner_tag_counts = false;     ///< a tag inside of another member is the record's
     bool kind_guessed = false;         ///< without a tag a record is of the first kind
+    bool map_name_cut = false;         ///< a name of a map by number ends at its first character that is no digit
+    bool map_sign_lost = false;        ///< a name of a map by number loses its sign
     NativeMistakes native{};
 };
 

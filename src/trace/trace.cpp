@@ -37,6 +37,9 @@ constexpr std::array words{
     Word{"doctype", ItemKind::doctype, Follows::fields, 1},
 };
 
+/// Of items without fields, such as a name that is a number: a look at one finds a text that is not reported.
+constexpr std::array<Field, 4> no_fields{};
+
 const Word* find_word(std::string_view text) {
     const auto* const found =
         std::find_if(words.begin(), words.end(), [&](const Word& w) { return w.word == text; });
@@ -278,10 +281,12 @@ std::optional<Trace> Trace::parse(std::string text, TraceError* error) {
         const std::size_t end = rest.find('\n');
         if (end == std::string_view::npos) return fail("the last line does not end with LF");
         Item item;
-        item.fields = fields->data() + fields->size();
+        const std::size_t first_field = fields->size();
+        item.fields = fields->data() + first_field;
         if (const std::string problem = parser.parse(rest.substr(0, end), item); !problem.empty())
             return fail(problem);
         if (const std::string_view problem = nesting.take(item); !problem.empty()) return fail(problem);
+        if (fields->size() == first_field) item.fields = no_fields.data();
         items->push_back(item);
         rest.remove_prefix(end + 1);
     }

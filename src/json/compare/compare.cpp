@@ -202,7 +202,7 @@ class ValueComparison {
         if (is_number(e.kind) && is_number(g.kind)) {
             if (options_.layer == Layer::value)
                 for (const Explained& explained : explain_number(e, g, options_)) take(explained, pair);
-        } else if (e.kind == ItemKind::string || e.kind == ItemKind::key) {
+        } else if (e.kind == ItemKind::string || (e.kind == ItemKind::key && e.name_kind == ItemKind::string)) {
             kept_text(e.fields[0].atoms());
         } else if (options_.layer == Layer::value) {
             empty_kind(pair, e, g);

@@ -161,6 +161,22 @@ std::map<std::string, const Item*> natives_of(const Trace& record) {
     return out;
 }
 
+/// Whether a map by number is held. Only such a record has names that are integers.
+bool has_number_names(const Trace& record) {
+    return std::ranges::any_of(record.items(), [](const Item& item) {
+        return item.kind == ItemKind::key && item.name_kind == ItemKind::integer;
+    });
+}
+/// A name as the integer that it spells as JSON does; nothing if it is none.
+std::optional<std::string> number_name(const Item& item) {
+    if (item.kind != ItemKind::key || item.name_kind != ItemKind::string) return std::nullopt;
+    const std::string name = item.fields[0].atoms();
+    const std::string_view digits = std::string_view(name).substr(name.starts_with('-') ? 1 : 0);
+    const bool plain = !digits.empty() && digits.find_first_not_of("0123456789") == std::string_view::npos &&
+                       (digits.front() != '0' || name == "0");
+    return plain ? std::optional("key int " + name) : std::nullopt;
+}
+
 }  // namespace
 
 std::optional<Instant> instant_of(std::string_view text) {
@@ -225,13 +241,14 @@ Explained explain_native(const Item& expected, const Item& got) {
 
 Trace record_in(const Trace& written, const Trace& held) {
     const auto natives = natives_of(held);
-    if (natives.empty()) return written;
+    const bool by_number = has_number_names(held);
+    if (natives.empty() && !by_number) return written;
     const auto items = written.items();
     std::string out;
     std::string_view rest = written.text();
     for (std::size_t i = 0; i < items.size(); ++i) {
         const std::size_t line = rest.find('\n') + 1;
-        std::optional<std::string> native;
+        std::optional<std::string> native = by_number ? number_name(items[i]) : std::nullopt;
         if (i > 0 && items[i - 1].kind == ItemKind::key)
             if (const auto found = natives.find(items[i - 1].fields[0].atoms()); found != natives.end())
                 native = native_in(items[i], *found->second);

@@ -31,9 +31,9 @@ std::optional<std::string> bytes_of(std::string_view text);
 /// What became of a native value that another one of the same name took the place of.
 Explained explain_native(const Item& expected, const Item& got);
 
-/// A document that was written from a record, its native values as the record held them where the text gives just
-/// those. An instant may be written as milliseconds since 1970, or in a notation of the library's own, which is
-/// taken for what was held as far as it has the digits of a fraction.
+/// A document that was written from a record, its native values, and numbers that are names in a map, as the record
+/// held them where the text gives just those. An instant may be written as milliseconds since 1970, or in a
+/// notation of the library's own, which is taken for what was held as far as it has the digits of a fraction.
 Trace record_in(const Trace& written, const Trace& held);
 
 }  // namespace nachklang::json

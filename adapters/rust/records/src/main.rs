@@ -21,6 +21,8 @@ macro_rules! record_types {
             records!($(#[$attribute])* OneRecord { value: OneInt32 });
             records!($(#[$attribute])* Bell { name: String, weight_kg: i32, hum_hz: f64, note: Option<String> });
 
+            records!($(#[$attribute])* OneMap { value: std::collections::BTreeMap<i32, i32> });
+
             /// Of several kinds: a sum type, tagged inside.
             #[derive(serde_derive::Deserialize, serde_derive::Serialize)]
             #[serde(tag = "$type", rename_all = "lowercase")]
@@ -52,6 +54,7 @@ macro_rules! record_types {
                     "one-text" => super::bound::<OneText>(request),
                     "one-list" => super::bound::<OneList>(request),
                     "one-record" => super::bound::<OneRecord>(request),
+                    "one-map" => super::bound::<OneMap>(request),
                     "bell" => super::bound::<Bell>(request),
                     "bell-or-tower" => super::bound::<BellOrTower>(request),
                     _ => Err(super::Problem::Unsupported("no such record type".into())),

@@ -15,6 +15,7 @@ import (
 	"math"
 	"os"
 	"reflect"
+	"sort"
 	"strconv"
 	"strings"
 	"syscall"
@@ -167,6 +168,19 @@ func printRecord(value reflect.Value, tagKey string, out *bytes.Buffer) {
 			name, _, _ := strings.Cut(member.Tag.Get(tagKey), ",")
 			out.WriteString("key " + Field(name) + "\n")
 			printRecord(value.Field(i), tagKey, out)
+		}
+		out.WriteString("}\n")
+	case reflect.Map:
+		if value.IsNil() {
+			out.WriteString("null\n")
+			return
+		}
+		out.WriteString("{\n")
+		names := value.MapKeys()
+		sort.Slice(names, func(i, j int) bool { return names[i].Int() < names[j].Int() })
+		for _, name := range names {
+			fmt.Fprintf(out, "key int %d\n", name.Int())
+			printRecord(value.MapIndex(name), tagKey, out)
 		}
 		out.WriteString("}\n")
 	case reflect.Slice:
