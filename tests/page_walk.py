@@ -4,6 +4,7 @@ import pathlib
 import sys
 
 from selenium import webdriver
+from selenium.common.exceptions import TimeoutException
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select, WebDriverWait
@@ -17,11 +18,15 @@ driver = webdriver.Chrome(service=webdriver.ChromeService("/usr/bin/chromedriver
 
 
 def heading():
-    return driver.find_element(By.TAG_NAME, "h1").text
+    # In one step: the page may draw itself anew between finding the element and reading it.
+    return driver.execute_script("return document.querySelector('h1')?.innerText ?? ''")
 
 
 def expect(words):
-    WebDriverWait(driver, 10).until(lambda _: words in heading(), f"the heading is {heading()!r}, not {words!r}")
+    try:
+        WebDriverWait(driver, 10).until(lambda _: words in heading())
+    except TimeoutException:
+        raise AssertionError(f"the heading is {heading()!r}, not {words!r}") from None
 
 
 def press(*keys):

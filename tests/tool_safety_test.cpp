@@ -163,7 +163,8 @@ TEST_F(ToolSafety, WhatAnAdapterLeftBehindEndsWithTheTool) {
     EXPECT_EQ(shell(fmt::format("sleep 0.5; pgrep -af '{}'", pattern)).out, "") << "after a run";
     const std::string both = rogues({"leaves-a-daemon", "hang"}, "deadline_s = 600\n");
     const Called killed =
-        shell(fmt::format("{0}/nachklang run {1} --config {2} >/dev/null 2>&1 & sleep 2; pgrep -af '{3}'; "
+        shell(fmt::format("{0}/nachklang run {1} --config {2} >/dev/null 2>&1 & for i in $(seq 100); do sleep 0.2; "
+                          "pgrep -af '{3}' && break; done; "
                           "kill -KILL $!; sleep 0.7; echo killed; pgrep -af '{3}'",
                           BUILD_FOLDER, corpus(), both, pattern));
     EXPECT_NE(killed.out.find("rogue-daemon"), std::string::npos) << "it was there before";
