@@ -11,6 +11,7 @@
 #include <nachklang/number.hpp>
 
 #include "json/compare/natives.hpp"
+#include "json/compare/tree.hpp"
 
 namespace nachklang::json {
 namespace {
@@ -254,7 +255,9 @@ class TraceWalk {
     }
 
     void value(const Item& item) {
-        const bool opens = item.kind == ItemKind::array_open || item.kind == ItemKind::object_open;
+        // A container whose kind is not reported counts as an array.
+        const bool opens = item.kind == ItemKind::array_open || item.kind == ItemKind::object_open ||
+                           item.kind == ItemKind::container_open;
         const bool is_string = item.kind == ItemKind::string;
         const bool is_literal = item.kind == ItemKind::null_value || item.kind == ItemKind::true_value ||
                                 item.kind == ItemKind::false_value;
@@ -274,7 +277,7 @@ class TraceWalk {
         out_.add_if(item.kind == ItemKind::true_value, "true");
         out_.add_if(item.kind == ItemKind::false_value, "false");
         if (opens) return begin(item.kind == ItemKind::object_open);
-        if (is_literal) return;
+        if (!is_string && !is_number(item.kind)) return;
         out_.add(is_string ? "string" : "number");
         if (is_string) {
             add_field_value(out_, text);
