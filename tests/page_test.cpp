@@ -82,6 +82,16 @@ TEST_F(Page, ShowsAnswersRelationsGroupsAndChanges) {
     EXPECT_NE(one.find(">object-width, sound</text>"), std::string::npos) << one;
 }
 
+// A case that is asked of two operations is one case.
+TEST_F(Page, CountsTheCasesOfAnAnswer) {
+    const std::string config = configuration({"record-map-name-cut"});
+    run("run json --case 'records/map-name-*' --config " + config +
+        " --implementation record-map-name-cut --results maps.jsonl");
+    ASSERT_EQ(run("report maps.jsonl --page p.html").status, 0);
+    const std::string question = view("#/question/json/record-map-name");
+    EXPECT_NE(question.find("refused in 10 of 14 cases, else read"), std::string::npos) << question;
+}
+
 // Only a store keeps what was answered.
 TEST_F(Page, ShowsValuesOfAStoredRunAndTheirDifferences) {
     write("towers/a.json", "{\"a\":[1e2,true],\"b\":0}");

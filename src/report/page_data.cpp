@@ -114,18 +114,21 @@ Json subjects_json(const ReportInput& input) {
     return out;
 }
 
-/// The answers of one implementation and mode to one question, each with its number of cases and one of them.
+/// The cases of an answer. A case that is asked of several operations counts once.
+struct GivenFor {
+    std::set<std::string_view> cases;  // in the names of the report's results
+    std::string_view first;
+};
+/// The answers of one implementation and mode to one question.
 struct Given {
-    std::map<std::string, std::pair<std::size_t, CaseName>> answers;
+    std::map<std::string, GivenFor> answers;
     [[nodiscard]] std::size_t asked() const {
-        std::size_t out = 0;
-        for (const auto& [answer, count] : answers) out += count.first;
-        return out;
+        std::set<std::string_view> out;
+        for (const auto& [answer, given] : answers) out.insert(given.cases.begin(), given.cases.end());
+        return out.size();
     }
     [[nodiscard]] const std::string& most_frequent() const {
-        return std::max_element(answers.begin(), answers.end(),
-                                [](const auto& a, const auto& b) { return a.second.first < b.second.first; })
-            ->first;
+        return std::ranges::max_element(answers, {}, [](const auto& a) { return a.second.cases.size(); })->first;
     }
 };
 /// By format and question, then by subject.
@@ -136,8 +139,9 @@ GivenAnswers answers_in(const ReportInput& input) {
     for (std::size_t s = 0; s < input.implementations.size(); ++s)
         for (const ReportedResult& r : input.implementations[s].results)
             for (const auto& [question, answer] : r.answers) {
-                auto& given = out[{r.format, question}][s].answers[answer];
-                if (given.first++ == 0) given.second = {r.format, r.case_name};
+                GivenFor& given = out[{r.format, question}][s].answers[answer];
+                if (given.cases.empty()) given.first = r.case_name;
+                given.cases.insert(r.case_name);
             }
     return out;
 }
@@ -152,12 +156,12 @@ Json questions_json(const GivenAnswers& all, CaseTable& table) {
         std::map<std::string, std::size_t> examples;
         for (const auto& [subject, given] : by_subject) {
             const std::string& answer = given.most_frequent();
-            const auto& [count, example] = given.answers.at(answer);
-            Json entry{subject, count, given.asked()};
+            const auto& [cases, example] = given.answers.at(answer);
+            Json entry{subject, cases.size(), given.asked()};
             for (const auto& [other, more] : given.answers)
                 if (other != answer) entry.push_back(other);
             answers[answer].push_back(std::move(entry));
-            examples.emplace(answer, table.index_of(example.first, example.second));
+            examples.emplace(answer, table.index_of(format, std::string(example)));
         }
         Json list = Json::array();
         for (auto& [answer, subjects] : answers)
