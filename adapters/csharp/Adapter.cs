@@ -329,16 +329,15 @@ class ScriptSerializer : Codec {
     }
 }
 
-/// <summary>Decodes into records alone.</summary>
+/// <summary>Decodes into records alone. The framework writes dates as /Date(…)/, bytes as numbers, maps as texts alone or as pairs.</summary>
 abstract class RecordCodec : Codec {
+    public override Type RecordType(string name) { return name == "one-instant" || name == "one-bytes" || name == "one-map" ? null : base.RecordType(name); }
     public override object Load(byte[] document, string mode) { throw new Unsupported("records only"); }
     public override Inside Open(object value) { return null; }
 }
 
 /// <summary>JavaScriptSerializer into types.</summary>
 class ScriptRecords : RecordCodec {
-    // Its dates are written /Date(…)/, its bytes as numbers, its maps as texts alone or as pairs.
-    public override Type RecordType(string name) { return name == "one-instant" || name == "one-bytes" || name == "one-map" ? null : base.RecordType(name); }
     public override string Hello {
         get {
             return "implementation mono-script-records " + Mono.Version +
@@ -359,8 +358,6 @@ class ScriptRecords : RecordCodec {
 
 /// <summary>DataContractJsonSerializer: what contracts of the framework decode with.</summary>
 class DataContract : RecordCodec {
-    // Its dates are written /Date(…)/, its bytes as numbers, its maps as texts alone or as pairs.
-    public override Type RecordType(string name) { return name == "one-instant" || name == "one-bytes" || name == "one-map" ? null : base.RecordType(name); }
     public override string Hello {
         get { return "implementation mono-data-contract " + Mono.Version + "\nengine mono-json-reader\njson bind bind-round-trip bind-encode\ncannot-represent duplicates\n"; }
     }

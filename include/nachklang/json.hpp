@@ -115,6 +115,8 @@ class Document {
     [[nodiscard]] std::size_t deepest() const { return deepest_; }
     /// The tape's index after an entry and all that it contains.
     [[nodiscard]] std::size_t after(std::size_t entry) const;
+    /// Whether an entry opens an object of two members or more.
+    [[nodiscard]] bool has_several_members(std::size_t entry) const;
     /// Indices of the names that their objects had before, in the document's order.
     [[nodiscard]] std::vector<std::size_t> repeated_names() const;
     /// The source of a token, a string's with its quotes.
@@ -123,6 +125,7 @@ class Document {
     [[nodiscard]] std::string atoms(const Entry& entry) const;
     /// The value in trace notation: numbers as spelled, members in their order, duplicates repeated.
     [[nodiscard]] Trace trace() const;
+    /// The text of that trace, for callers that need the tape no more when it is parsed.
     [[nodiscard]] std::string trace_text() const;
 
   private:

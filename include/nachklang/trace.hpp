@@ -90,6 +90,8 @@ class Trace {
 
     [[nodiscard]] const std::string& text() const { return *text_; }
     [[nodiscard]] std::span<const Item> items() const { return *items_; }
+    /// The text's lines, each with its line end: as many as there are items.
+    [[nodiscard]] std::vector<std::string_view> lines() const;
 
     /// Data that a format derives from the items. It is made once and shared by all copies; one object of each
     /// type T a trace.

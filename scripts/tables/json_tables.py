@@ -9,8 +9,8 @@ from writer import Sheet as AnySheet, u8
 
 
 class Sheet(AnySheet):
-    def __init__(self, aspect, about):
-        super().__init__("json", "RFC 8259", aspect, about)
+    def __init__(self, aspect, about, name=None):
+        super().__init__("json", "RFC 8259", aspect, about, name)
 
 
 def string(text):

@@ -41,9 +41,10 @@ KEPT_LISTS = {"json": "replaced", "xml": "all"}
 class Sheet:
     written = {}
 
-    def __init__(self, form, standard, aspect, about):
+    def __init__(self, form, standard, aspect, about, name=None):
+        """The file of a sheet has the name of its aspect, or another if an aspect has several."""
         self.form, self.standard, self.aspect, self.about = form, standard, aspect.removesuffix("-generated"), about
-        self.name = self.aspect  # of its file
+        self.name = name or self.aspect
         if form not in Sheet.written:
             Sheet.written[form] = written_by_hand(form)
         self.rows, self.documents, self.questions = [], set(Sheet.written[form][0]), []

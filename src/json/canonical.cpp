@@ -71,7 +71,7 @@ std::optional<Rejection> first_obstacle(const Document& document) {
         if (entry.flags.lone_surrogate)
             return rejection(entry.begin + lone_surrogate_in(document.source(entry)), "a lone surrogate",
                              "RFC 8785, 3.2.2.2");
-        if (!repeated.empty() && at == repeated.front())
+        if (std::ranges::binary_search(repeated, at))
             return rejection(entry.begin, "the object already has this name", "RFC 8785, 3.1");
     }
     return std::nullopt;
@@ -146,8 +146,7 @@ class CanonicalWriter {
     /// Of an object with several members; null if the order of the tape will do.
     [[nodiscard]] std::unique_ptr<std::vector<std::size_t>> sorted_names(std::size_t opener) const {
         const std::size_t end = tape_[opener].end;
-        if (tape_[opener].kind != TokenKind::object_open || opener + 1 == end || document_.after(opener + 2) == end)
-            return nullptr;
+        if (!document_.has_several_members(opener)) return nullptr;
         // RFC 8785, 3.2.3: by the UTF-16 units of the names, which is not the order of their UTF-8 bytes. The bytes
         // of UTF-16BE sort as its units do.
         std::vector<std::pair<std::string, std::size_t>> names;

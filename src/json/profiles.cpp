@@ -43,7 +43,6 @@ std::vector<Advice> interoperable(const Document& document) {
         out.push_back({text::position_of(document.bytes(), offset), std::string(message), clause, basis});
     };
     const std::vector<std::size_t> repeated = document.repeated_names();
-    auto next_repeated = repeated.begin();
     for (std::size_t at = 0; at < document.tape().size(); ++at) {
         const Entry& entry = document.tape()[at];
         if (entry.kind == TokenKind::number) {
@@ -54,9 +53,8 @@ std::vector<Advice> interoperable(const Document& document) {
         const std::string atoms = document.atoms(entry);
         if (entry.flags.lone_surrogate) add(entry.begin, "a lone surrogate", "RFC 7493, 2.1", Basis::required);
         if (has_noncharacter(atoms)) add(entry.begin, "a noncharacter", "RFC 7493, 2.1", Basis::required);
-        if (next_repeated == repeated.end() || at != *next_repeated) continue;
-        ++next_repeated;
-        add(entry.begin, "the object already has this name", "RFC 7493, 2.3", Basis::required);
+        if (std::ranges::binary_search(repeated, at))
+            add(entry.begin, "the object already has this name", "RFC 7493, 2.3", Basis::required);
     }
     return out;
 }

@@ -17,21 +17,16 @@ bool is_empty_member(std::span<const Item> items, std::size_t i) {
 /// The record without its members that are null; nothing if it has none.
 std::optional<Trace> without_nulls(const Trace& record) {
     const auto items = record.items();
+    const auto lines = record.lines();
     std::string out;
     bool changed = false;
-    std::string_view rest = record.text();
-    for (std::size_t i = 0, skipped = 0; i < items.size(); ++i) {
-        const std::size_t line = rest.find('\n') + 1;
+    for (std::size_t i = 0; i < items.size(); ++i) {
         if (is_empty_member(items, i)) {
-            skipped = 2;
             changed = true;
-        }
-        if (skipped > 0) {
-            --skipped;
+            ++i;  // with its null
         } else {
-            out += rest.substr(0, line);
+            out += lines[i];
         }
-        rest.remove_prefix(line);
     }
     return changed ? Trace::parse(std::move(out)) : std::nullopt;
 }

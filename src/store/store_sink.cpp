@@ -47,19 +47,6 @@ std::string this_process() {
     return process_of(std::to_string(::getpid()));
 }
 
-/// Adds the time that it lives to a sum.
-class SpentTime {
-  public:
-    explicit SpentTime(std::chrono::steady_clock::duration& sum) : sum_(sum) {}
-    ~SpentTime() { sum_ += std::chrono::steady_clock::now() - start_; }
-    SpentTime(const SpentTime&) = delete;
-    SpentTime& operator=(const SpentTime&) = delete;
-
-  private:
-    std::chrono::steady_clock::duration& sum_;
-    std::chrono::steady_clock::time_point start_ = std::chrono::steady_clock::now();
-};
-
 bool is_alive(const std::string& owner) {
     return !owner.empty() && owner != this_process() && process_of(owner.substr(0, owner.find(':'))) == owner;
 }
@@ -95,13 +82,14 @@ struct StoreSink::State {
     template <class Action>
     void guard(const Action& action) {
         if (problem) return;
-        const SpentTime measured(spent);
+        const auto begin = std::chrono::steady_clock::now();
         try {
             action();
         } catch (const std::exception& error) {
             problem = store::problem_of(database.path, error);
             words.forget();
         }
+        spent += std::chrono::steady_clock::now() - begin;
     }
 
     std::vector<std::int64_t> row_of(const Result& r, std::size_t place) {

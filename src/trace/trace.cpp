@@ -282,11 +282,10 @@ std::optional<Trace> Trace::parse(std::string text, TraceError* error) {
         if (end == std::string_view::npos) return fail("the last line does not end with LF");
         Item item;
         const std::size_t first_field = fields->size();
-        item.fields = fields->data() + first_field;
         if (const std::string problem = parser.parse(rest.substr(0, end), item); !problem.empty())
             return fail(problem);
         if (const std::string_view problem = nesting.take(item); !problem.empty()) return fail(problem);
-        if (fields->size() == first_field) item.fields = no_fields.data();
+        item.fields = fields->size() == first_field ? no_fields.data() : fields->data() + first_field;
         items->push_back(item);
         rest.remove_prefix(end + 1);
     }
@@ -295,6 +294,14 @@ std::optional<Trace> Trace::parse(std::string text, TraceError* error) {
     out.text_ = std::move(owned);
     out.fields_ = std::move(fields);
     out.items_ = std::move(items);
+    return out;
+}
+
+std::vector<std::string_view> Trace::lines() const {
+    std::vector<std::string_view> out;
+    out.reserve(items().size());
+    for (std::string_view rest = text(); !rest.empty(); rest.remove_prefix(out.back().size()))
+        out.push_back(rest.substr(0, rest.find('\n') + 1));
     return out;
 }
 

@@ -63,14 +63,13 @@ void Summary::print_times(std::optional<double> storing, bool no_colour) const {
     double all = 0;
     for (const auto& [seconds, name] : seconds_) all += seconds;
     std::vector<std::vector<Cell>> rows;
-    for (const auto& [seconds, name] : seconds_)
+    const auto add = [&](double seconds, const std::string& what) {
         rows.push_back(
-            {{fmt::format("{:8.1f} s", seconds)}, {fmt::format("{:4.1f} %", 100 * seconds / all)}, {name}});
+            {{fmt::format("{:8.1f} s", seconds)}, {fmt::format("{:4.1f} %", 100 * seconds / all)}, {what}});
+    };
+    for (const auto& [seconds, name] : seconds_) add(seconds, name);
+    if (storing) add(*storing, "(keeping the results: --store)");
     const Style style = Style::of_stdout(no_colour);
-    if (storing)
-        rows.push_back({{fmt::format("{:8.1f} s", *storing)},
-                        {fmt::format("{:4.1f} %", 100 * *storing / all)},
-                        {"(keeping the results: --store)"}});
     fmt::print("{}\n{}", style.bold("time by implementation, with judging"), table(rows, style, "  "));
 }
 

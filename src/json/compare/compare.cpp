@@ -202,7 +202,7 @@ class ValueComparison {
         if (is_number(e.kind) && is_number(g.kind)) {
             if (options_.layer == Layer::value)
                 for (const Explained& explained : explain_number(e, g, options_)) take(explained, pair);
-        } else if (e.kind == ItemKind::string || (e.kind == ItemKind::key && e.name_kind == ItemKind::string)) {
+        } else if (e.kind == ItemKind::string || e.kind == ItemKind::key) {
             kept_text(e.fields[0].atoms());
         } else if (options_.layer == Layer::value) {
             empty_kind(pair, e, g);
@@ -248,7 +248,7 @@ class ValueComparison {
         }
         if (emptied(pair)) return;
         if (is_text(e, g)) return take(explain_string(e.fields[0].atoms(), g.fields[0].atoms(), false), pair);
-        if (are_field_values(e, g)) return take(explain_native(e, g), pair);
+        if (const auto native = explain_native(e, g)) return take(*native, pair);
         add(pair, kind_cause(e, g), fmt::format("{} became {}", describe_item(e), describe_item(g)));
     }
 
@@ -265,12 +265,6 @@ class ValueComparison {
 
     static bool is_text(const Item& e, const Item& g) {
         return e.kind == ItemKind::string && g.kind == ItemKind::string;
-    }
-
-    /// Native values of one kind that fields of records have.
-    static bool are_field_values(const Item& e, const Item& g) {
-        return e.kind == ItemKind::native && g.kind == ItemKind::native && e.word == g.word &&
-               (e.word == "instant" || e.word == "bytes" || e.word == "local-time");
     }
 
     static std::string kind_cause(const Item& e, const Item& g) {

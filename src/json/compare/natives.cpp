@@ -84,6 +84,10 @@ std::string without_zeros(std::string_view digits) {
     return std::string(digits.substr(0, last == std::string_view::npos ? 0 : last + 1));
 }
 
+bool is_time(const Item& native) {
+    return native.word == "instant" || native.word == "local-time";
+}
+
 std::string shown(const Item& item) {
     return shown_scalar(item, item.kind, 60);
 }
@@ -145,7 +149,7 @@ std::optional<std::string> instant_in(const Item& written, const Item& held) {
 }
 
 std::optional<std::string> native_in(const Item& written, const Item& held) {
-    if (held.word == "instant" || held.word == "local-time") return instant_in(written, held);
+    if (is_time(held)) return instant_in(written, held);
     if (held.word != "bytes" || written.kind != ItemKind::string) return std::nullopt;
     const auto bytes = bytes_of(written.fields[0].atoms());
     return bytes ? std::optional(native_line("bytes", *bytes)) : std::nullopt;
@@ -231,7 +235,10 @@ std::optional<std::string> bytes_of(std::string_view text) {
     return out;
 }
 
-Explained explain_native(const Item& expected, const Item& got) {
+std::optional<Explained> explain_native(const Item& expected, const Item& got) {
+    const bool pair =
+        expected.kind == ItemKind::native && got.kind == ItemKind::native && expected.word == got.word;
+    if (!pair || (!is_time(expected) && expected.word != "bytes")) return std::nullopt;
     const std::string wanted = expected.fields[0].atoms(), held = got.fields[0].atoms();
     if (expected.word == "bytes")
         return difference(wanted.starts_with(held) ? "bytes/cut" : "bytes/changed", expected, got);
@@ -244,16 +251,14 @@ Trace record_in(const Trace& written, const Trace& held) {
     const bool by_number = has_number_names(held);
     if (natives.empty() && !by_number) return written;
     const auto items = written.items();
+    const auto lines = written.lines();
     std::string out;
-    std::string_view rest = written.text();
     for (std::size_t i = 0; i < items.size(); ++i) {
-        const std::size_t line = rest.find('\n') + 1;
         std::optional<std::string> native = by_number ? number_name(items[i]) : std::nullopt;
         if (i > 0 && items[i - 1].kind == ItemKind::key)
             if (const auto found = natives.find(items[i - 1].fields[0].atoms()); found != natives.end())
                 native = native_in(items[i], *found->second);
-        out += native ? *native + "\n" : std::string(rest.substr(0, line));
-        rest.remove_prefix(line);
+        out += native ? *native + "\n" : std::string(lines[i]);
     }
     return *Trace::parse(std::move(out));
 }

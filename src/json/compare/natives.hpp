@@ -28,8 +28,8 @@ std::string text_of(const Instant& instant);
 /// The bytes of a text in base 64 with its padding (RFC 4648, 4); nothing if it is none.
 std::optional<std::string> bytes_of(std::string_view text);
 
-/// What became of a native value that another one of the same name took the place of.
-Explained explain_native(const Item& expected, const Item& got);
+/// What became of an instant or of bytes that others took the place of; nothing if the items are no such pair.
+std::optional<Explained> explain_native(const Item& expected, const Item& got);
 
 /// A document that was written from a record, its native values, and numbers that are names in a map, as the record
 /// held them where the text gives just those. An instant may be written as milliseconds since 1970, or in a

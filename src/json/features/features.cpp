@@ -239,35 +239,26 @@ class TraceWalk {
 
   private:
     void take(const Item& item) {
-        switch (item.kind) {
-            case ItemKind::array_close:
-            case ItemKind::object_close:
-            case ItemKind::container_close:
-                return close();
-            case ItemKind::key:
-                open_.back().name =
-                    item.name_kind == ItemKind::string ? item.fields[0].atoms() : std::string(item.digits());
-                out_.add_if(item.name_kind != ItemKind::string, "name-not-string");
-                return add_name(out_, open_.back().name);
-            default:
-                value(item);
-        }
+        if (closes(item.kind)) return close();
+        if (item.kind != ItemKind::key) return value(item);
+        open_.back().name =
+            item.name_kind == ItemKind::string ? item.fields[0].atoms() : std::string(item.digits());
+        out_.add_if(item.name_kind != ItemKind::string, "name-not-string");
+        add_name(out_, open_.back().name);
     }
 
     void value(const Item& item) {
-        // A container whose kind is not reported counts as an array.
-        const bool opens = item.kind == ItemKind::array_open || item.kind == ItemKind::object_open ||
-                           item.kind == ItemKind::container_open;
+        const bool is_container = opens(item.kind);
         const bool is_string = item.kind == ItemKind::string;
         const bool is_literal = item.kind == ItemKind::null_value || item.kind == ItemKind::true_value ||
                                 item.kind == ItemKind::false_value;
         const std::string text = is_string ? item.fields[0].atoms() : "";
         if (open_.empty()) {
-            out_.add_if(!opens, "root-scalar");
+            out_.add_if(!is_container, "root-scalar");
             out_.add(is_string                           ? "root-string"
                      : is_literal                        ? "root-literal"
                      : item.kind == ItemKind::array_open ? "root-array"
-                     : opens                             ? "root-object"
+                     : is_container                      ? "root-object"
                                                          : "root-number");
         } else {
             member(item, text);
@@ -276,7 +267,8 @@ class TraceWalk {
         out_.add_if(is_literal && item.kind != ItemKind::null_value, "boolean");
         out_.add_if(item.kind == ItemKind::true_value, "true");
         out_.add_if(item.kind == ItemKind::false_value, "false");
-        if (opens) return begin(item.kind == ItemKind::object_open);
+        // A container whose kind is not reported counts as an array.
+        if (is_container) return begin(item.kind == ItemKind::object_open);
         if (!is_string && !is_number(item.kind)) return;
         out_.add(is_string ? "string" : "number");
         if (is_string) {
@@ -284,9 +276,9 @@ class TraceWalk {
             return add_string(out_, text);
         }
         if (item.kind == ItemKind::spelled) return add_number(out_, item.fields[0].atoms());
-        if (item.kind == ItemKind::binary64) return add_number(out_, decimal_of(bits_of(item.digits())));
+        if (item.kind == ItemKind::binary64) return add_number(out_, decimal_of(bits_of(item)));
         if (item.kind == ItemKind::binary32)
-            return add_number(out_, decimal_of(number::widen(static_cast<std::uint32_t>(bits_of(item.digits())))));
+            return add_number(out_, decimal_of(number::widen(static_cast<std::uint32_t>(bits_of(item)))));
         add_number(out_, item.digits());
     }
 
@@ -299,8 +291,7 @@ class TraceWalk {
             out_.add_if(open_.size() > 1, "tag-inside");
         }
         out_.add_if(item.kind == ItemKind::null_value, "null-member");
-        const std::string shown =
-            item.fields != nullptr && item.kind == ItemKind::spelled ? item.fields[0].atoms() : text;
+        const std::string shown = item.kind == ItemKind::spelled ? item.fields[0].atoms() : text;
         const auto [known, added] = parent.members.try_emplace(parent.name, item.kind, shown);
         if (added) return;
         out_.add("duplicate-names");
@@ -336,8 +327,6 @@ class TraceWalk {
             if (name.size() > 64) out_.add_if(!beginnings.insert(name.substr(0, 64)).second, "names-begin-alike");
         }
     }
-
-    static std::uint64_t bits_of(std::string_view hex) { return std::stoull(std::string(hex), nullptr, 16); }
 
     FeatureSet& out_;
     std::vector<Open> open_;

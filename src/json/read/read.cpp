@@ -251,15 +251,18 @@ std::size_t Document::after(std::size_t entry) const {
     return contains ? static_cast<std::size_t>(tape_[entry].end) + 1 : entry + 1;
 }
 
+bool Document::has_several_members(std::size_t entry) const {
+    const std::size_t end = tape_[entry].end;
+    return tape_[entry].kind == TokenKind::object_open && entry + 1 != end && after(entry + 2) != end;
+}
+
 // An object's names are reached without going into its values, so that nested objects need no memory a level.
 std::vector<std::size_t> Document::repeated_names() const {
     std::vector<std::size_t> out;
     for (std::size_t object = 0; object < tape_.size(); ++object) {
-        if (tape_[object].kind != TokenKind::object_open) continue;
-        const std::size_t end = tape_[object].end;
-        if (object + 1 == end || after(object + 2) == end) continue;
+        if (!has_several_members(object)) continue;
         std::unordered_set<std::string> names;
-        for (std::size_t name = object + 1; name < end; name = after(name + 1))
+        for (std::size_t name = object + 1; name < tape_[object].end; name = after(name + 1))
             if (!names.insert(atoms(tape_[name])).second) out.push_back(name);
     }
     std::sort(out.begin(), out.end());
