@@ -3,6 +3,7 @@
 import os
 import signal
 import sys
+import tempfile
 import time
 
 way = sys.argv[1]
@@ -50,6 +51,12 @@ def misbehave(document, request_id):
                 os.execvp("sleep", ["rogue-daemon " + sys.argv[2], "300"])
             os._exit(0)
         reply(b"accepted", b"null\n", request_id)
+    elif way == "leaves-a-file" and marked:
+        with open(os.path.join(tempfile.mkdtemp(), "casting"), "w") as file:
+            file.write("bronze\n")
+        with open(sys.argv[2] + "/left", "w") as seen_at:
+            seen_at.write(file.name)
+        time.sleep(60)
     elif way in ("hang", "hangs-in-both") and marked:
         time.sleep(60)
     elif way == "spins" and marked:

@@ -171,6 +171,21 @@ TEST_F(ToolSafety, WhatAnAdapterLeftBehindEndsWithTheTool) {
     EXPECT_TRUE(killed.out.ends_with("killed\n")) << killed.out;
 }
 
+// A server or runtime that is killed has no chance to remove its files, and one run may leave gigabytes.
+TEST_F(ToolSafety, TemporaryFilesOfAKilledAdapterAreRemoved) {
+    fs::create_directories(folder_ / "tmp");
+    for (const char* ending : {"1", "600"}) {  // by the adapter's deadline; by the end of the tool
+        fs::remove(folder_ / "left");
+        const std::string config = rogues({"leaves-a-file"}, fmt::format("deadline_s = {}\n", ending));
+        shell(
+            fmt::format("TMPDIR={0}/tmp timeout -s KILL 5 {1}/nachklang run {2} --config {3} >/dev/null; sleep 0.7",
+                        folder_.string(), BUILD_FOLDER, corpus(), config));
+        ASSERT_TRUE(fs::exists(folder_ / "left")) << "it wrote a file";
+        EXPECT_TRUE(slurp(folder_ / "left").starts_with((folder_ / "tmp").string()));
+        EXPECT_TRUE(fs::is_empty(folder_ / "tmp")) << ending;
+    }
+}
+
 TEST_F(ToolSafety, ForeignWordsOfAHelloAreRefusedOrPrintable) {
     for (const char* hello : {R"(hello:nachklang-adapter 1\nimplementation bell \x1b[2J\njson decode)",
                               R"(hello:nachklang-adapter 1\nimplementation bell 1\njson decode\nmode \x1b]0;x)",
@@ -209,7 +224,6 @@ TEST_F(ToolSafety, AnImplementationThatSaysNoHelloIsOneLine) {
         << called.out;
 }
 
-// Killed at any moment, what was written can be read to its last whole line.
 TEST_F(ToolSafety, AnAdapterWithoutItsLibraryIsNotInstalledAndNoFinding) {
     const std::string script =
         write("unready.sh",
@@ -223,6 +237,7 @@ TEST_F(ToolSafety, AnAdapterWithoutItsLibraryIsNotInstalledAndNoFinding) {
     EXPECT_NE(r.err.find("not installed: bell (the library libbell.so.1 is missing)"), std::string::npos) << r.err;
 }
 
+// Killed at any moment, what was written can be read to its last whole line.
 TEST_F(ToolSafety, AKilledRunLeavesReadableResults) {
     const std::string config = configuration({"sound", "minus-lost"});
     for (int i = 0; i < 20; ++i) {

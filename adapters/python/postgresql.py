@@ -16,6 +16,7 @@ from common import LibraryFailure, Rejected, Unsupported, library, serve
 
 BINARIES = "/usr/lib/postgresql/15/bin/"
 PR_SET_PDEATHSIG = 1
+CLONE_NEWIPC = 0x08000000
 
 # Document order by paths of places; json_ or jsonb_ in place of @. A container's own text is not needed.
 WALK = """
@@ -37,8 +38,9 @@ from held order by path
 
 
 def as_postgres():
-    """The server refuses to run as root; and it must not outlive this adapter, however that ends."""
+    """The server refuses to run as root; it must not outlive this adapter, however that ends, nor may its shared memory."""
     if os.getuid() == 0:
+        ctypes.CDLL(None).unshare(CLONE_NEWIPC)
         user = pwd.getpwnam("postgres")
         os.setgroups([])
         os.setgid(user.pw_gid)
@@ -47,7 +49,7 @@ def as_postgres():
 
 
 def start_server():
-    folder = tempfile.mkdtemp(prefix="nachklang-pg-", dir="/tmp")
+    folder = tempfile.mkdtemp(prefix="postgresql-")
     if os.getuid() == 0:
         shutil.chown(folder, "postgres")
     atexit.register(shutil.rmtree, folder, ignore_errors=True)
@@ -55,18 +57,18 @@ def start_server():
     quiet = {"stdout": subprocess.DEVNULL, "stderr": subprocess.DEVNULL, "stdin": subprocess.DEVNULL}
     subprocess.run([BINARIES + "initdb", "-D", data, "-E", "UTF8", "--locale=C.UTF-8", "-A", "trust", "-N", "-U", "postgres"],
                    preexec_fn=as_postgres, check=True, cwd="/", **quiet)
-    server = subprocess.Popen([BINARIES + "postgres", "-D", data, "-k", folder, "-c", "listen_addresses=", "-c", "fsync=off",
-                               "-c", "shared_buffers=8MB", "-c", "autovacuum=off"],
+    server = subprocess.Popen([BINARIES + "postgres", "-D", data, "-k", "@" + folder, "-c", "listen_addresses=", "-c", "fsync=off",
+                               "-c", "shared_buffers=8MB", "-c", "autovacuum=off", "-c", "dynamic_shared_memory_type=mmap"],
                               preexec_fn=as_postgres, cwd="/", **quiet)
 
-    def stop():
-        server.send_signal(signal.SIGINT)
+    def stop():  # at once: nothing is kept
+        server.send_signal(signal.SIGQUIT)
         server.wait(10)
 
     atexit.register(stop)
     for _ in range(200):
         try:
-            return psycopg2.connect(host=folder, user="postgres", dbname="postgres")
+            return psycopg2.connect(host="@" + folder, user="postgres", dbname="postgres")
         except psycopg2.OperationalError:
             time.sleep(0.05)
     raise RuntimeError("the server did not come up")

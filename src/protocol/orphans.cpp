@@ -18,6 +18,8 @@
 #include <fstream>
 #include <iterator>
 
+#include "protocol/scratch.hpp"
+
 namespace nachklang::protocol {
 namespace {
 
@@ -44,7 +46,7 @@ std::size_t end_all(const std::string& word) {
     return ended;
 }
 
-[[noreturn]] void watch(int pipe, const std::string& word) {
+[[noreturn]] void watch(int pipe, const std::string& word, const std::string& scratch) {
     ::setsid();
     for (const int number : {SIGINT, SIGTERM, SIGHUP, SIGQUIT, SIGPIPE}) ::signal(number, SIG_IGN);
     // No pipe or file of this process may stay open because of the watching one.
@@ -58,6 +60,8 @@ std::size_t end_all(const std::string& word) {
     // One that forks while the others are looked for is found in the next round.
     constexpr int most_rounds = 20;
     for (int round = 0; round < most_rounds && end_all(word) > 0; ++round) ::usleep(10'000);
+    std::error_code ignored;
+    if (!scratch.empty()) fs::remove_all(scratch, ignored);
     ::_exit(0);
 }
 
@@ -65,13 +69,14 @@ std::size_t end_all(const std::string& word) {
 std::string start_watching() {
     const auto now = std::chrono::system_clock::now().time_since_epoch().count();
     std::string word = fmt::format("NACHKLANG_RUN={}.{}", ::getpid(), now);
+    const std::string& scratch = scratch_root();
     std::array<int, 2> ends{};
     if (::pipe2(ends.data(), O_CLOEXEC) != 0) return word;
     const pid_t child = ::fork();
     if (child == 0) {
         ::close(ends[1]);
         // Not a child of this process, which may wait for all of its own.
-        if (::fork() == 0) watch(ends[0], word);
+        if (::fork() == 0) watch(ends[0], word, scratch);
         ::_exit(0);
     }
     ::close(ends[0]);

@@ -16,6 +16,7 @@
 #include <thread>
 #include <utility>
 
+#include "protocol/scratch.hpp"
 #include "protocol/spawn.hpp"
 
 namespace nachklang::protocol {
@@ -113,6 +114,7 @@ struct Child::State {
     asio::readable_pipe out, err;
     asio::steady_timer ticker;
     ChildEvents events;
+    ScratchFolder scratch;
     pid_t pid = -1;
     std::optional<Ending> ending;
     std::string log;
@@ -226,7 +228,8 @@ Checked<std::unique_ptr<Child>> Child::start(const std::vector<std::string>& com
     auto state = std::make_unique<State>(std::move(events));
     auto in = Pipe::open(), out = Pipe::open(), err = Pipe::open();
     if (!in || !out || !err) throw MachineFault(std::string("no pipe for an adapter: ") + std::strerror(errno));
-    const int error = spawn(command, in->read.get(), out->write.get(), err->write.get(), state->pid);
+    const int error =
+        spawn(command, state->scratch.path(), in->read.get(), out->write.get(), err->write.get(), state->pid);
     if (error == EAGAIN || error == ENOMEM || error == EMFILE || error == ENFILE)
         throw MachineFault(std::string("no process for an adapter: ") + std::strerror(error));
     if (error != 0)

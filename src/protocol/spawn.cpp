@@ -16,6 +16,7 @@
 #include <filesystem>
 #include <fstream>
 #include <sstream>
+#include <string_view>
 
 namespace nachklang::protocol {
 namespace {
@@ -124,13 +125,17 @@ void kill_family(pid_t root) {
     for (const pid_t pid : family) ::kill(pid, SIGKILL);
 }
 
-int spawn(const std::vector<std::string>& command, int in, int out, int err, pid_t& pid) {
+int spawn(const std::vector<std::string>& command, const std::string& scratch, int in, int out, int err,
+          pid_t& pid) {
     std::vector<char*> words;
     for (const std::string& word : command) words.push_back(const_cast<char*>(word.c_str()));
     words.push_back(nullptr);
     std::vector<char*> environment;
-    for (char** word = ::environ; *word != nullptr; ++word) environment.push_back(*word);
-    environment.push_back(const_cast<char*>(orphans_word().c_str()));
+    std::vector<std::string> own{orphans_word()};
+    if (!scratch.empty()) own.push_back("TMPDIR=" + scratch);
+    for (char** word = ::environ; *word != nullptr; ++word)
+        if (scratch.empty() || !std::string_view(*word).starts_with("TMPDIR=")) environment.push_back(*word);
+    for (std::string& word : own) environment.push_back(word.data());
     environment.push_back(nullptr);
     // Above the standard ones, wherever they were opened: dup2 onto itself would leave it closed in the program.
     std::array<int, 3> standard{};

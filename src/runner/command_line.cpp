@@ -10,6 +10,7 @@
 #include <fstream>
 
 #include "protocol/process.hpp"
+#include "protocol/scratch.hpp"
 #include "runner/command_line.hpp"
 
 namespace nachklang::runner {
@@ -19,13 +20,13 @@ using protocol::Child;
 using protocol::ChildEvents;
 using protocol::Ending;
 
-/// A file of its own in the folder for temporary files, gone with it.
+/// A file of its own in this process's folder for temporary files, gone with it.
 class ScratchFile {
   public:
     explicit ScratchFile(std::string_view bytes) {
-        std::error_code missing;
-        std::string name = (std::filesystem::temp_directory_path(missing) / "nachklang-XXXXXX").string();
-        if (missing) fail("the folder for temporary files");
+        if (protocol::scratch_root().empty())
+            throw MachineFault("no folder for temporary files; make room, or set TMPDIR");
+        std::string name = protocol::scratch_root() + "/document-XXXXXX";
         const int descriptor = ::mkstemp(name.data());
         if (descriptor < 0) fail(name);
         ::close(descriptor);

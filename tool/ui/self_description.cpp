@@ -111,7 +111,7 @@ NACHKLANG_DATA
 The folder with corpora/ and adapters/, if not the installed one.
 .TP
 TMPDIR
-Where documents are written for command lines that read files.
+Where a folder is made for the temporary files of implementations; it is gone with the command.
 .SH FILES
 .TP
 nachklang.toml
