@@ -96,7 +96,7 @@ class BoostJson final : public nachklang::adapter::Codec {
                 .version = version,
                 .capabilities = {{"json",
                                   {"decode", "round-trip", "encode", "bind", "bind-round-trip", "bind-encode",
-                                   "pieces", "sequence"}}},
+                                   "pieces", "sequence", "open-stream"}}},
                 .cannot_represent = {"duplicates"}};
     }
     Reply decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) override {
@@ -125,6 +125,26 @@ class BoostJson final : public nachklang::adapter::Codec {
         return Reply::accepted();
     }
     /// write_some() ends behind a document. White space behind the last one is no document that is cut.
+    Reply open_stream(std::string_view, std::string_view, std::string_view text, TraceOut& out) override {
+        json::stream_parser parser;
+        json::error_code error;
+        bool begun = false;
+        for (std::size_t at = 0; at < text.size();) {
+            const bool is_space = std::string_view(" \t\r\n").find(text[at]) != std::string_view::npos;
+            if (!begun && is_space) {
+                ++at;
+                continue;
+            }
+            begun = true;
+            at += nachklang::adapter::library([&] { return parser.write_some(text.data() + at, 1, error); });
+            if (error) return Reply::rejected(error.message());
+            if (!parser.done()) continue;
+            print(parser.release(), out);
+            parser.reset();
+            begun = false;
+        }
+        return Reply::accepted();
+    }
     Reply sequence(std::string_view, std::string_view, std::string_view text, TraceOut& out) override {
         json::stream_parser parser;
         json::error_code error;
@@ -133,13 +153,15 @@ class BoostJson final : public nachklang::adapter::Codec {
                 [&] { return parser.write_some(text.data() + at, text.size() - at, error); });
             if (!error && !parser.done()) nachklang::adapter::library([&] { parser.finish(error); });
             if (error) return Reply::rejected(error.message());
-            const json::value value = parser.release();
-            if (out.wanted())
-                nachklang::adapter::walk<const json::value*>(&value,
-                                                             [&](const json::value* v) { return visit(*v, out); });
+            print(parser.release(), out);
             parser.reset();
         }
         return Reply::accepted();
+    }
+    static void print(const json::value& value, TraceOut& out) {
+        if (out.wanted())
+            nachklang::adapter::walk<const json::value*>(&value,
+                                                         [&](const json::value* v) { return visit(*v, out); });
     }
     Reply round_trip(std::string_view, std::string_view, std::string_view document) override {
         return parse(document, [](const json::value& value) { return Reply::accepted(written(value)); });

@@ -1,5 +1,6 @@
 // Jansson, with the flag combinations that its users meet: its bare default takes arrays and objects only.
 #include <nachklang/adapter.hpp>
+#include <nachklang/adapter_stream.hpp>
 
 #include <jansson.h>
 
@@ -98,7 +99,8 @@ class Jansson final : public Codec {
             .capabilities = {{"json", {"decode", "round-trip", "encode"}}},
             .cannot_represent = {"duplicates"},
             .modes = {{.name = "default", .capabilities = {{"json", {"decode", "round-trip"}}}},
-                      {.name = "any", .capabilities = {{"json", {"decode", "round-trip", "encode", "sequence"}}}},
+                      {.name = "any",
+                       .capabilities = {{"json", {"decode", "round-trip", "encode", "sequence", "open-stream"}}}},
                       {.name = "any-nul", .capabilities = {{"json", {"decode", "round-trip"}}}},
                       {.name = "any-unique", .capabilities = {{"json", {"decode", "round-trip"}}}},
                       {.name = "any-real", .capabilities = {{"json", {"decode", "round-trip"}}}}}};
@@ -111,6 +113,22 @@ class Jansson final : public Codec {
     }
     /// JSON_DISABLE_EOF_CHECK tells where a document ends, and leaves white space behind the last one to its
     /// caller.
+    Reply open_stream(std::string_view, std::string_view, std::string_view text, TraceOut& out) override {
+        nachklang::adapter::OpenStream stream(text);
+        const auto one_byte = [](void* into, std::size_t size, void* from) -> std::size_t {
+            const int byte = size == 0 ? -1 : static_cast<nachklang::adapter::OpenStream*>(from)->next();
+            if (byte >= 0) *static_cast<char*>(into) = static_cast<char>(byte);
+            return byte >= 0 ? 1 : 0;
+        };
+        while (true) {
+            json_error_t error;
+            const Held root(
+                json_load_callback(one_byte, &stream, JSON_DECODE_ANY | JSON_DISABLE_EOF_CHECK, &error));
+            if (stream.asked_for_more()) return Reply::accepted();
+            if (!root) return Reply::rejected(error.text);
+            if (out.wanted()) walk<json_t*>(root.get(), [&](json_t* value) { return visit(value, out); });
+        }
+    }
     Reply sequence(std::string_view, std::string_view, std::string_view text, TraceOut& out) override {
         for (std::size_t at = 0; (at = text.find_first_not_of(" \t\r\n", at)) != std::string_view::npos;) {
             json_error_t error;

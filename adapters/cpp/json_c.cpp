@@ -99,14 +99,15 @@ struct Builder {
 class JsonC final : public Codec {
   public:
     [[nodiscard]] Description describe() const override {
-        return {.name = "json-c",
-                .version = JSON_C_VERSION,
-                .capabilities = {{"json", {"decode", "round-trip", "encode"}}},
-                .cannot_represent = {"duplicates"},
-                .modes = {
-                    {.name = "default", .capabilities = {{"json", {"decode", "round-trip", "encode", "sequence"}}}},
-                    {.name = "end-checked", .capabilities = {{"json", {"decode"}}}},
-                    {.name = "strict", .capabilities = {{"json", {"decode", "round-trip"}}}}}};
+        return {
+            .name = "json-c",
+            .version = JSON_C_VERSION,
+            .capabilities = {{"json", {"decode", "round-trip", "encode"}}},
+            .cannot_represent = {"duplicates"},
+            .modes = {{.name = "default",
+                       .capabilities = {{"json", {"decode", "round-trip", "encode", "sequence", "open-stream"}}}},
+                      {.name = "end-checked", .capabilities = {{"json", {"decode"}}}},
+                      {.name = "strict", .capabilities = {{"json", {"decode", "round-trip"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         return parse(mode, document, [&](json_object* root) {
@@ -115,6 +116,27 @@ class JsonC final : public Codec {
         });
     }
     /// A tokener that is done goes on with the next document where json_tokener_get_parse_end says.
+    Reply open_stream(std::string_view, std::string_view, std::string_view text, TraceOut& out) override {
+        const std::unique_ptr<json_tokener, decltype(&json_tokener_free)> tokener(json_tokener_new(),
+                                                                                  &json_tokener_free);
+        bool begun = false;
+        for (std::size_t at = 0; at < text.size();) {
+            const bool is_space = std::string_view(" \t\r\n").find(text[at]) != std::string_view::npos;
+            if (!begun && is_space) {  // a null value and nothing yet are told apart by what was given
+                ++at;
+                continue;
+            }
+            begun = true;
+            const Held root(json_tokener_parse_ex(tokener.get(), text.data() + at, 1));
+            const json_tokener_error error = json_tokener_get_error(tokener.get());
+            at += json_tokener_get_parse_end(tokener.get());
+            if (error == json_tokener_continue) continue;
+            if (error != json_tokener_success) return Reply::rejected(json_tokener_error_desc(error));
+            if (out.wanted()) walk<json_object*>(root.get(), [&](json_object* value) { return visit(value, out); });
+            begun = false;
+        }
+        return Reply::accepted();
+    }
     Reply sequence(std::string_view, std::string_view, std::string_view text, TraceOut& out) override {
         const std::unique_ptr<json_tokener, decltype(&json_tokener_free)> tokener(json_tokener_new(),
                                                                                   &json_tokener_free);

@@ -1,5 +1,6 @@
 // nlohmann/json. Members are kept in the order of their names (std::map); `ordered` keeps the document's.
 #include <nachklang/adapter.hpp>
+#include <nachklang/adapter_stream.hpp>
 
 #include <nlohmann/json.hpp>
 
@@ -121,18 +122,19 @@ class Nlohmann final : public nachklang::adapter::Codec {
         const auto version = std::to_string(NLOHMANN_JSON_VERSION_MAJOR) + "." +
                              std::to_string(NLOHMANN_JSON_VERSION_MINOR) + "." +
                              std::to_string(NLOHMANN_JSON_VERSION_PATCH);
-        return {.name = "nlohmann",
-                .version = version,
-                .capabilities = {{"json", {"decode", "round-trip", "encode"}}},
-                .cannot_represent = {"duplicates"},
-                .modes = {
-                    {.name = "sorted", .cannot_represent = {"order"}},
-                    {.name = "ordered", .capabilities = {{"json", {"decode", "round-trip", "encode", "sequence"}}}},
-                    {.name = "no-exceptions", .capabilities = {{"json", {"decode"}}}},
-                    {.name = "accept", .capabilities = {{"json", {"decode"}}}},
-                    {.name = "ascii-indented", .capabilities = {{"json", {"encode"}}}},
-                    {.name = "records", .capabilities = {{"json", {"bind", "bind-round-trip", "bind-encode"}}}},
-                    {.name = "records-reused", .capabilities = {{"json", {"bind"}}}}}};
+        return {
+            .name = "nlohmann",
+            .version = version,
+            .capabilities = {{"json", {"decode", "round-trip", "encode"}}},
+            .cannot_represent = {"duplicates"},
+            .modes = {{.name = "sorted", .cannot_represent = {"order"}},
+                      {.name = "ordered",
+                       .capabilities = {{"json", {"decode", "round-trip", "encode", "sequence", "open-stream"}}}},
+                      {.name = "no-exceptions", .capabilities = {{"json", {"decode"}}}},
+                      {.name = "accept", .capabilities = {{"json", {"decode"}}}},
+                      {.name = "ascii-indented", .capabilities = {{"json", {"encode"}}}},
+                      {.name = "records", .capabilities = {{"json", {"bind", "bind-round-trip", "bind-encode"}}}},
+                      {.name = "records-reused", .capabilities = {{"json", {"bind"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view document, TraceOut& out) override {
         const auto show = [&]<class Json>(const Json& value) {
@@ -155,8 +157,20 @@ class Nlohmann final : public nachklang::adapter::Codec {
     }
     /// operator>> reads one document of a stream.
     Reply sequence(std::string_view, std::string_view, std::string_view text, TraceOut& out) override {
-        using Json = nlohmann::ordered_json;
         std::istringstream in{std::string(text)};
+        return each(
+            in, [] { return false; }, out);
+    }
+    Reply open_stream(std::string_view, std::string_view, std::string_view text, TraceOut& out) override {
+        nachklang::adapter::OpenStream stream(text);
+        std::istream in(&stream);
+        return each(
+            in, [&] { return stream.asked_for_more(); }, out);
+    }
+    /// One document after another, until one is refused or comes late.
+    template <class IsLate>
+    static Reply each(std::istream& in, IsLate is_late, TraceOut& out) {
+        using Json = nlohmann::ordered_json;
         while (!(in >> std::ws).eof()) {
             std::optional<std::string> refusal;
             const Json value = nachklang::adapter::library<nlohmann::json::out_of_range>([&]() -> Json {
@@ -169,6 +183,7 @@ class Nlohmann final : public nachklang::adapter::Codec {
                     return nullptr;
                 }
             });
+            if (is_late()) return Reply::accepted();
             if (refusal) return Reply::rejected(*refusal);
             if (out.wanted())
                 nachklang::adapter::walk<const Json*>(&value, [&](const Json* v) { return visit(*v, out); });

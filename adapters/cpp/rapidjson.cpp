@@ -1,5 +1,6 @@
 // RapidJSON: `default` is what a call without flags gives; every other mode sets the flags that its name says.
 #include <nachklang/adapter.hpp>
+#include <nachklang/adapter_stream.hpp>
 
 #pragma GCC diagnostic push
 #pragma GCC diagnostic ignored "-Wconversion"
@@ -7,11 +8,14 @@
 #include <rapidjson/document.h>
 #include <rapidjson/encodedstream.h>
 #include <rapidjson/error/en.h>
+#include <rapidjson/istreamwrapper.h>
 #include <rapidjson/memorystream.h>
 #include <rapidjson/prettywriter.h>
 #include <rapidjson/reader.h>
 #include <rapidjson/stringbuffer.h>
 #include <rapidjson/writer.h>
+
+#include <istream>
 #pragma GCC diagnostic pop
 
 namespace {
@@ -128,19 +132,20 @@ struct Builder {
 class RapidJson final : public nachklang::adapter::Codec {
   public:
     [[nodiscard]] nachklang::adapter::Description describe() const override {
-        return {.name = "rapidjson",
-                .version = RAPIDJSON_VERSION_STRING,
-                .capabilities = {{"json", {"decode", "round-trip", "encode"}}},
-                .modes = {
-                    {.name = "default", .capabilities = {{"json", {"decode", "round-trip", "encode", "sequence"}}}},
-                    {.name = "full-precision", .capabilities = {{"json", {"decode", "round-trip"}}}},
-                    {.name = "validated-encoding", .capabilities = {{"json", {"decode", "round-trip"}}}},
-                    {.name = "iterative", .capabilities = {{"json", {"decode"}}}},
-                    {.name = "number-text", .capabilities = {{"json", {"decode"}}}},
-                    {.name = "lenient",
-                     .settings = {{"purpose", "lax"}},
-                     .capabilities = {{"json", {"decode", "round-trip"}}}},
-                    {.name = "pretty", .capabilities = {{"json", {"encode"}}}}}};
+        return {
+            .name = "rapidjson",
+            .version = RAPIDJSON_VERSION_STRING,
+            .capabilities = {{"json", {"decode", "round-trip", "encode"}}},
+            .modes = {{.name = "default",
+                       .capabilities = {{"json", {"decode", "round-trip", "encode", "sequence", "open-stream"}}}},
+                      {.name = "full-precision", .capabilities = {{"json", {"decode", "round-trip"}}}},
+                      {.name = "validated-encoding", .capabilities = {{"json", {"decode", "round-trip"}}}},
+                      {.name = "iterative", .capabilities = {{"json", {"decode"}}}},
+                      {.name = "number-text", .capabilities = {{"json", {"decode"}}}},
+                      {.name = "lenient",
+                       .settings = {{"purpose", "lax"}},
+                       .capabilities = {{"json", {"decode", "round-trip"}}}},
+                      {.name = "pretty", .capabilities = {{"json", {"encode"}}}}}};
     }
     Reply decode(std::string_view, std::string_view mode, std::string_view text, TraceOut& out) override {
         if (mode == "number-text") return decode_events(text, out);
@@ -155,11 +160,25 @@ class RapidJson final : public nachklang::adapter::Codec {
     /// kParseStopWhenDoneFlag leaves the stream behind a document; an empty document is the end.
     Reply sequence(std::string_view, std::string_view, std::string_view text, TraceOut& out) override {
         rapidjson::MemoryStream stream(text.data(), text.size());
+        return each(
+            stream, text.size(), [] { return false; }, out);
+    }
+    Reply open_stream(std::string_view, std::string_view, std::string_view text, TraceOut& out) override {
+        nachklang::adapter::OpenStream open(text);
+        std::istream in(&open);
+        rapidjson::IStreamWrapper stream(in);
+        return each(
+            stream, text.size(), [&] { return open.asked_for_more(); }, out);
+    }
+    /// One document after another, until one is refused or comes late.
+    template <class Stream, class IsLate>
+    static Reply each(Stream& stream, std::size_t size, IsLate is_late, TraceOut& out) {
         while (true) {
             rapidjson::Document document;
             document.ParseStream<rapidjson::kParseStopWhenDoneFlag>(stream);
+            if (is_late()) return Reply::accepted();
             if (document.HasParseError() && document.GetParseError() == rapidjson::kParseErrorDocumentEmpty &&
-                stream.Tell() == text.size())
+                stream.Tell() == size)
                 return Reply::accepted();
             if (document.HasParseError()) return refused(document);
             if (out.wanted())

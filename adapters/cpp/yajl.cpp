@@ -80,7 +80,7 @@ class Yajl final : public Codec {
             std::to_string(YAJL_MAJOR) + "." + std::to_string(YAJL_MINOR) + "." + std::to_string(YAJL_MICRO);
         return {.name = "yajl",
                 .version = version,
-                .capabilities = {{"json", {"decode", "round-trip", "pieces", "sequence"}}},
+                .capabilities = {{"json", {"decode", "round-trip", "pieces", "sequence", "open-stream"}}},
                 .modes = {{.name = "default"},
                           {.name = "number-text"},
                           {.name = "lenient", .settings = {{"purpose", "lax"}}}}};
@@ -98,6 +98,12 @@ class Yajl final : public Codec {
         const yajl_callbacks callbacks = mode == "number-text" ? with_number_text(to_trace, number_text) : to_trace;
         return parse(callbacks, &out, mode, {text}, true).value_or(Reply::accepted());
     }
+    Reply open_stream(std::string_view, std::string_view mode, std::string_view text, TraceOut& out) override {
+        const yajl_callbacks callbacks = mode == "number-text" ? with_number_text(to_trace, number_text) : to_trace;
+        std::vector<std::string_view> bytes;
+        for (std::size_t i = 0; i < text.size(); ++i) bytes.push_back(text.substr(i, 1));
+        return parse(callbacks, &out, mode, bytes, true, false).value_or(Reply::accepted());
+    }
     Reply round_trip(std::string_view, std::string_view mode, std::string_view document) override {
         const std::unique_ptr<yajl_gen_t, decltype(&yajl_gen_free)> generator(yajl_gen_alloc(nullptr),
                                                                               &yajl_gen_free);
@@ -112,7 +118,8 @@ class Yajl final : public Codec {
 
   private:
     static std::optional<Reply> parse(const yajl_callbacks& callbacks, void* context, std::string_view mode,
-                                      const std::vector<std::string_view>& pieces, bool several = false) {
+                                      const std::vector<std::string_view>& pieces, bool several = false,
+                                      bool ends = true) {
         const std::unique_ptr<yajl_handle_t, decltype(&yajl_free)> parser(yajl_alloc(&callbacks, nullptr, context),
                                                                           &yajl_free);
         if (mode == "lenient")
@@ -133,7 +140,7 @@ class Yajl final : public Codec {
         }
         const std::size_t consumed = before + yajl_get_bytes_consumed(parser.get());
         const bool at_end = status == yajl_status_ok;
-        if (at_end) status = yajl_complete_parse(parser.get());
+        if (at_end && ends) status = yajl_complete_parse(parser.get());
         if (status == yajl_status_ok) return std::nullopt;
         unsigned char* message = yajl_get_error(parser.get(), 0, text, length);
         Reply reply = status == yajl_status_client_canceled ? Reply::rejected("the generator refused")

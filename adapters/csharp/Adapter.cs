@@ -25,7 +25,7 @@ class SystemXml : Codec {
     public override string Format { get { return "xml"; } }
     public override string Hello {
         get {
-            return "implementation mono-xml " + Mono.Version + "\nxml decode round-trip encode\nsetting namespaces=on\nsetting external=none\nmode reader\nxml decode\nmode writer\nxml encode\nmode document\nsetting entities=kept\n";
+            return "implementation mono-xml " + Mono.Version + "\nxml decode round-trip encode\nsetting namespaces=on\nsetting external=none\nmode reader\nxml decode sequence open-stream\nmode writer\nxml encode\nmode document\nsetting entities=kept\n";
         }
     }
     private static XmlReader Reader(byte[] document) {
@@ -42,6 +42,32 @@ class SystemXml : Codec {
             using (XmlReader reader = Reader(document)) return TraceOf(reader);
         } catch (XmlException error) {
             throw new Rejected(error.Message, error.LineNumber > 0 ? " line=" + error.LineNumber + " column=" + Math.Max(1, error.LinePosition) + " unit=utf16" : "");
+        }
+    }
+    /// <summary>A reader of fragments takes one element after another; text between them is a node of its own. More than 4,096 characters of
+    /// white space are a node of text for it, too; they are no value all the same.</summary>
+    public override void LoadSequence(Stream text, string mode, Action<object> take) {
+        try {
+            var settings = new XmlReaderSettings { ConformanceLevel = ConformanceLevel.Fragment, DtdProcessing = DtdProcessing.Parse, XmlResolver = null };
+            using (XmlReader reader = XmlReader.Create(text, settings)) {
+                while (reader.Read()) {
+                    var trace = new StringBuilder();
+                    if (reader.NodeType == XmlNodeType.Element) {
+                        int root = reader.Depth;
+                        bool empty = reader.IsEmptyElement;
+                        for (Print(reader, trace); !empty && reader.Read();) {
+                            Print(reader, trace);
+                            if (reader.NodeType == XmlNodeType.EndElement && reader.Depth == root) break;
+                        }
+                    } else if (reader.NodeType == XmlNodeType.Text || reader.NodeType == XmlNodeType.CDATA || reader.NodeType == XmlNodeType.EntityReference) {
+                        Print(reader, trace);
+                    }
+                    bool blank = reader.NodeType == XmlNodeType.Text && reader.Value.Trim(' ', '\t', '\r', '\n') == "";
+                    if (trace.Length > 0 && !blank) take(trace.ToString());
+                }
+            }
+        } catch (XmlException error) {
+            throw new Rejected(error.Message);
         }
     }
     public override Inside Open(object value) { return null; }
@@ -114,33 +140,34 @@ class SystemXml : Codec {
     }
     private static string TraceOf(XmlReader reader) {
         var trace = new StringBuilder();
-        Action<string, string[]> line = (word, fields) => trace.Append(word).Append(' ').Append(string.Join(" ", fields.Select(Adapter.Field))).Append('\n');
-        while (reader.Read()) {
-            switch (reader.NodeType) {
-                case XmlNodeType.Element:
-                    bool empty = reader.IsEmptyElement;
-                    line("elem", new[] { reader.Name, reader.LocalName, reader.NamespaceURI });
-                    while (reader.MoveToNextAttribute()) {
-                        if (reader.Name == "xmlns") line("ns", new[] { "", reader.Value });
-                        else if (reader.Prefix == "xmlns") line("ns", new[] { reader.LocalName, reader.Value });
-                        else trace.Append("attr " + Adapter.Field(reader.Name) + " " + Adapter.Field(reader.LocalName) + " " + Adapter.Field(reader.NamespaceURI) + " " + Adapter.Field(reader.Value) + (reader.IsDefault ? " default\n" : " given\n"));
-                    }
-                    if (empty) trace.Append("end\n");
-                    break;
-                case XmlNodeType.EndElement: trace.Append("end\n"); break;
-                case XmlNodeType.Text: line("text", new[] { reader.Value }); break;
-                case XmlNodeType.Whitespace:
-                case XmlNodeType.SignificantWhitespace:
-                    if (reader.Depth > 0) line("text", new[] { reader.Value });
-                    break;
-                case XmlNodeType.CDATA: line("cdata", new[] { reader.Value }); break;
-                case XmlNodeType.Comment: line("comment", new[] { reader.Value }); break;
-                case XmlNodeType.ProcessingInstruction: line("pi", new[] { reader.Name, reader.Value }); break;
-                case XmlNodeType.DocumentType: line("doctype", new[] { reader.Name }); break;
-                case XmlNodeType.EntityReference: line("ref", new[] { reader.Name }); break;
-            }
-        }
+        while (reader.Read()) Print(reader, trace);
         return trace.ToString();
+    }
+    private static void Print(XmlReader reader, StringBuilder trace) {
+        Action<string, string[]> line = (word, fields) => trace.Append(word).Append(' ').Append(string.Join(" ", fields.Select(Adapter.Field))).Append('\n');
+        switch (reader.NodeType) {
+            case XmlNodeType.Element:
+                bool empty = reader.IsEmptyElement;
+                line("elem", new[] { reader.Name, reader.LocalName, reader.NamespaceURI });
+                while (reader.MoveToNextAttribute()) {
+                    if (reader.Name == "xmlns") line("ns", new[] { "", reader.Value });
+                    else if (reader.Prefix == "xmlns") line("ns", new[] { reader.LocalName, reader.Value });
+                    else trace.Append("attr " + Adapter.Field(reader.Name) + " " + Adapter.Field(reader.LocalName) + " " + Adapter.Field(reader.NamespaceURI) + " " + Adapter.Field(reader.Value) + (reader.IsDefault ? " default\n" : " given\n"));
+                }
+                if (empty) trace.Append("end\n");
+                break;
+            case XmlNodeType.EndElement: trace.Append("end\n"); break;
+            case XmlNodeType.Text: line("text", new[] { reader.Value }); break;
+            case XmlNodeType.Whitespace:
+            case XmlNodeType.SignificantWhitespace:
+                if (reader.Depth > 0) line("text", new[] { reader.Value });
+                break;
+            case XmlNodeType.CDATA: line("cdata", new[] { reader.Value }); break;
+            case XmlNodeType.Comment: line("comment", new[] { reader.Value }); break;
+            case XmlNodeType.ProcessingInstruction: line("pi", new[] { reader.Name, reader.Value }); break;
+            case XmlNodeType.DocumentType: line("doctype", new[] { reader.Name }); break;
+            case XmlNodeType.EntityReference: line("ref", new[] { reader.Name }); break;
+        }
     }
 }
 
@@ -148,7 +175,7 @@ class JsonNet : Codec {
     public override string Hello {
         get {
             return "implementation json-net " + System.Diagnostics.FileVersionInfo.GetVersionInfo(typeof(JToken).Assembly.Location).FileVersion +
-                   "\njson decode round-trip encode\ncannot-represent duplicates\nsetting input=text\nsetting output=text\nmode strings-kept\njson decode round-trip encode sequence\nmode default\njson decode round-trip\nmode indented\njson encode\nmode records\njson bind bind-round-trip bind-encode\nmode records-reused\njson bind\n";
+                   "\njson decode round-trip encode\ncannot-represent duplicates\nsetting input=text\nsetting output=text\nmode strings-kept\njson decode round-trip encode sequence open-stream\nmode default\njson decode round-trip\nmode indented\njson encode\nmode records\njson bind bind-round-trip bind-encode\nmode records-reused\njson bind\n";
         }
     }
     public override object Load(byte[] document, string mode) {
@@ -165,12 +192,14 @@ class JsonNet : Codec {
             throw new Rejected(error.Message, error.LineNumber > 0 ? " line=" + error.LineNumber + " column=" + (error.LinePosition + 1) + " unit=utf16" : "");
         }
     }
-    public override void LoadSequence(byte[] text, string mode, Action<object> take) {
+    public override void LoadSequence(Stream text, string mode, Action<object> take) {
         try {
-            var reader = new JsonTextReader(new StringReader(TextOf(text))) { SupportMultipleContent = true, DateParseHandling = DateParseHandling.None };
+            var reader = new JsonTextReader(new StreamReader(text, new UTF8Encoding(false, true), false)) { SupportMultipleContent = true, DateParseHandling = DateParseHandling.None };
             while (reader.Read()) take(JToken.ReadFrom(reader));
         } catch (JsonReaderException error) {
             throw new Rejected(error.Message);
+        } catch (ArgumentException error) {
+            throw new Rejected("no UTF-8: " + error.Message);
         }
     }
     public override Inside Open(object value) {

@@ -10,17 +10,22 @@ main(_) ->
     _ = application:load(xmerl),
     {ok, Version} = application:get_key(xmerl, vsn),
     nachklang_adapter:serve(<<"xml">>,
-        ["implementation xmerl-sax ", Version, "\nxml decode\nsetting namespaces=on\nsetting external=files\n"], fun answer/4).
+        ["implementation xmerl-sax ", Version, "\nxml decode sequence\nsetting namespaces=on\nsetting external=files\n"], fun answer/4).
 
 answer(<<"decode">>, Document, _, Show) -> decode(Document, Show);
+answer(<<"sequence">>, Text, _, Show) ->
+    List = ["[\n", roots(Text), "]\n"],
+    case Show of true -> List; false -> [] end;
 answer(_, _, _, _) -> nachklang_adapter:unsupported("unknown operation").
 
-decode(Document, Show) ->
+library(Document) ->
     Report = nachklang_adapter:own(fun(Event, _, Lines) -> event(Event, Lines) end),
     %% It opens what a document names outside itself, where there is such a file; this version has no option against it.
     Options = [{event_fun, Report}, {event_state, {text, 0, []}}],
-    Result = nachklang_adapter:library(fun() -> xmerl_sax_parser:stream(Document, Options) end, fun(_) -> undocumented end),
-    case Result of
+    nachklang_adapter:library(fun() -> xmerl_sax_parser:stream(Document, Options) end, fun(_) -> undocumented end).
+
+decode(Document, Show) ->
+    case library(Document) of
         {ok, {_, _, Lines}, Rest} ->
             case outside_root(Rest) of
                 true when Show, Lines =:= [] -> "text u8:\n";
@@ -34,6 +39,30 @@ decode(Document, Show) ->
         Undocumented -> throw({nachklang, "threw", message(Undocumented), ""})
     end.
 
+%% It gives what is left behind a document, for the next call.
+roots(Text) ->
+    case outside_root(Text) of
+        true -> [];
+        false ->
+            case library(Text) of
+                {ok, {_, _, Lines}, Rest} -> [root(lists:reverse(Lines)) | roots(Rest)];
+                Refusal when is_tuple(Refusal), tuple_size(Refusal) =:= 5 -> "native refused -\n";
+                Undocumented -> throw({nachklang, "threw", message(Undocumented), ""})
+            end
+    end.
+
+%% The lines of a document's root alone.
+root(Lines) -> root(Lines, 0).
+root([Line | Rest], Depth) ->
+    case iolist_to_binary(Line) of
+        <<"elem ", _/binary>> -> [Line | root(Rest, Depth + 1)];
+        <<"end\n">> when Depth =:= 1 -> [Line];
+        <<"end\n">> -> [Line | root(Rest, Depth - 1)];
+        _ when Depth > 0 -> [Line | root(Rest, Depth)];
+        _ -> root(Rest, Depth)
+    end;
+root([], _) -> [].
+
 refused({_, _, Line}, Why) when is_integer(Line) ->
     nachklang_adapter:refuse(message(Why), [" line=", integer_to_list(max(1, Line))]);
 refused(_, Why) -> nachklang_adapter:refuse(message(Why), "").
@@ -44,7 +73,8 @@ message(Why) ->
         false -> unicode:characters_to_binary(io_lib:format("~tp", [Why]))
     end.
 
-outside_root(Rest) when is_binary(Rest) -> string:trim(Rest, both, " \t\r\n") =:= <<>>;
+%% Of string:trim a line end of two characters would be another character.
+outside_root(Rest) when is_binary(Rest) -> [] =:= [Byte || <<Byte>> <= Rest, not lists:member(Byte, " \t\r\n")];
 outside_root(_) -> true.
 
 %% What is being reported, how deep, and the lines so far; outside the root, white space is markup.

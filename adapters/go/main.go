@@ -34,7 +34,7 @@ type codec struct {
 	load            func(document []byte, mode string) (any, error)
 	dump            func(value any, mode string) ([]byte, error)
 	bind            func(document []byte, record any, mode string) error
-	sequence        func(text []byte, mode string, take func(value any)) error
+	sequence        func(stream io.Reader, mode string, take func(value any)) error
 }
 
 func refused(err error) error {
@@ -66,7 +66,7 @@ func standard() codec {
 	return codec{
 		version:         "encoding-json " + strings.TrimPrefix(runtime.Version(), "go"),
 		cannotRepresent: "order duplicates",
-		modes: []string{"float", "number-text: decode round-trip", "stream: decode round-trip encode sequence", "indented: encode", "html-off: encode", "records: bind bind-round-trip bind-encode", "records-strict: bind",
+		modes: []string{"float", "number-text: decode round-trip", "stream: decode round-trip encode sequence open-stream", "indented: encode", "html-off: encode", "records: bind bind-round-trip bind-encode", "records-strict: bind",
 			"records-reused: bind"},
 		load: func(document []byte, mode string) (any, error) {
 			var value any
@@ -93,8 +93,8 @@ func standard() codec {
 			}
 			return refusedAfter(decoder)
 		},
-		sequence: func(text []byte, _ string, take func(value any)) error {
-			decoder := json.NewDecoder(bytes.NewReader(text))
+		sequence: func(stream io.Reader, _ string, take func(value any)) error {
+			decoder := json.NewDecoder(stream)
 			return each(func(value *any) error { return decoder.Decode(value) }, take)
 		},
 		dump: func(value any, mode string) ([]byte, error) {
@@ -144,7 +144,7 @@ func iterator() codec {
 	return codec{
 		version:         "json-iterator 1.1.12",
 		cannotRepresent: "order duplicates",
-		modes:           []string{"default: decode round-trip encode sequence", "compatible", "fastest", "number-text: decode round-trip", "records: bind bind-round-trip bind-encode", "records-reused: bind"},
+		modes:           []string{"default: decode round-trip encode sequence open-stream", "compatible", "fastest", "number-text: decode round-trip", "records: bind bind-round-trip bind-encode", "records-reused: bind"},
 		bind: func(document []byte, record any, _ string) error {
 			return refused(jsoniter.ConfigDefault.Unmarshal(document, record))
 		},
@@ -152,8 +152,8 @@ func iterator() codec {
 			var value any
 			return value, refused(api(mode).Unmarshal(document, &value))
 		},
-		sequence: func(text []byte, mode string, take func(value any)) error {
-			decoder := api(mode).NewDecoder(bytes.NewReader(text))
+		sequence: func(stream io.Reader, mode string, take func(value any)) error {
+			decoder := api(mode).NewDecoder(stream)
 			return each(func(value *any) error { return decoder.Decode(value) }, take)
 		},
 		dump: func(value any, mode string) ([]byte, error) {
@@ -472,20 +472,14 @@ func (c codec) answer(request nachklang.Request) ([]byte, error) {
 			return nil, err
 		}
 		return dump(reflect.ValueOf(record).Elem().Interface())
-	case operation == "sequence" && c.sequence != nil:
-		var out bytes.Buffer
-		out.WriteString("[\n")
-		_, err := nachklang.Library(func() (any, error) {
-			return nil, c.sequence(request.Document, request.Mode, func(value any) { printValue(value, &out) })
+	case (operation == "sequence" || operation == "open-stream") && c.sequence != nil:
+		return nachklang.Sequence(request, func(stream io.Reader, take func(trace []byte)) error {
+			return c.sequence(stream, request.Mode, func(value any) {
+				var trace bytes.Buffer
+				printValue(value, &trace)
+				take(trace.Bytes())
+			})
 		})
-		var no nachklang.Rejected
-		if errors.As(err, &no) {
-			out.WriteString("native refused -\n")
-		} else if err != nil {
-			return nil, err
-		}
-		out.WriteString("]\n")
-		return out.Bytes(), nil
 	case operation == "decode":
 		value, err := load()
 		if err != nil {

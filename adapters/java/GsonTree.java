@@ -23,7 +23,7 @@ public final class GsonTree extends NachklangAdapter {
     }
 
     @Override protected String hello() {
-        return "json decode round-trip encode\ncannot-represent duplicates\nsetting input=text\nsetting output=text\nmode parser\njson decode round-trip sequence\n"
+        return "json decode round-trip encode\ncannot-represent duplicates\nsetting input=text\nsetting output=text\nmode parser\njson decode round-trip sequence open-stream\n"
                 + "mode adapter\nmode objects\njson decode round-trip\nmode nulls\njson round-trip encode\n"
                 + "mode nulls-unescaped-indented\njson encode\nmode records\njson bind bind-round-trip bind-encode\n";
     }
@@ -39,8 +39,16 @@ public final class GsonTree extends NachklangAdapter {
     }
 
     @Override protected void loadSequence(byte[] text, String mode, Taker taker) throws Exception {
+        loadAll(() -> new JsonStreamParser(text(text)), taker);
+    }
+
+    @Override protected void loadOpenStream(java.io.InputStream stream, String mode, Taker taker) throws Exception {
+        loadAll(() -> new JsonStreamParser(new java.io.InputStreamReader(stream, java.nio.charset.StandardCharsets.UTF_8)), taker);
+    }
+
+    private static void loadAll(java.util.concurrent.Callable<JsonStreamParser> source, Taker taker) throws Exception {
         try {
-            JsonStreamParser parser = new JsonStreamParser(text(text));
+            JsonStreamParser parser = source.call();
             while (parser.hasNext()) taker.take(parser.next());
         } catch (JsonParseException | java.util.NoSuchElementException error) { // both documented
             throw new Rejected(error.getMessage());

@@ -48,7 +48,7 @@ public final class Jackson extends NachklangAdapter {
     }
 
     @Override protected String hello() {
-        return "json decode round-trip encode\ncannot-represent duplicates\nmode default\njson decode round-trip sequence\nmode whole-input\njson decode round-trip encode pieces\n"
+        return "json decode round-trip encode\ncannot-represent duplicates\nmode default\njson decode round-trip sequence open-stream\nmode whole-input\njson decode round-trip encode pieces\n"
                 + "mode decimal\njson decode round-trip\nmode unique\njson decode round-trip\nmode ascii-indented\njson encode\n"
                 + "mode records\njson bind bind-round-trip bind-encode\nmode records-strict\njson bind bind-round-trip bind-encode\nmode records-reused\njson bind\n";
     }
@@ -102,7 +102,15 @@ public final class Jackson extends NachklangAdapter {
 
     @Override protected void loadSequence(byte[] text, String mode, Taker taker) throws Exception {
         // Of a parser readValues takes the documents; of bytes it would take the elements of a first array.
-        try (JsonParser parser = mapper(mode).getFactory().createParser(text);
+        loadAll(mapper(mode).getFactory().createParser(text), mode, taker);
+    }
+
+    @Override protected void loadOpenStream(java.io.InputStream stream, String mode, Taker taker) throws Exception {
+        loadAll(mapper(mode).getFactory().createParser(stream), mode, taker);
+    }
+
+    private void loadAll(JsonParser ofAll, String mode, Taker taker) throws Exception {
+        try (JsonParser parser = ofAll;
                 MappingIterator<JsonNode> values = mapper(mode).readerFor(JsonNode.class).readValues(parser)) {
             while (values.hasNextValue()) taker.take(values.nextValue());
         } catch (JsonProcessingException error) {

@@ -49,7 +49,7 @@ public final class JdkXml extends NachklangAdapter {
 
     @Override protected String hello() {
         String settings = "setting external=empty\nsetting xml-version=1.1\n";
-        if (woodstox) return "xml decode\n" + settings + "cannot-represent doctype\nmode namespaces\nxml decode encode\nsetting namespaces=on\nmode as-it-comes\nsetting namespaces=on\nsetting external=files\nmode plain\ncannot-represent namespaces\nsetting namespaces=off\n";
+        if (woodstox) return "xml decode\n" + settings + "cannot-represent doctype\nmode namespaces\nxml decode encode sequence open-stream\nsetting namespaces=on\nmode as-it-comes\nsetting namespaces=on\nsetting external=files\nmode plain\ncannot-represent namespaces\nsetting namespaces=off\n";
         return "xml decode\n" + settings + "mode dom\nxml decode round-trip encode\nsetting namespaces=on\nmode sax\nsetting namespaces=on\nmode sax-plain\ncannot-represent namespaces\n"
                 + "setting namespaces=off\nmode stax\ncannot-represent doctype\nxml decode encode\nsetting namespaces=on\nmode dom-as-it-comes\nsetting namespaces=on\nsetting external=files\n"
                 + "mode stax-as-it-comes\ncannot-represent doctype\nsetting namespaces=on\nsetting external=files\n";
@@ -198,38 +198,71 @@ public final class JdkXml extends NachklangAdapter {
         if (!woodstox) factory.setProperty("http://java.sun.com/xml/stream/properties/report-cdata-event", true);
         XMLStreamReader reader = factory.createXMLStreamReader(new ByteArrayInputStream(document));
         TraceBuffer trace = new TraceBuffer();
-        while (reader.hasNext()) {
-            switch (reader.next()) {
-                case XMLStreamConstants.START_ELEMENT:
-                    String prefix = empty(reader.getPrefix());
-                    String qname = (prefix.isEmpty() ? "" : prefix + ":") + reader.getLocalName();
-                    trace.line("elem " + field(qname) + (namespaces ? " " + field(reader.getLocalName()) + " " + field(empty(reader.getNamespaceURI())) : " - -"));
-                    for (int i = 0; namespaces && i < reader.getNamespaceCount(); ++i)
-                        trace.line("ns " + field(empty(reader.getNamespacePrefix(i))) + " " + field(empty(reader.getNamespaceURI(i))));
-                    for (int i = 0; i < reader.getAttributeCount(); ++i) {
-                        String of = empty(reader.getAttributePrefix(i)), local = reader.getAttributeLocalName(i);
-                        String origin = reader.isAttributeSpecified(i) ? "given" : "default";
-                        trace.line("attr " + field((of.isEmpty() ? "" : of + ":") + local)
-                                + (namespaces ? " " + field(local) + " " + field(empty(reader.getAttributeNamespace(i))) : " - -") + " "
-                                + field(reader.getAttributeValue(i)) + " " + origin);
-                    }
-                    break;
-                case XMLStreamConstants.END_ELEMENT: trace.line("end"); break;
-                case XMLStreamConstants.CDATA: trace.line("cdata " + field(reader.getText())); break;
-                case XMLStreamConstants.SPACE:
-                case XMLStreamConstants.CHARACTERS:
-                    trace.line("text " + field(reader.getText()));
-                    break;
-                case XMLStreamConstants.COMMENT: trace.line("comment " + field(reader.getText())); break;
-                case XMLStreamConstants.PROCESSING_INSTRUCTION:
-                    trace.line("pi " + field(reader.getPITarget()) + " " + field(empty(reader.getPIData())));
-                    break;
-                case XMLStreamConstants.ENTITY_REFERENCE: trace.line("ref " + field(reader.getLocalName())); break;
-                default: break;
-            }
-        }
+        while (reader.hasNext()) printEvent(reader, reader.next(), namespaces, trace);
         // White space around the root is reported, too; a trace has none there.
         return trace;
+    }
+
+    private static void printEvent(XMLStreamReader reader, int event, boolean namespaces, TraceBuffer trace) throws XMLStreamException {
+        switch (event) {
+            case XMLStreamConstants.START_ELEMENT:
+                String prefix = empty(reader.getPrefix());
+                String qname = (prefix.isEmpty() ? "" : prefix + ":") + reader.getLocalName();
+                trace.line("elem " + field(qname) + (namespaces ? " " + field(reader.getLocalName()) + " " + field(empty(reader.getNamespaceURI())) : " - -"));
+                for (int i = 0; namespaces && i < reader.getNamespaceCount(); ++i)
+                    trace.line("ns " + field(empty(reader.getNamespacePrefix(i))) + " " + field(empty(reader.getNamespaceURI(i))));
+                for (int i = 0; i < reader.getAttributeCount(); ++i) {
+                    String of = empty(reader.getAttributePrefix(i)), local = reader.getAttributeLocalName(i);
+                    String origin = reader.isAttributeSpecified(i) ? "given" : "default";
+                    trace.line("attr " + field((of.isEmpty() ? "" : of + ":") + local)
+                            + (namespaces ? " " + field(local) + " " + field(empty(reader.getAttributeNamespace(i))) : " - -") + " "
+                            + field(reader.getAttributeValue(i)) + " " + origin);
+                }
+                break;
+            case XMLStreamConstants.END_ELEMENT: trace.line("end"); break;
+            case XMLStreamConstants.CDATA: trace.line("cdata " + field(reader.getText())); break;
+            case XMLStreamConstants.SPACE:
+            case XMLStreamConstants.CHARACTERS:
+                trace.line("text " + field(reader.getText()));
+                break;
+            case XMLStreamConstants.COMMENT: trace.line("comment " + field(reader.getText())); break;
+            case XMLStreamConstants.PROCESSING_INSTRUCTION:
+                trace.line("pi " + field(reader.getPITarget()) + " " + field(empty(reader.getPIData())));
+                break;
+            case XMLStreamConstants.ENTITY_REFERENCE: trace.line("ref " + field(reader.getLocalName())); break;
+            default: break;
+        }
+    }
+
+    /** Woodstox reads several documents from one input, each with a prologue of its own, if it is asked to. */
+    @Override protected void loadSequence(byte[] text, String mode, Taker taker) throws Exception {
+        loadOpenStream(new ByteArrayInputStream(text), mode, taker);
+    }
+
+    @Override protected void loadOpenStream(java.io.InputStream stream, String mode, Taker taker) throws Exception {
+        XMLInputFactory factory = XMLInputFactory.newInstance();
+        factory.setProperty(XMLInputFactory.IS_COALESCING, false);
+        factory.setXMLResolver((publicId, systemId, base, namespace) -> new ByteArrayInputStream(new byte[0]));
+        // By name, as the JDK's own parsers run without it.
+        Class<?> properties = Class.forName("com.ctc.wstx.api.WstxInputProperties");
+        factory.setProperty((String) properties.getField("P_INPUT_PARSING_MODE").get(null), properties.getField("PARSING_MODE_DOCUMENTS").get(null));
+        try {
+            XMLStreamReader reader = factory.createXMLStreamReader(stream);
+            TraceBuffer trace = new TraceBuffer();
+            for (int depth = 0; reader.hasNext();) {
+                int event = reader.next();
+                if (event == XMLStreamConstants.START_ELEMENT) ++depth;
+                if (depth > 0) printEvent(reader, event, true, trace);
+                if (event != XMLStreamConstants.END_ELEMENT || --depth > 0) continue;
+                taker.take(trace);
+                trace = new TraceBuffer();
+            }
+        } catch (XMLStreamException | java.io.IOException e) {
+            throw new Rejected(String.valueOf(e.getMessage()));
+        } catch (RuntimeException e) {
+            if (!e.getClass().getSimpleName().equals("WstxLazyException")) throw e;
+            throw new Rejected(e.getMessage());
+        }
     }
 
     @Override protected Inside inside(Object value) {

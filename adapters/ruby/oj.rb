@@ -37,6 +37,7 @@ Nachklang.serve(
   implementation: "oj #{Oj::VERSION}",
   json: { decode: ->(d, trace, mode) { Nachklang.print_value(load_text.call(d, mode), trace) },
           sequence: each_document,
+          open_stream: each_document,
           round_trip: ->(d, mode) { dump.call(load_text.call(d, mode), mode) },
           encode: ->(t, mode) { dump.call(Nachklang.value_of(t), mode) } },
   cannot_represent: ["duplicates"],

@@ -14,6 +14,11 @@ Nachklang.serve(
             parser.on_parse_complete = ->(value) { Nachklang.print_value(value, trace) }
             Nachklang.library(Yajl::ParseError) { parser.parse(text) }
           end,
+          open_stream: lambda do |stream, trace, _mode|
+            parser = Yajl::Parser.new
+            parser.on_parse_complete = ->(value) { Nachklang.print_value(value, trace) }
+            Nachklang.library(Yajl::ParseError) { parser << stream.read while stream.more? }
+          end,
           round_trip: ->(d, mode) { dump.call(load_text.call(d, mode)) },
           encode: ->(t, _mode) { dump.call(Nachklang.value_of(t)) } },
   cannot_represent: ["duplicates"]

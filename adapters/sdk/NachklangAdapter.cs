@@ -57,7 +57,7 @@ abstract class Codec {
     /// <summary>Encodes a record that Bind gave.</summary>
     public virtual byte[] WriteRecord(object record, string mode) { return Adapter.Bytes(Write(record, mode)); }
     /// <summary>Decodes a text of several documents and hands over the value of each.</summary>
-    public virtual void LoadSequence(byte[] text, string mode, Action<object> take) { throw new Unsupported("sequences of documents are not offered"); }
+    public virtual void LoadSequence(Stream text, string mode, Action<object> take) { throw new Unsupported("sequences of documents are not offered"); }
     public virtual string Dump(object value, string mode) { throw new Unsupported("round trips are not offered"); }
     /// <summary>Like Dump, for a library that writes bytes.</summary>
     public virtual byte[] DumpBytes(object value, string mode) { return Adapter.Bytes(Dump(value, mode)); }
@@ -332,15 +332,37 @@ static class Adapter {
         object value = Library(codec, () => codec.Load(request.Document, request.Mode));
         return Encoding.ASCII.GetBytes(request.Show ? codec.Trace(value) ?? Print(codec, value) : "");
     }
+    /// <summary>Gives a text one byte at a time and stays open behind it: after it was asked for more, what is handed over comes late.</summary>
+    class OpenStream : MemoryStream {
+        public bool Asked;
+        public OpenStream(byte[] text) : base(text, false) { }
+        public override int Read(byte[] into, int begin, int length) {
+            int given = base.Read(into, begin, Math.Min(1, length));
+            Asked = Asked || given < Math.Min(1, length);
+            return given;
+        }
+        public override int ReadByte() {
+            int given = base.ReadByte();
+            Asked = Asked || given < 0;
+            return given;
+        }
+    }
     static byte[] Sequence(Codec codec, Request request) {
+        return Listed(codec, request, new MemoryStream(request.Document, false), () => false);
+    }
+    static byte[] OpenSequence(Codec codec, Request request) {
+        var stream = new OpenStream(request.Document);
+        return Listed(codec, request, stream, () => stream.Asked);
+    }
+    static byte[] Listed(Codec codec, Request request, Stream text, Func<bool> isLate) {
         var values = new List<object>();
         string end = "]\n";
         try {
-            Library(codec, () => { codec.LoadSequence(request.Document, request.Mode, values.Add); return true; });
+            Library(codec, () => { codec.LoadSequence(text, request.Mode, value => { if (!isLate()) values.Add(value); }); return true; });
         } catch (Rejected) {
-            end = "native refused -\n]\n";
+            if (!isLate()) end = "native refused -\n]\n";
         }
-        return Encoding.ASCII.GetBytes(request.Show ? "[\n" + string.Concat(values.Select(value => Print(codec, value))) + end : "");
+        return Encoding.ASCII.GetBytes(request.Show ? "[\n" + string.Concat(values.Select(value => codec.Trace(value) ?? Print(codec, value))) + end : "");
     }
     static byte[] RoundTrip(Codec codec, Request request) {
         object value = Library(codec, () => codec.Load(request.Document, request.Mode));
@@ -354,7 +376,7 @@ static class Adapter {
     }
     static readonly Dictionary<string, Func<Codec, Request, byte[]>> Operations = new Dictionary<string, Func<Codec, Request, byte[]>> {
         { "decode", Decode }, { "round-trip", RoundTrip }, { "encode", Encode }, { "bind", Bind }, { "bind-round-trip", BindRoundTrip },
-        { "bind-encode", BindEncode }, { "sequence", Sequence },
+        { "bind-encode", BindEncode }, { "sequence", Sequence }, { "open-stream", OpenSequence },
     };
     internal static byte[] Bytes(string text) { return Written(text); }
     static string ReadLine(Stream input) {

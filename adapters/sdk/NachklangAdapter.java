@@ -4,6 +4,7 @@ import java.io.DataInputStream;
 import java.io.FileDescriptor;
 import java.io.FileOutputStream;
 import java.io.IOException;
+import java.io.InputStream;
 import java.io.OutputStream;
 import java.io.PrintStream;
 import java.math.BigDecimal;
@@ -389,7 +390,11 @@ public abstract class NachklangAdapter {
         "bind-round-trip", (document, mode, show) -> writeBytes(bound(document, mode), mode),
         "bind-encode", (trace, mode, show) -> writeBytes(filled(new String(trace, StandardCharsets.ISO_8859_1)), mode),
         "pieces", (document, mode, show) -> shown(loadPieces(pieces(document), mode), show),
-        "sequence", this::listed,
+        "sequence", (text, mode, show) -> listed(take -> loadSequence(text, mode, take), () -> false, show),
+        "open-stream", (text, mode, show) -> {
+            OpenStream stream = new OpenStream(text);
+            return listed(take -> loadOpenStream(stream, mode, take), () -> stream.asked, show);
+        },
         "round-trip", (document, mode, show) -> dumpBytes(load(document, mode), mode),
         "encode", (trace, mode, show) -> encode(new String(trace, StandardCharsets.ISO_8859_1), mode));
 
@@ -424,12 +429,45 @@ public abstract class NachklangAdapter {
         throw new Unsupported("sequences of documents are not offered");
     }
 
-    private byte[] listed(byte[] text, String mode, boolean show) throws Exception {
+    /** The same from a stream, which gives one byte at a time. */
+    protected void loadOpenStream(InputStream stream, String mode, Taker taker) throws Exception {
+        throw new Unsupported("streams that stay open are not offered");
+    }
+
+    /** Stays open behind its text: after it was asked for more, what is handed over comes late. */
+    private static final class OpenStream extends InputStream {
+        private final byte[] text;
+        private int given = 0;
+        boolean asked = false;
+
+        OpenStream(byte[] text) {
+            this.text = text;
+        }
+        @Override public int read() {
+            asked = given == text.length;
+            return asked ? -1 : text[given++] & 0xff;
+        }
+        @Override public int read(byte[] into, int begin, int length) {
+            if (length == 0) return 0;
+            int next = read();
+            if (next < 0) return -1;
+            into[begin] = (byte) next;
+            return 1;
+        }
+    }
+
+    private interface Listing {
+        void load(Taker taker) throws Exception;
+    }
+
+    private byte[] listed(Listing listing, java.util.function.BooleanSupplier isLate, boolean show) throws Exception {
         StringBuilder out = new StringBuilder("[\n");
         try {
-            loadSequence(text, mode, value -> print(value, out));
+            listing.load(value -> {
+                if (!isLate.getAsBoolean()) print(value, out);
+            });
         } catch (Rejected refusal) {
-            out.append("native refused -\n");
+            if (!isLate.getAsBoolean()) out.append("native refused -\n");
         }
         out.append("]\n");
         return (show ? out.toString() : "").getBytes(StandardCharsets.ISO_8859_1);

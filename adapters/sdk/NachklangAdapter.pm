@@ -186,7 +186,7 @@ sub answer {
             push @trace, 'text u8:' if $wanted && !@trace;
             return ('accepted', join('', map { "$_\n" } @trace), {});
         }
-        return listed($functions->{sequence}, $document, ($keys->{show} // '') ne 'nothing', $mode) if $operation eq 'sequence';
+        return listed($functions->{$operation}, $document, ($keys->{show} // '') ne 'nothing', $mode) if $operation =~ /^(?:sequence|open-stream)$/;
         return ('accepted', $functions->{$operation}->($document, $mode), {});
     };
     return @answer if @answer;

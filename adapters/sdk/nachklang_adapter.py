@@ -11,7 +11,8 @@
 
 decode(document, trace, mode) prints to `trace` (where trace.wanted), and so does bind(document, trace, record, mode), which decodes into
 a native record (docs/records-of-fields.md), pieces(pieces, trace, mode), which hands the library each of a list of bytes by itself, and
-sequence(text, trace, mode), which prints the value of one document after another until the library refuses one;
+sequence(text, trace, mode), which prints the value of one document after another until the library refuses one, and open-stream(stream,
+trace, mode), which does so from a stream of which read() gives one byte at a time (OpenStream);
 round_trip(document, mode), encode(value_trace, mode), bind_round_trip(document, record, mode), which encodes the native record again, and
 bind_encode(fields_trace, record, mode), which fills a native record, return bytes, or bytes and a list of the errors that the library reported of a document that it accepted. Call your library inside `with library(…)`: the exceptions that it documents become `rejected`, others `threw`.
 An exception raised anywhere else is a fault of the adapter (`adapter-fault`) and never booked on the library.
@@ -108,6 +109,37 @@ class Trace:
 
     def bytes(self):
         return ("\n".join(self.lines) + "\n").encode("ascii") if self.wanted and self.lines else b""
+
+
+class OpenStream:
+    """Gives a text one byte at a time and stays open behind it: what a library hands over once it `asked` for more comes late."""
+
+    def __init__(self, text):
+        self.text = text
+        self.given = 0
+        self.asked = False
+
+    def has_more(self):
+        return self.given < len(self.text)
+
+    def read(self, size=-1):
+        if size == 0:
+            return b""
+        self.asked = self.asked or not self.has_more()
+        self.given += 1
+        return self.text[self.given - 1:self.given]
+
+
+class _TimelyTrace(Trace):
+    """Keeps nothing of what comes late."""
+
+    def __init__(self, wanted, stream):
+        super().__init__(wanted)
+        self.stream = stream
+
+    def line(self, text):
+        if not self.stream.asked:
+            super().line(text)
 
 
 def print_value(root, trace, other=None):
@@ -294,16 +326,15 @@ def _pieces(document, cuts):
     return [document[begin:end] for begin, end in zip(places, places[1:]) if end > begin] or [document]
 
 
-def _listed(function, text, wanted, mode):
+def _listed(function, text, trace, mode):
     """The values of several documents as a list, until one is refused."""
-    trace = Trace(wanted)
     trace.line("[")
     try:
         function(text, trace, mode)
     except Rejected as error:
         trace.line("native refused -")
         trace.report(str(error))
-    trace.line("]")
+    trace.lines.append("]")
     return _accepted(trace.bytes(), trace.reports)
 
 
@@ -319,7 +350,10 @@ def _answer(functions, operation, document, keys):
         if operation in ("bind-round-trip", "bind-encode"):
             return _accepted(functions[operation](document, keys.get("record", ""), mode), ())
         if operation == "sequence":
-            return _listed(functions[operation], document, keys.get("show") != "nothing", mode)
+            return _listed(functions[operation], document, Trace(keys.get("show") != "nothing"), mode)
+        if operation == "open-stream":
+            stream = OpenStream(document)
+            return _listed(functions[operation], stream, _TimelyTrace(keys.get("show") != "nothing", stream), mode)
         if operation in ("decode", "pieces"):
             body = _pieces(document, keys.get("cuts", "")) if operation == "pieces" else document
             trace = Trace(keys.get("show") != "nothing")

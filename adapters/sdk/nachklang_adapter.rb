@@ -187,7 +187,12 @@ module Nachklang
     return ["unsupported", "", {}] if function.nil? || !(keys.keys - %w[id mode show]).empty?
 
     mode = keys["mode"] || ""
-    return listed(function, document, keys["show"] != "nothing", mode) if operation == "sequence"
+    return listed(function, document, Trace.new(keys["show"] != "nothing"), mode) if operation == "sequence"
+
+    if operation == "open-stream"
+      stream = OpenStream.new(document)
+      return listed(function, stream, TimelyTrace.new(keys["show"] != "nothing", stream), mode)
+    end
     return accepted(*function.call(document, mode)) if operation != "decode"
 
     trace = Trace.new(keys["show"] != "nothing")
@@ -205,17 +210,56 @@ module Nachklang
     ["adapter-fault", "#{e.class}: #{e.message}", {}]
   end
 
+  # Gives a text one byte at a time and stays open behind it: after it was asked for more, what a library hands over comes late.
+  class OpenStream
+    attr_reader :asked
+
+    def initialize(text)
+      @text = text
+      @given = 0
+      @asked = false
+    end
+
+    def more?
+      @given < @text.bytesize
+    end
+
+    def readpartial(_most)
+      read(1) || raise(EOFError, "end of file reached")
+    end
+
+    def read(_most = nil)
+      @asked ||= !more?
+      return nil unless more?
+
+      @given += 1
+      @text.byteslice(@given - 1, 1)
+    end
+  end
+
+  # A trace that wants nothing more once the stream was asked for more than there is.
+  class TimelyTrace < Trace
+    def initialize(wanted, stream)
+      super(wanted)
+      @stream = stream
+    end
+
+    def wanted
+      @wanted && !@stream.asked
+    end
+  end
+
   # The values of several documents as a list, until one is refused; the function prints each to a trace.
-  def self.listed(function, text, wanted, mode)
-    trace = Trace.new(wanted)
-    trace.lines << "[" if wanted
+  def self.listed(function, text, trace, mode)
+    is_shown = trace.wanted
+    trace.lines << "[" if is_shown
     begin
       function.call(text, trace, mode)
     rescue Rejected => e
-      trace.lines << "native refused -" if wanted
+      trace.lines << "native refused -" if trace.wanted
       trace.reports << e.message
     end
-    trace.lines << "]" if wanted
+    trace.lines << "]" if is_shown
     accepted(trace.lines.map { |line| line + "\n" }.join, trace.reports)
   end
 

@@ -340,6 +340,13 @@ class Codec {
     virtual Reply sequence(std::string_view format, std::string_view mode, std::string_view text, TraceOut& out) {
         return nothing(format, mode, text, out.wanted());
     }
+    /// The same of a stream that gives one byte at a time and stays open behind the text: prints what the library
+    /// hands over before it asks for more. It is never told of an end. What is printed of a half document is
+    /// dropped.
+    virtual Reply open_stream(std::string_view format, std::string_view mode, std::string_view text,
+                              TraceOut& out) {
+        return nothing(format, mode, text, out.wanted());
+    }
     /// Encodes a value given in trace notation.
     virtual Reply encode(std::string_view format, std::string_view mode, std::string_view trace) {
         return nothing(format, mode, trace, false);
@@ -384,8 +391,8 @@ inline std::vector<std::string_view> pieces_of(std::string_view document, std::s
     return out;
 }
 
-/// The values of a sequence as one list. The last one is dropped if it is not whole.
-inline std::string listed(std::string_view lines, bool refused) {
+/// The values of a sequence as one list. Of a refused or open one the last is dropped if it is not whole.
+inline std::string listed(std::string_view lines, bool refused, bool open) {
     std::string out = "[\n";
     std::size_t depth = 0, whole = 0;
     for (std::size_t at = 0; at < lines.size();) {
@@ -397,8 +404,20 @@ inline std::string listed(std::string_view lines, bool refused) {
         at = end;
         if (depth == 0) whole = end;
     }
-    out += lines.substr(0, refused ? whole : lines.size());
+    out += lines.substr(0, refused || open ? whole : lines.size());
     return out + (refused ? "native refused -\n]\n" : "]\n");
+}
+
+using SequenceOperation = Reply (Codec::*)(std::string_view, std::string_view, std::string_view, TraceOut&);
+inline Reply run_sequence(Codec& codec, const OperationInput& in, SequenceOperation operation, bool open) {
+    TraceOut out(in.show);
+    Reply reply = (codec.*operation)(in.format, in.mode, in.bytes, out);
+    const bool refused = reply.kind == "rejected";
+    if (!refused && reply.kind != "accepted") return reply;
+    reply.kind = "accepted";
+    if (refused) reply.and_reported(reply.bytes);
+    reply.bytes = in.show ? listed(out.take(), refused, open) : "";
+    return reply;
 }
 
 struct OperationRow {
@@ -444,16 +463,9 @@ inline constexpr OperationRow operation_rows[] = {
          return reply;
      }},
     {"sequence",
-     [](Codec& codec, const OperationInput& in) {
-         TraceOut out(in.show);
-         Reply reply = codec.sequence(in.format, in.mode, in.bytes, out);
-         const bool refused = reply.kind == "rejected";
-         if (!refused && reply.kind != "accepted") return reply;
-         reply.kind = "accepted";
-         if (refused) reply.and_reported(reply.bytes);
-         reply.bytes = in.show ? listed(out.take(), refused) : "";
-         return reply;
-     }},
+     [](Codec& codec, const OperationInput& in) { return run_sequence(codec, in, &Codec::sequence, false); }},
+    {"open-stream",
+     [](Codec& codec, const OperationInput& in) { return run_sequence(codec, in, &Codec::open_stream, true); }},
 };
 
 }  // namespace detail

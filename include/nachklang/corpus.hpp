@@ -34,6 +34,7 @@ struct Case {
     std::string clause, why;
     std::string record{};       ///< the record type that its document is decoded into; empty: none
     bool sequence = false;      ///< its document is several documents, one after another
+    bool stays_open = false;    ///< of a sequence: the stream that it comes from does not end with it
     std::string external_file;  ///< the file that the document names outside itself, where its sheet says so
     ExternalAccess reads = ExternalAccess::either;
     std::string source;  ///< file and line, for messages

@@ -17,7 +17,8 @@ enum class Operation : std::uint8_t {
     bind_round_trip,
     bind_encode,
     pieces,
-    sequence
+    sequence,
+    open_stream
 };
 
 /// What goes into an operation or comes out of it.
@@ -43,6 +44,9 @@ struct OperationInfo {
     /// Several documents follow each other in one text, and the answer is the list of their values; where one is
     /// refused, the list holds `native refused -`. Asked of cases that say so, which no other operation is asked.
     bool of_sequence = false;
+    /// They come from a stream that does not end with the text: the list holds what is handed over before the
+    /// library asks for more. Asked of cases that say so.
+    bool stays_open = false;
 };
 
 /// All operations, in the order in which results list them.

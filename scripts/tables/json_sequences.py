@@ -102,6 +102,30 @@ def ends(s):
         ask(s, "no-document-" + name, text, "documents-none", OUTSIDE, "a text without a document", listed(), nothing=listed(), refused_at_once=listed(REFUSED))
 
 
+def handed_over(s, name, text, *documents):
+    """Documents of a stream that stays open behind them, and how many of them come late."""
+    words = ("at_once", "one_behind", "two_behind", "three_behind")
+    known = {words[behind]: listed(*documents[:len(documents) - behind]) for behind in range(len(documents) + 1)}
+    if len(documents) > 1:
+        known["stops"] = listed(documents[0], REFUSED)
+    ask(s, name, text, "documents-handed-over", "outside " + s.standard, "a stream that gives this and stays open", listed(*documents), **known)
+
+
+def open_streams(s):
+    array, obj, text, number, literal = (LINES[kind] for kind in ("array", "object", "text", "number", "literal"))
+    for name, stream, *documents in (
+            ("array", "[1]", array), ("object", '{"a":1}', obj), ("text", '"a"', text), ("literal", "true", literal), ("array-and-line-feed", "[1]\n", array),
+            ("object-and-line-feed", '{"a":1}\n', obj), ("text-and-line-feed", '"a"\n', text), ("number-and-line-feed", "12\n", number),
+            ("number-and-space", "12 ", number), ("literal-and-line-feed", "true\n", literal), ("return-and-line-feed", "[1]\r\n", array),
+            ("lines", '[1]\n{"a":1}\n', array, obj), ("next-to", '[1]{"a":1}', array, obj), ("three", '[1]\n{"a":1}\n"a"\n', array, obj, text),
+            ("and-a-beginning", '[1]\n{"a"', array), ("and-half", '{"a":1}\n[2,', obj), ("long-text", DOCUMENT["long-text"], LINES["long-text"]),
+            ("long-text-and-line-feed", DOCUMENT["long-text"] + "\n", LINES["long-text"]), ("accented", '["\u00e9"]', ["[", "str " + u8("\u00e9"), "]"])):
+        handed_over(s, name, stream, *documents)
+    # A number may go on: to wait is all that a decoder can do.
+    s.add("number", "12", "open", "RFC 8259, 6", "a number that may go on", listed(number), "documents-handed-over",
+          [("one-behind", given(listed())), ("at-once", given(listed(number)))])
+
+
 def sheets():
     s = Sheet("sequences-generated", "Several documents in one text: one after another, with foreign text between them, after errors, cut.")
     s.of_sequences = True
@@ -110,4 +134,7 @@ def sheets():
     foreign_text(s)
     after_errors(s)
     ends(s)
-    return [s]
+    o = Sheet("open-streams-generated", "Documents from a stream that stays open behind them.")
+    o.of_sequences = o.stays_open = True
+    open_streams(o)
+    return [s, o]

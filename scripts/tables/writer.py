@@ -50,6 +50,7 @@ class Sheet:
         self.rows, self.documents, self.questions = [], set(Sheet.written[form][0]), []
         self.files = {}
         self.of_sequences = False  # whether each document is several documents, one after another
+        self.stays_open = False  # whether the stream of such a text does not end with it
         self.ids = {name for of, name in Sheet.written[form][1] if self.aspect == of}
 
     @property
@@ -121,6 +122,8 @@ class Sheet:
                 out.append('record   = "%s"' % record)
             if self.of_sequences:
                 out.append("sequence = true")
+            if self.stays_open:
+                out.append("stays_open = true")
             out.append('stance   = "%s"' % stance)
             if question:
                 out.append('question = "%s"' % question)

@@ -135,7 +135,7 @@ class SheetLoader {
 
     Case one(const toml::table& table) {
         known_keys(table, {"id", "text", "hex", "file", "build", "external_file", "reads", "value", "stance",
-                           "question", "answers", "trace", "clause", "why", "record", "sequence"});
+                           "question", "answers", "trace", "clause", "why", "record", "sequence", "stays_open"});
         Case c;
         c.corpus = corpus_;
         c.aspect = aspect_;
@@ -166,6 +166,9 @@ class SheetLoader {
         if (c.sequence && (c.document == nullptr || !c.record.empty()))
             fail(table, "a sequence is a text of several documents",
                  "write text, hex, file or build, and no record");
+        c.stays_open = yes(table, "stays_open");
+        if (c.stays_open && !c.sequence)
+            fail(table, "only the stream of a sequence stays open", "write sequence = true");
         c.reads = reads(table);
         c.stance = stance(table);
         if (table.contains("trace")) c.expected = trace(table, "trace");

@@ -59,7 +59,7 @@ bool refuses_the_end(const JudgeInput& input, const Trace& got) {
 /// that it has in a document alone.
 bool of_one_shape(const Trace& meant, const Trace& got) {
     const auto is_container = [](std::string_view value) {
-        return value.starts_with('[') || value.starts_with('{');
+        return value.starts_with('[') || value.starts_with('{') || value.starts_with("elem ");
     };
     const auto a = values_in_list(meant), b = values_in_list(got);
     return std::ranges::equal(a, b, [&](std::string_view x, std::string_view y) {
@@ -85,7 +85,9 @@ Finding judged_sequence(const JudgeInput& input, Finding finding) {
                           finding.answers.front().answered == "other";
     if (!(finding.kind == FindingKind::altered || unlisted) || !input.outcome.trace) return finding;
     const Trace& got = *input.outcome.trace;
-    if (const auto lost = is_list(got) ? left_out(input, got) : std::nullopt)
+    // What an open stream has not handed over yet may come.
+    const bool may_lose = is_list(got) && !info_of(input.operation).stays_open;
+    if (const auto lost = may_lose ? left_out(input, got) : std::nullopt)
         return caused(
             std::move(finding), FindingKind::altered, common_cause::sequence_rest_lost,
             *lost == 0 ? "the rest is left out, and no error"

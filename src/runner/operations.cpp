@@ -7,7 +7,7 @@
 namespace nachklang {
 
 std::span<const OperationInfo> operations() {
-    static constexpr std::array<OperationInfo, 8> table{{
+    static constexpr std::array<OperationInfo, 9> table{{
         {.operation = Operation::decode, .name = "decode", .input = Content::document, .output = Content::value},
         {.operation = Operation::round_trip,
          .name = "round-trip",
@@ -52,6 +52,13 @@ std::span<const OperationInfo> operations() {
          .output = Content::value,
          .must_succeed = false,
          .of_sequence = true},
+        {.operation = Operation::open_stream,
+         .name = "open-stream",
+         .input = Content::document,
+         .output = Content::value,
+         .must_succeed = false,
+         .of_sequence = true,
+         .stays_open = true},
     }};
     return table;
 }

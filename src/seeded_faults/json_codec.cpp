@@ -235,7 +235,7 @@ JsonCodec::JsonCodec(std::string_view fault) : fault_(fault) {
 nachklang::adapter::Description JsonCodec::describe() const {
     // Records are read without the hooks of decoders: with a decoder's mistake they would be right where it is
     // wrong.
-    std::vector<std::string> operations{"decode", "round-trip", "encode", "pieces", "sequence"};
+    std::vector<std::string> operations{"decode", "round-trip", "encode", "pieces", "sequence", "open-stream"};
     if (fault_.empty() || fault_.starts_with("record-"))
         operations.insert(operations.end(), {"bind", "bind-round-trip", "bind-encode"});
     return {.name = "seeded-faults",
@@ -309,6 +309,20 @@ Reply JsonCodec::sequence(std::string_view format, std::string_view mode, std::s
     }
     const bool refused = hooks_.refuses_last_line_end && text.ends_with('\n');
     return refused ? Reply::rejected("a document was expected") : Reply::accepted();
+}
+
+/// A number that ends the text may go on, and what is refused there may be half a document.
+Reply JsonCodec::open_stream(std::string_view format, std::string_view mode, std::string_view text, TraceOut& out) {
+    Documents documents = hooks_.documents(text);
+    const auto may_go_on = [&](const std::string& last) {
+        return text.ends_with(last) && last.find_first_not_of("+-.eE0123456789") == std::string::npos;
+    };
+    if (!documents.empty() && (hooks_.one_behind || may_go_on(documents.back()))) documents.pop_back();
+    if (hooks_.closes_what_is_open && !documents.empty()) documents.back() = closed(documents.back());
+    for (std::size_t i = 0; i < documents.size(); ++i)
+        if (Reply reply = decode(format, mode, documents[i], out); reply.kind != "accepted")
+            return i + 1 < documents.size() ? reply : Reply::accepted();
+    return Reply::accepted();
 }
 
 Reply JsonCodec::round_trip(std::string_view, std::string_view, std::string_view document) {

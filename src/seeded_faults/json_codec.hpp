@@ -56,6 +56,8 @@ struct Hooks {
     Splitting documents = documents_of;                 ///< of a sequence
     bool refusal_ends = false;           ///< a document that is refused ends a sequence as its end does
     bool refuses_last_line_end = false;  ///< of a sequence
+    bool one_behind = false;             ///< of a stream: a document is handed over when the next one begins
+    bool closes_what_is_open = false;    ///< half a document of a stream is handed over
     bool state_kept_after_error = false;
     bool writes_stray_bytes = false;
 };
@@ -89,6 +91,8 @@ class JsonCodec final : public nachklang::adapter::Codec {
                                               std::string_view record, std::string_view document) override;
     nachklang::adapter::Reply sequence(std::string_view format, std::string_view mode, std::string_view text,
                                        nachklang::adapter::TraceOut& out) override;
+    nachklang::adapter::Reply open_stream(std::string_view format, std::string_view mode, std::string_view text,
+                                          nachklang::adapter::TraceOut& out) override;
     nachklang::adapter::Reply encode(std::string_view format, std::string_view mode,
                                      std::string_view trace) override;
 

@@ -517,6 +517,10 @@ std::vector<Fault> make_faults() {
          [](Hooks& h) { h.refusal_ends = true; }},
         {"sequence-refuses-last-line-end", "a line end behind the last document is refused", "sequence/end-refused",
          [](Hooks& h) { h.refuses_last_line_end = true; }},
+        {"stream-one-behind", "a document of a stream is handed over when the next one begins",
+         "documents-handed-over:one-behind", [](Hooks& h) { h.one_behind = true; }},
+        {"stream-closes-what-is-open", "half a document of a stream is handed over", "sequence/other-value",
+         [](Hooks& h) { h.closes_what_is_open = true; }},
         {"state-kept-after-error", "after an error the next document is refused", "incident",
          [](Hooks& h) { h.state_kept_after_error = true; }},
     };

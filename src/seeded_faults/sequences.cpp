@@ -65,6 +65,20 @@ Documents documents_of(std::string_view text) {
     return split(text, [](const std::string&, std::size_t end) { return end; });
 }
 
+std::string closed(std::string_view document) {
+    std::string out, closing;
+    for (std::size_t at = 0; at < document.size();) {
+        const std::size_t end = document[at] == '"' ? string_end(document, at) : at + 1;
+        if (document[at] == '[') closing.insert(closing.begin(), ']');
+        if (document[at] == '{') closing.insert(closing.begin(), '}');
+        if (is_one_of(document[at], closers) && !closing.empty()) closing.erase(closing.begin());
+        out += document.substr(at, end - at);
+        at = end;
+    }
+    if (!closing.empty() && out.ends_with(',')) out.pop_back();
+    return out + closing;
+}
+
 Documents first_document(std::string_view text) {
     return split(text, [&](const std::string&, std::size_t) { return text.size(); });
 }

@@ -13,6 +13,8 @@ using Documents = std::vector<std::string>;
 using Splitting = std::function<Documents(std::string_view text)>;
 
 Documents documents_of(std::string_view text);
+/// Half a document with its brackets closed, behind what is whole.
+std::string closed(std::string_view document);
 /// Only the first.
 Documents first_document(std::string_view text);
 /// The text ends at U+0000.

@@ -43,6 +43,10 @@ XmlFault binds(const char* name, const char* mistake, const char* cause, bool Xm
                const char* also = "") {
     return {name, mistake, cause, [flag](XmlHooks& h) { h.record.*flag = true; }, also};
 }
+XmlFault splits(const char* name, const char* mistake, const char* cause, bool XmlSequenceMistakes::*flag,
+                const char* also = "") {
+    return {name, mistake, cause, [flag](XmlHooks& h) { h.sequence.*flag = true; }, also};
+}
 
 bool is_blank(const std::string& text) {
     return text.find_first_not_of(" \t\r\n") == std::string::npos;
@@ -313,6 +317,22 @@ const std::vector<XmlFault>& rows() {
               "record-not-xml:dropped", &XmlRecordMistakes::controls_left_out),
         binds("field-writes-six-digits", "a number is written with six digits", "record/number-changed",
               &XmlRecordMistakes::numbers_with_six_digits),
+        splits("documents-end-after-one", "of several documents the first is read", "sequence/rest-lost",
+               &XmlSequenceMistakes::first_alone),
+        splits("documents-keep-type", "a document type holds for later documents, too", "sequence/other-value",
+               &XmlSequenceMistakes::document_type_kept, "attribute/added"),
+        splits("documents-keep-namespace", "a default namespace holds for later documents, too",
+               "namespace/name-changed", &XmlSequenceMistakes::namespace_kept),
+        splits("documents-skip-text", "a text between two documents is ignored", "documents-separator:skipped",
+               &XmlSequenceMistakes::text_skipped),
+        splits("documents-drop-empty-tags", "a document that is an empty-element tag is left out",
+               "sequence/other-value", &XmlSequenceMistakes::empty_tags_left_out, "sequence/rest-lost"),
+        splits("documents-end-at-comment", "a comment between two documents ends the text", "sequence/rest-lost",
+               &XmlSequenceMistakes::ends_at_comment),
+        splits("documents-refuse-last-line-end", "a line end behind the last document is refused",
+               "sequence/end-refused", &XmlSequenceMistakes::refuses_last_line_end),
+        splits("documents-one-behind", "a document of a stream is handed over when the next one begins",
+               "documents-handed-over:one-behind", &XmlSequenceMistakes::one_behind),
     };
     return all;
 }
@@ -333,7 +353,7 @@ XmlCodec::XmlCodec(std::string_view fault) : fault_(fault) {
 
 nachklang::adapter::Description XmlCodec::describe() const {
     // Records are read without the hooks of decoders.
-    std::vector<std::string> operations{"decode", "round-trip", "encode", "pieces"};
+    std::vector<std::string> operations{"decode", "round-trip", "encode", "pieces", "sequence", "open-stream"};
     if (fault_.empty() || fault_.starts_with("field-"))
         operations.insert(operations.end(), {"bind", "bind-round-trip", "bind-encode"});
     return {.name = "seeded-faults-xml",
@@ -385,6 +405,37 @@ Reply XmlCodec::bind_encode(std::string_view, std::string_view, std::string_view
 Reply XmlCodec::pieces(std::string_view format, std::string_view mode, const Pieces& pieces, TraceOut& out) {
     const auto document = hooks_.arrival ? hooks_.arrival(pieces) : joined(pieces);
     return document ? decode(format, mode, *document, out) : Reply::rejected("cannot go on after this piece");
+}
+
+/// A document's root alone.
+Reply XmlCodec::root(std::string_view document, TraceOut& out) const {
+    try {
+        auto nodes = recognise_xml(document, hooks_.habits);
+        std::erase_if(nodes, [](const XmlNode& node) { return node.kind != XmlNode::Kind::element; });
+        if (!out.wanted()) return Reply::accepted();
+        const std::string trace = print_xml_trace(nodes);
+        out.line(std::string_view(trace).substr(0, trace.size() - 1));
+        return Reply::accepted();
+    } catch (const XmlRefused& why) {
+        return Reply::rejected(why.what());
+    }
+}
+
+Reply XmlCodec::sequence(std::string_view, std::string_view, std::string_view text, TraceOut& out) {
+    for (const std::string& document : xml_documents_of(text, hooks_.sequence))
+        if (Reply reply = root(document, out); reply.kind != "accepted") return reply;
+    const bool refused = hooks_.sequence.refuses_last_line_end && text.ends_with('\n');
+    return refused ? Reply::rejected("a document was expected") : Reply::accepted();
+}
+
+/// What is refused at the end may be half a document.
+Reply XmlCodec::open_stream(std::string_view, std::string_view, std::string_view text, TraceOut& out) {
+    Documents documents = xml_documents_of(text, hooks_.sequence);
+    if (hooks_.sequence.one_behind && !documents.empty()) documents.pop_back();
+    for (std::size_t i = 0; i < documents.size(); ++i)
+        if (Reply reply = root(documents[i], out); reply.kind != "accepted")
+            return i + 1 < documents.size() ? reply : Reply::accepted();
+    return Reply::accepted();
 }
 
 Reply XmlCodec::round_trip(std::string_view, std::string_view, std::string_view document) {

@@ -12,6 +12,7 @@
 #include "oracle/xml_recogniser.hpp"
 #include "seeded_faults/arrival.hpp"
 #include "seeded_faults/xml_records.hpp"
+#include "seeded_faults/xml_sequences.hpp"
 
 namespace seeded_faults {
 
@@ -26,7 +27,8 @@ struct XmlHooks {
     XmlHabits habits{};
     std::set<char> unescaped_in_text{}, unescaped_in_values{};  ///< when writing
     std::function<std::string(std::string document)> write_document{};
-    Arrival arrival{};                 ///< of a document in pieces
+    Arrival arrival{};  ///< of a document in pieces
+    XmlSequenceMistakes sequence{};
     XmlRecordMistakes record{};        ///< of a codec of records, which has no other hook
     std::set<std::string> left_out{};  ///< names of steps that are left out when a value is encoded
 };
@@ -57,10 +59,16 @@ class XmlCodec final : public nachklang::adapter::Codec {
                                               std::string_view record, std::string_view document) override;
     nachklang::adapter::Reply pieces(std::string_view format, std::string_view mode, const Pieces& pieces,
                                      nachklang::adapter::TraceOut& out) override;
+    nachklang::adapter::Reply sequence(std::string_view format, std::string_view mode, std::string_view text,
+                                       nachklang::adapter::TraceOut& out) override;
+    nachklang::adapter::Reply open_stream(std::string_view format, std::string_view mode, std::string_view text,
+                                          nachklang::adapter::TraceOut& out) override;
     nachklang::adapter::Reply encode(std::string_view format, std::string_view mode,
                                      std::string_view trace) override;
 
   private:
+    nachklang::adapter::Reply root(std::string_view document, nachklang::adapter::TraceOut& out) const;
+
     std::string fault_;
     XmlHooks hooks_;
 };

@@ -36,6 +36,7 @@ std::string line_of(const Case& c) {
     }
     if (!c.record.empty()) out["record"] = c.record;
     if (c.sequence) out["sequence"] = true;
+    if (c.stays_open) out["stays_open"] = true;
     out["value"] = trace_or_null(expectation.value);
     out["answers"] = Json::array();
     for (const Answer& a : expectation.answers)

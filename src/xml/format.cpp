@@ -7,6 +7,7 @@
 #include <nachklang/xml.hpp>
 
 #include "xml/compare/records.hpp"
+#include "xml/compare/sequences.hpp"
 #include "xml/features/features.hpp"
 #include "xml/internal.hpp"
 #include "xml/read/read_as.hpp"
@@ -159,6 +160,7 @@ class XmlFormat final : public Format,
     [[nodiscard]] const Features* features() const override { return this; }
     [[nodiscard]] const Places* places() const override { return this; }
     [[nodiscard]] std::vector<Place> places_of(const Trace& trace) const override {
+        if (is_list(trace)) return places_of_list(trace);
         return is_record(trace) ? json::format().places()->places_of(trace) : xml::places_of(trace);
     }
 
@@ -286,22 +288,24 @@ class XmlFormat final : public Format,
     }
 
     [[nodiscard]] std::string describe(const Trace& trace, std::size_t most) const override {
+        if (is_list(trace)) return shown_list(trace, most);
         return is_record(trace) ? json::format().describe(trace, most) : shown_value(trace, most);
     }
     [[nodiscard]] Tree tree(const Trace& trace, Layer layer,
                             const CannotRepresent& cannot_represent) const override {
         if (is_record(trace)) return json::format().tree(trace, layer);
-        return labelled_tree(trace, layer, cannot_represent);
+        return tree_of(trace, layer, cannot_represent);
     }
     [[nodiscard]] LayerDigests digests(const Trace& trace, const CannotRepresent& cannot_represent) const override {
         if (is_record(trace)) return json::format().digests(trace);
         LayerDigests out{};
         for (std::size_t layer = 1; layer < layer_count; ++layer)
-            out[layer] = digest_of(labelled_tree(trace, static_cast<Layer>(layer), cannot_represent));
+            out[layer] = digest_of(tree_of(trace, static_cast<Layer>(layer), cannot_represent));
         return out;
     }
     [[nodiscard]] Comparison compare(const Trace& expected, const Trace& got,
                                      const CompareOptions& options) const override {
+        if (is_list(expected)) return compare_lists(expected, got, options);
         return is_record(expected) ? compare_records(expected, got, options)
                                    : compare_values(expected, got, options);
     }
@@ -355,6 +359,11 @@ class XmlFormat final : public Format,
     }
 
   private:
+    static Tree tree_of(const Trace& trace, Layer layer, const CannotRepresent& cannot_represent) {
+        return is_list(trace) ? tree_of_list(trace, layer, cannot_represent)
+                              : labelled_tree(trace, layer, cannot_represent);
+    }
+
     /// Why a case does not apply to an implementation; empty if it does.
     static std::string reads_otherwise(const Settings& settings, ExternalAccess reads, bool external_subset) {
         const bool files = has_setting(settings, "external", "files"),

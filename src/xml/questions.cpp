@@ -109,11 +109,47 @@ static std::vector<Question> record_questions() {
     };
 }
 
+/// Of a text of several documents: a standard has one document in a text.
+static std::vector<Question> sequence_questions() {
+    const auto ask = [](std::string id, std::vector<KnownAnswer> answers, std::string about) {
+        return Question::open_point(std::move(id), "outside XML 1.0", std::move(answers), std::move(about));
+    };
+    const auto choice = [&](std::string id, std::vector<KnownAnswer> answers, std::string about) {
+        Question out = ask(std::move(id), std::move(answers), std::move(about));
+        out.unlisted_is_altered = false;
+        return out;
+    };
+    return {
+        ask("documents-spaced", {keeps("all"), "stops", "refused-at-once"},
+            "how many documents are read that follow each other with white space between them"),
+        ask("documents-adjacent", {keeps("all"), "stops", "refused-at-once"},
+            "how many documents are read that follow each other with nothing between them"),
+        ask("documents-prologue", {keeps("all"), "stops", "refused-at-once"},
+            "whether a document that follows another may have an XML declaration or a document type"),
+        ask("documents-encoding", {keeps("all"), "stops", "refused-at-once"},
+            "whether a document that follows another may be in another encoding"),
+        ask("documents-state",
+            {"stops", "refused-at-once", "without-namespace", "prefix-as-namespace", "undeclared-as-text",
+             "undeclared-left-out", "undeclared-kept"},
+            "whether a document that uses what an earlier one declares is refused"),
+        choice("documents-separator", {"stops", "skipped", "goes-on", "goes-on-twice", "refused-at-once"},
+               "what a text between two documents does that is no white space"),
+        choice("documents-after-error", {"stops", "goes-on", "goes-on-twice", "refused-at-once"},
+               "whether documents are read after one that is refused"),
+        choice("documents-cut", {"stops", "left-out", "refused-at-once"},
+               "whether a last document that is cut is an error"),
+        ask("documents-none", {keeps("nothing"), "refused-at-once"},
+            "whether a text without a document is an error"),
+        ask("documents-handed-over", {keeps("at-once"), "one-behind", "two-behind", "three-behind", "stops"},
+            "whether a document is handed over before the stream that it comes from gives more"),
+    };
+}
+
 std::span<const Question> all_questions() {
     static const std::vector<Question> questions = [] {
         std::vector<Question> out = document_questions();
-        const auto of_records = record_questions();
-        out.insert(out.end(), of_records.begin(), of_records.end());
+        for (const auto& more : {record_questions(), sequence_questions()})
+            out.insert(out.end(), more.begin(), more.end());
         return out;
     }();
     return questions;
@@ -244,6 +280,12 @@ std::span<const Cause> all_causes() {
          "is not asked: its adapter breaks the protocol"},
         {"outcome/unsteady", "the answer depends on earlier requests", "<a/>",
          "answers otherwise after earlier requests"},
+        {"sequence/rest-lost", "documents of a sequence are left out without an error", "<a/><b/>",
+         "stops before the end of a sequence of documents, without an error"},
+        {"sequence/end-refused", "an error behind the last document of a sequence", "<a/>\\n",
+         "gives an error behind the last document of a sequence"},
+        {"sequence/other-value", "another value of a document in a sequence than the document has", "<a/><b/>",
+         "{reads} another value of a document in a sequence"},
         {"pieces/other-verdict", "another verdict on a document that arrives in pieces than on the whole",
          "<a>é</a>", "gives another verdict on {document} that arrives in pieces"},
         {"pieces/other-value", "another value of a document that arrives in pieces than of the whole", "<a>é</a>",

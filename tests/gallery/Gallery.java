@@ -77,6 +77,16 @@ public final class Gallery {
         return out.toString().trim();
     }
 
+    /** At the root of the second document of a text, in Woodstox's mode for several documents. */
+    static XMLStreamReader secondOf(byte[] text) throws Exception {
+        XMLInputFactory factory = XMLInputFactory.newInstance();
+        factory.setProperty(com.ctc.wstx.api.WstxInputProperties.P_INPUT_PARSING_MODE, com.ctc.wstx.api.WstxInputProperties.PARSING_MODE_DOCUMENTS);
+        XMLStreamReader reader = factory.createXMLStreamReader(new java.io.ByteArrayInputStream(text));
+        for (int documents = 0; documents < 1 || reader.getEventType() != javax.xml.stream.XMLStreamConstants.START_ELEMENT;)
+            if (reader.next() == javax.xml.stream.XMLStreamConstants.START_DOCUMENT) ++documents;
+        return reader;
+    }
+
     public static void main(String[] words) {
         shown("jackson-pieces-no-value", () -> tokens("{\"a\":", "}"));
         shown("jackson-pieces-comma", () -> tokens("{\"a\":1,", "}"));
@@ -103,6 +113,14 @@ public final class Gallery {
         shown("woodstox-overlong", () -> stream(XMLInputFactory.newInstance(), new byte[] {'<', 'a', '>', (byte) 0xC0, (byte) 0xAF, '<', '/', 'a', '>'}).getElementText());
         shown("woodstox-default", () -> stream(XMLInputFactory.newInstance(),
                 "<!DOCTYPE a [<!ATTLIST a b CDATA '&#60;&lt;&#10;'>]><a/>".getBytes()).getAttributeValue(null, "b"));
+        shown("woodstox-entity-kept", () -> secondOf("<!DOCTYPE a [<!ENTITY e \"x\">]><a>&e;</a><b>&e;</b>".getBytes()).getElementText());
+        shown("woodstox-attribute-kept", () -> secondOf("<!DOCTYPE a [<!ATTLIST a d CDATA 'one'>]><a/><a/>".getBytes()).getAttributeValue(null, "d"));
+        shown("woodstox-encoding-kept", () -> {
+            java.io.ByteArrayOutputStream two = new java.io.ByteArrayOutputStream();
+            two.write("<?xml version='1.0' encoding='ISO-8859-1'?><b>\u00e9</b>".getBytes("ISO-8859-1"));
+            two.write("<?xml version='1.0' encoding='UTF-8'?><b>\u00e9</b>".getBytes("UTF-8"));
+            return secondOf(two.toByteArray()).getElementText().length();
+        });
         shown("java-transformer-prefix", () -> transformed("<a xmlnsp='1'/>"));
         shown("java-dom-parameter-entity", () -> dom("<!DOCTYPE a [<!ENTITY % p ']>'>%p;]><a/>").getDocumentElement().getTagName());
         shown("java-stax-default", () -> stream(XMLInputFactory.newDefaultFactory(), "<!DOCTYPE a [<!ATTLIST a b CDATA 'd'>]><a/>".getBytes()).getAttributeCount());

@@ -99,7 +99,7 @@ void print_header(const Case& c, const Style& style) {
     if (!c.document) return;
     if (size <= 400) fmt::print("  {}\n", style.faint(text::printable_document(*c.document)));
     if (c.sequence) {
-        fmt::print("  several documents in one text\n");
+        fmt::print("  several documents in one {}\n", c.stays_open ? "stream, which stays open" : "text");
         return;
     }
     const Reading reading = c.format->read(*c.document, {{}, external_context_of(c).fetch});

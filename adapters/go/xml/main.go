@@ -17,56 +17,94 @@ func maybeNamespaced(name xml.Name) string {
 	return "- " + nachklang.Field(name.Local) + " " + nachklang.Field(name.Space)
 }
 
+func refusedAt(problem error, decoder *xml.Decoder) error {
+	var syntax *xml.SyntaxError
+	if errors.As(problem, &syntax) {
+		line, column := decoder.InputPos()
+		return nachklang.Rejected{Message: syntax.Msg, Line: line, Column: column}
+	}
+	return nachklang.Rejected{Message: problem.Error()}
+}
+
+// printToken writes the lines of a token and tells how much deeper the next one is. Text outside of the root is white space.
+func printToken(out *bytes.Buffer, token xml.Token, depth int) int {
+	switch t := token.(type) {
+	case xml.StartElement:
+		fmt.Fprintln(out, "elem", maybeNamespaced(t.Name))
+		for _, a := range t.Attr {
+			switch {
+			case a.Name.Space == "xmlns":
+				fmt.Fprintln(out, "ns", nachklang.Field(a.Name.Local), nachklang.Field(a.Value))
+			case a.Name.Space == "" && a.Name.Local == "xmlns":
+				fmt.Fprintln(out, "ns", nachklang.Field(""), nachklang.Field(a.Value))
+			default:
+				fmt.Fprintln(out, "attr", maybeNamespaced(a.Name), nachklang.Field(a.Value), "-")
+			}
+		}
+		return 1
+	case xml.EndElement:
+		fmt.Fprintln(out, "end")
+		return -1
+	case xml.CharData:
+		if depth > 0 {
+			fmt.Fprintln(out, "text", nachklang.Field(string(t)))
+		}
+	case xml.Comment:
+		fmt.Fprintln(out, "comment", nachklang.Field(string(t)))
+	case xml.ProcInst:
+		if t.Target != "xml" {
+			fmt.Fprintln(out, "pi", nachklang.Field(t.Target), nachklang.Field(string(t.Inst)))
+		}
+	}
+	return 0
+}
+
+// anyElement takes an element with all that is in it, as it is decoded.
+type anyElement struct{ trace bytes.Buffer }
+
+func (e *anyElement) UnmarshalXML(decoder *xml.Decoder, start xml.StartElement) error {
+	for depth := printToken(&e.trace, start, 0); depth > 0; {
+		token, problem := decoder.Token()
+		if problem != nil {
+			return problem
+		}
+		depth += printToken(&e.trace, token, depth)
+	}
+	return nil
+}
+
+// sequence decodes one element after another from a stream, as Decoder.Decode is made for.
+func sequence(stream io.Reader, mode string, take func(trace []byte)) error {
+	decoder := xml.NewDecoder(stream)
+	decoder.Strict = mode != "lax"
+	for {
+		var element anyElement
+		if problem := decoder.Decode(&element); problem == io.EOF {
+			return nil
+		} else if problem != nil {
+			return refusedAt(problem, decoder)
+		}
+		take(element.trace.Bytes())
+	}
+}
+
 func decode(document []byte, mode string, show bool) ([]byte, error) {
 	decoder := xml.NewDecoder(bytes.NewReader(document))
 	decoder.Strict = mode != "lax"
 	var out bytes.Buffer
-	depth, roots := 0, 0
+	depth := 0
 	for {
 		token, problem := decoder.Token()
 		if problem == io.EOF {
 			break
 		}
 		if problem != nil {
-			var syntax *xml.SyntaxError
-			if errors.As(problem, &syntax) {
-				line, column := decoder.InputPos()
-				return nil, nachklang.Rejected{Message: syntax.Msg, Line: line, Column: column}
-			}
-			return nil, nachklang.Rejected{Message: problem.Error()}
+			return nil, refusedAt(problem, decoder)
 		}
 		if !show {
 			continue
 		}
-		switch t := token.(type) {
-		case xml.StartElement:
-			depth++
-			roots++
-			fmt.Fprintln(&out, "elem", maybeNamespaced(t.Name))
-			for _, a := range t.Attr {
-				switch {
-				case a.Name.Space == "xmlns":
-					fmt.Fprintln(&out, "ns", nachklang.Field(a.Name.Local), nachklang.Field(a.Value))
-				case a.Name.Space == "" && a.Name.Local == "xmlns":
-					fmt.Fprintln(&out, "ns", nachklang.Field(""), nachklang.Field(a.Value))
-				default:
-					fmt.Fprintln(&out, "attr", maybeNamespaced(a.Name), nachklang.Field(a.Value), "-")
-				}
-			}
-		case xml.EndElement:
-			depth--
-			fmt.Fprintln(&out, "end")
-		case xml.CharData:
-			if depth > 0 {
-				fmt.Fprintln(&out, "text", nachklang.Field(string(t)))
-			}
-		case xml.Comment:
-			fmt.Fprintln(&out, "comment", nachklang.Field(string(t)))
-		case xml.ProcInst:
-			if t.Target != "xml" {
-				fmt.Fprintln(&out, "pi", nachklang.Field(t.Target), nachklang.Field(string(t.Inst)))
-			}
-		}
+		depth += printToken(&out, token, depth)
 	}
 	if show && out.Len() == 0 {
 		out.WriteString("text u8:\n") // accepted, and nothing in it
@@ -145,6 +183,8 @@ func answer(request nachklang.Request) ([]byte, error) {
 		return nachklang.Library(func() ([]byte, error) { return decode(request.Document, request.Mode, request.Show) })
 	case "encode":
 		return nachklang.Library(func() ([]byte, error) { return encode(string(request.Document)) })
+	case "sequence", "open-stream":
+		return nachklang.Sequence(request, func(stream io.Reader, take func(trace []byte)) error { return sequence(stream, request.Mode, take) })
 	case "bind", "bind-round-trip", "bind-encode":
 		return bind(request)
 	}
@@ -154,5 +194,5 @@ func answer(request nachklang.Request) ([]byte, error) {
 func main() {
 	version := strings.TrimPrefix(runtime.Version(), "go")
 	nachklang.Serve("xml", "implementation go-encoding-xml "+version+
-		"\nxml decode\ncannot-represent cdata doctype prefixes\nsetting namespaces=on\nmode strict\nxml decode encode\nmode lax\nsetting purpose=lax\nmode records\nxml bind bind-round-trip bind-encode\nmode records-reused\nxml bind\n", answer)
+		"\nxml decode\ncannot-represent cdata doctype prefixes\nsetting namespaces=on\nmode strict\nxml decode encode sequence open-stream\nmode lax\nsetting purpose=lax\nmode records\nxml bind bind-round-trip bind-encode\nmode records-reused\nxml bind\n", answer)
 }

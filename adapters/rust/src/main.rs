@@ -1,6 +1,7 @@
 // serde_json's Value, as its features build it.
 use serde::Deserialize;
 use serde_json::{Map, Number, Value};
+use std::cell::Cell;
 
 mod nachklang_adapter;
 use nachklang_adapter::{library, serve, Problem, Request};
@@ -81,11 +82,28 @@ fn load(document: &[u8]) -> Result<Value, Problem> {
     })
 }
 
-/// One document after another, until the first that is refused.
-fn sequence(text: &[u8]) -> String {
+/// Gives a text one byte at a time and stays open behind it: after it was asked for more, what is handed over comes late.
+struct OpenStream<'a> {
+    text: &'a [u8],
+    asked: &'a Cell<bool>,
+}
+
+impl std::io::Read for OpenStream<'_> {
+    fn read(&mut self, into: &mut [u8]) -> std::io::Result<usize> {
+        self.asked.set(self.text.is_empty());
+        let given = self.text.len().min(into.len()).min(1);
+        into[..given].copy_from_slice(&self.text[..given]);
+        self.text = &self.text[given..];
+        Ok(given)
+    }
+}
+
+/// One document after another, until the first that is refused or comes late.
+fn sequence<'de, R: serde_json::de::Read<'de>>(reader: serde_json::Deserializer<R>, asked: &Cell<bool>) -> String {
     let mut out = String::from("[\n");
-    for document in serde_json::Deserializer::from_slice(text).into_iter::<Value>() {
+    for document in reader.into_iter::<Value>() {
         match document {
+            _ if asked.get() => break,
             Ok(value) => {
                 out.push_str(&print(&value));
                 drop_flat(value);
@@ -182,7 +200,12 @@ fn answer(request: &Request) -> Result<Vec<u8>, Problem> {
             Ok(out)
         }
         "round-trip" => written(&load(request.document)?),
-        "sequence" => library(|| Ok(sequence(request.document).into_bytes())),
+        "sequence" => library(|| Ok(sequence(serde_json::Deserializer::from_slice(request.document), &Cell::new(false)).into_bytes())),
+        "open-stream" => library(|| {
+            let asked = Cell::new(false);
+            let stream = OpenStream { text: request.document, asked: &asked };
+            Ok(sequence(serde_json::Deserializer::from_reader(stream), &asked).into_bytes())
+        }),
         "encode" => written(&value_of(&String::from_utf8_lossy(request.document))?),
         _ => Err(Problem::Unsupported("unknown operation".into())),
     }
@@ -202,5 +225,5 @@ fn drop_flat(root: Value) {
 
 fn main() {
     let order = if cfg!(feature = "preserve-order") { "" } else { " order" };
-    serve("json", &format!("implementation serde_json 1.0.87\njson decode round-trip encode sequence\ncannot-represent duplicates{order}\n"), answer);
+    serve("json", &format!("implementation serde_json 1.0.87\njson decode round-trip encode sequence open-stream\ncannot-represent duplicates{order}\n"), answer);
 }

@@ -23,6 +23,8 @@ macro_rules! record_types {
 
             records!($(#[$attribute])* OneMap { value: std::collections::BTreeMap<i32, i32> });
 
+            records!($(#[$attribute])* OneInstant { value: chrono::DateTime<chrono::Utc> });
+
             /// Of several kinds: a sum type, tagged inside.
             #[derive(serde_derive::Deserialize, serde_derive::Serialize)]
             #[serde(tag = "$type", rename_all = "lowercase")]
@@ -55,6 +57,7 @@ macro_rules! record_types {
                     "one-list" => super::bound::<OneList>(request),
                     "one-record" => super::bound::<OneRecord>(request),
                     "one-map" => super::bound::<OneMap>(request),
+                    "one-instant" => super::bound::<OneInstant>(request),
                     "bell" => super::bound::<Bell>(request),
                     "bell-or-tower" => super::bound::<BellOrTower>(request),
                     _ => Err(super::Problem::Unsupported("no such record type".into())),
@@ -65,6 +68,22 @@ macro_rules! record_types {
 }
 record_types!(records);
 record_types!(strict, #[serde(deny_unknown_fields)]);
+
+/// An instant with the digits of its second that are not zero.
+impl Show for chrono::DateTime<chrono::Utc> {
+    fn show(&self, out: &mut String) {
+        let text = self.to_rfc3339_opts(chrono::SecondsFormat::Nanos, true);
+        let digits = text.trim_start_matches('+').trim_end_matches('Z').trim_end_matches('0').trim_end_matches('.');
+        out.push_str(&format!("native instant {}\n", nachklang_adapter::field(format!("{digits}Z").as_bytes())));
+    }
+}
+impl Fill for chrono::DateTime<chrono::Utc> {
+    fn filled(lines: &mut Lines) -> Result<Self, Problem> {
+        let text = lines.next().and_then(|line| line.strip_prefix("native instant ")).and_then(nachklang_adapter::text_of);
+        let instant = text.and_then(|text| chrono::DateTime::parse_from_rfc3339(&text).ok());
+        instant.map(|found| found.into()).ok_or_else(|| Problem::Unsupported("no instant that it holds".into()))
+    }
+}
 
 fn show_members(kind: &str, members: &[(&str, &dyn Show)], out: &mut String) {
     let tag = kind.to_string();

@@ -50,6 +50,51 @@ type Unsupported struct{ Why string }
 
 func (u Unsupported) Error() string { return u.Why }
 
+// openStream gives a text one byte at a time and stays open behind it: after it was asked for more, what a library hands over comes late.
+type openStream struct {
+	text  []byte
+	asked bool
+}
+
+func (s *openStream) Read(into []byte) (int, error) {
+	if len(s.text) == 0 {
+		s.asked = true
+		return 0, io.EOF
+	}
+	if len(into) == 0 {
+		return 0, nil
+	}
+	into[0], s.text = s.text[0], s.text[1:]
+	return 1, nil
+}
+
+// Sequence answers "sequence" and "open-stream": load reads one document after another and hands over the trace of each.
+func Sequence(request Request, load func(stream io.Reader, take func(trace []byte)) error) ([]byte, error) {
+	var out bytes.Buffer
+	out.WriteString("[\n")
+	open := &openStream{text: request.Document}
+	stream := io.Reader(bytes.NewReader(request.Document))
+	if request.Operation == "open-stream" {
+		stream = open
+	}
+	_, err := Library(func() (any, error) {
+		return nil, load(stream, func(trace []byte) {
+			if !open.asked {
+				out.Write(trace)
+			}
+		})
+	})
+	var no Rejected
+	if err != nil && !errors.As(err, &no) {
+		return nil, err
+	}
+	if err != nil && !open.asked {
+		out.WriteString("native refused -\n")
+	}
+	out.WriteString("]\n")
+	return out.Bytes(), nil
+}
+
 // Field writes a text as a field of a trace.
 func Field(text string) string { return "u8:" + hex.EncodeToString([]byte(text)) }
 
