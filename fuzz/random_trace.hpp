@@ -23,6 +23,22 @@ class TraceMaker {
         element(0);
         return std::move(out_);
     }
+    /// Values, documents and texts.
+    std::string list() {
+        line("[");
+        for (unsigned i = pick(4); i-- > 0;) {
+            const unsigned choice = pick(4);
+            if (choice == 0) {
+                any(1);
+            } else if (choice == 1) {
+                line("text " + std::string(field()));
+            } else {
+                element(0);
+            }
+        }
+        line("]");
+        return std::move(out_);
+    }
 
   private:
     static constexpr int deepest = 6;

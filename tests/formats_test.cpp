@@ -86,6 +86,31 @@ TEST_P(Formats, FindNothingBetweenAValueAndItself) {
 }
 
 /// One value beside the next: what digests tell apart is explained, and what they do not has no difference.
+// An adapter may send any trace; those that show no value of the format are given to nothing else.
+TEST(ValuesOfFormats, AreToldByTheirNotation) {
+    struct Row {
+        std::string_view trace;
+        bool json, xml;
+    };
+    for (const Row& row : {Row{"int 1\n", true, false}, Row{"{\nkey u8:61\nint 1\n}\n", true, true},
+                           Row{"(\nint 1\n)\n", true, false}, Row{"[\nint 1\n]\n", true, false},
+                           Row{"[\nnative refused -\n]\n", true, true}, Row{"[\n]\n", true, true},
+                           Row{"[\nelem - u8:61 u8:\nend\n]\n", false, true}, Row{"[\n[\n]\n]\n", true, false},
+                           Row{"[\n[\ntext u8:61\n]\n]\n", false, false},
+                           Row{"elem - u8:61 u8:\nend\n", false, true}, Row{"text u8:\n", false, true}}) {
+        TraceError error;
+        EXPECT_EQ(parse_value(*find_format("json"), std::string(row.trace), error).has_value(), row.json)
+            << row.trace;
+        EXPECT_EQ(parse_value(*find_format("xml"), std::string(row.trace), error).has_value(), row.xml)
+            << row.trace;
+    }
+    TraceError error;
+    EXPECT_FALSE(parse_value(*find_format("json"), "text u8:\n", error));
+    EXPECT_EQ(error.message, "no value of json");
+    EXPECT_FALSE(parse_value(*find_format("json"), "[\n", error));
+    EXPECT_EQ(error.message, "a container is not closed");
+}
+
 TEST_P(Formats, ExplainJustWhatTheirDigestsTellApart) {
     std::optional<Trace> before;
     std::size_t differing = 0;

@@ -174,6 +174,28 @@ TEST(Sequences, AreAskedOfTheirOwnOperationAlone) {
     EXPECT_EQ(asked, (std::vector<std::string>{"halm decode [1]", "kufe decode [1]", "kufe sequence [1] \"a\""}));
 }
 
+std::string asked_of(const Case& c) {
+    std::string out;
+    for (const OperationInfo& row : operations())
+        if (is_asked(c, row.operation)) out += (out.empty() ? "" : " ") + std::string(row.name);
+    return out;
+}
+TEST(Cases, AreAskedOfTheOperationsThatAreMadeForThem) {
+    Case c = judging::document_case("[1]");
+    EXPECT_EQ(asked_of(c), "decode round-trip pieces");
+    c.sequence = true;
+    EXPECT_EQ(asked_of(c), "sequence");
+    c.stays_open = true;
+    EXPECT_EQ(asked_of(c), "open-stream");
+    c = judging::document_case("[1]");
+    c.record = "one-int32";
+    EXPECT_EQ(asked_of(c), "bind bind-round-trip");
+    c.value = Trace::parse("null\n");
+    EXPECT_EQ(asked_of(c), "bind-encode");
+    c.record.clear();
+    EXPECT_EQ(asked_of(c), "encode");
+}
+
 // A codec that prints by events has printed a part of the document that it then refuses.
 class HalfPrinted final : public adapter::Codec {
   public:
@@ -340,6 +362,14 @@ TEST_F(SequenceTool, TryShowsRootsOfAStreamThatStaysOpen) {
     EXPECT_NE(called.out.find("  /document(2)\n    document  documents\n    absent  late\n"), std::string::npos)
         << called.out;
     EXPECT_NE(called.out.find("one-behind"), std::string::npos) << called.out;
+}
+
+TEST_F(SequenceTool, ARunnerOfOnesOwnIsGivenDocumentsAlone) {
+    ASSERT_EQ(run("corpus export json --folder cases").status, 0);
+    const std::string index = tool_test::slurp(folder_ / "cases/index.tsv");
+    EXPECT_NE(index.find("json/structure/"), std::string::npos);
+    for (const char* aspect : {"json/sequences/", "json/open-streams/", "json/records/"})
+        EXPECT_EQ(index.find(aspect), std::string::npos) << aspect;
 }
 
 class SequenceSheet : public tool_test::Tool {};

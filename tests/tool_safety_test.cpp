@@ -214,6 +214,19 @@ TEST_F(ToolSafety, AFolderForTemporaryFilesThatIsFullIsNoFinding) {
     EXPECT_NE(called.err.find("this says nothing about an implementation"), std::string::npos) << called.err;
 }
 
+TEST_F(ToolSafety, AnAnswerInAnotherNotationIsABrokenReply) {
+    for (const auto& [reply, why] : {std::pair{R"(elem u8:61 u8:61 u8:\nend\n)", "no value of json"},
+                                     {R"([\ntext u8:61\n]\n)", "no value of json"}}) {
+        std::string sent = reply;
+        for (auto at = sent.find("\\n"); at != std::string::npos; at = sent.find("\\n")) sent.replace(at, 2, "\n");
+        const std::string config = rogues({fmt::format(R"(reply:accepted {} id=ID\n{})", sent.size(), reply)});
+        const Called called = run(fmt::format("run {} --config {} --list", corpus(), config));
+        EXPECT_EQ(called.status, 1) << called.err;
+        EXPECT_NE(called.out.find(why), std::string::npos) << called.out;
+        EXPECT_NE(called.out.find("broken-reply"), std::string::npos) << called.out;
+    }
+}
+
 TEST_F(ToolSafety, AnImplementationThatSaysNoHelloIsOneLine) {
     const std::string config = rogues({"no-hello"});
     const Called called = run(fmt::format("run {} --config {}", corpus(), config));

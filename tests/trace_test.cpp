@@ -84,7 +84,18 @@ INSTANTIATE_TEST_SUITE_P(
                     BadRow{"space", "null \n", 1, "a line ends with a space"},
                     BadRow{"key_alone", "{\nkey u8:61\n}\n", 3, "a 'key' has no value"},
                     BadRow{"no_key", "{\nnull\n}\n", 2, "a value in an object needs a 'key' before it"},
-                    BadRow{"key_outside", "key u8:61\n", 1, "'key' outside an object"}),
+                    BadRow{"key_outside", "key u8:61\n", 1, "'key' outside an object"},
+                    BadRow{"attribute_alone", "attr - u8:61 u8: u8:62 -\n", 1,
+                           "an attribute or declaration without its 'elem'"},
+                    BadRow{"declaration_behind_text", "elem - u8:61 u8:\ntext u8:61\nns u8: u8:61\nend\n", 3,
+                           "an attribute or declaration without its 'elem'"},
+                    BadRow{"attribute_behind_end", "[\nelem - u8:61 u8:\nend\nattr - u8:61 u8: u8:62 -\n]\n", 4,
+                           "an attribute or declaration without its 'elem'"},
+                    BadRow{"markup_in_object", "{\nkey u8:61\nelem - u8:61 u8:\nend\n}\n", 3,
+                           "markup inside an object"},
+                    BadRow{"value_in_element", "elem - u8:61 u8:\nint 1\nend\n", 2, "a value inside an element"},
+                    BadRow{"value_beside_markup", "text u8:61\nint 1\n", 2, "a value beside markup"},
+                    BadRow{"markup_beside_value", "int 1\ntext u8:61\n", 2, "markup beside a value"}),
     [](const auto& info) { return info.param.name; });
 
 TEST(Traces, NestAMillionLevelsWithoutRecursion) {

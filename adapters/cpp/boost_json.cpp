@@ -128,20 +128,12 @@ class BoostJson final : public nachklang::adapter::Codec {
     Reply open_stream(std::string_view, std::string_view, std::string_view text, TraceOut& out) override {
         json::stream_parser parser;
         json::error_code error;
-        bool begun = false;
         for (std::size_t at = 0; at < text.size();) {
-            const bool is_space = std::string_view(" \t\r\n").find(text[at]) != std::string_view::npos;
-            if (!begun && is_space) {
-                ++at;
-                continue;
-            }
-            begun = true;
             at += nachklang::adapter::library([&] { return parser.write_some(text.data() + at, 1, error); });
             if (error) return Reply::rejected(error.message());
             if (!parser.done()) continue;
             print(parser.release(), out);
             parser.reset();
-            begun = false;
         }
         return Reply::accepted();
     }

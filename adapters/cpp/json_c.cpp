@@ -119,21 +119,13 @@ class JsonC final : public Codec {
     Reply open_stream(std::string_view, std::string_view, std::string_view text, TraceOut& out) override {
         const std::unique_ptr<json_tokener, decltype(&json_tokener_free)> tokener(json_tokener_new(),
                                                                                   &json_tokener_free);
-        bool begun = false;
         for (std::size_t at = 0; at < text.size();) {
-            const bool is_space = std::string_view(" \t\r\n").find(text[at]) != std::string_view::npos;
-            if (!begun && is_space) {  // a null value and nothing yet are told apart by what was given
-                ++at;
-                continue;
-            }
-            begun = true;
             const Held root(json_tokener_parse_ex(tokener.get(), text.data() + at, 1));
             const json_tokener_error error = json_tokener_get_error(tokener.get());
             at += json_tokener_get_parse_end(tokener.get());
             if (error == json_tokener_continue) continue;
             if (error != json_tokener_success) return Reply::rejected(json_tokener_error_desc(error));
             if (out.wanted()) walk<json_object*>(root.get(), [&](json_object* value) { return visit(value, out); });
-            begun = false;
         }
         return Reply::accepted();
     }

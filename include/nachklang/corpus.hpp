@@ -13,6 +13,7 @@
 #include <vector>
 
 #include <nachklang/config.hpp>
+#include <nachklang/operation.hpp>
 #include <nachklang/problem.hpp>
 
 namespace nachklang {
@@ -42,6 +43,9 @@ struct Case {
 
 /// The bytes of its document, or the trace of its value.
 std::string_view content_of(const Case& c);
+/// Whether an operation is asked of a case: of a value to encode, of a case that names a record type and of a
+/// sequence, only those that are made for it.
+bool is_asked(const Case& c, Operation operation);
 
 struct Corpus {
     std::string name;

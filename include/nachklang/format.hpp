@@ -324,6 +324,9 @@ class Format {
     /// implementation with these settings.
     [[nodiscard]] virtual Expectation expect(std::string_view document, const Settings& settings = {},
                                              const ExternalContext& external = {}) const = 0;
+    /// Whether a trace shows a value of this format, a record of fields or a list of values: an adapter may send
+    /// any other. What follows is given such traces alone.
+    [[nodiscard]] virtual bool is_value(const Trace&) const { return true; }
     /// The value in the format's own words, for display; cut when longer than `most`.
     [[nodiscard]] virtual std::string describe(const Trace& trace, std::size_t most) const = 0;
     [[nodiscard]] virtual Tree tree(const Trace& trace, Layer layer,
@@ -348,6 +351,8 @@ class Format {
     [[nodiscard]] virtual const Places* places() const { return nullptr; }
 };
 
+/// A reply's trace, which must show a value of the format; of another one the error says why.
+std::optional<Trace> parse_value(const Format& format, std::string text, TraceError& error);
 /// The question of that id, or null.
 const Question* find_question(const Format& format, std::string_view id);
 /// The cause with a slug; null if the format has none.

@@ -106,9 +106,11 @@ char* nachklang_compare(const char* format, const char* expected, std::size_t ex
                         std::size_t got_length) {
     return or_null([&]() -> char* {
         const Format* known = find_format(format);
-        const auto before = Trace::parse(std::string(expected, expected_length)),
-                   after = Trace::parse(std::string(got, got_length));
-        if (known == nullptr || !before || !after) return nullptr;
+        if (known == nullptr) return nullptr;
+        TraceError ignored;
+        const auto before = parse_value(*known, std::string(expected, expected_length), ignored),
+                   after = parse_value(*known, std::string(got, got_length), ignored);
+        if (!before || !after) return nullptr;
         std::string out;
         for (const Difference& d : known->compare(*before, *after).differences)
             out += d.cause + "\t" + text::printable(d.at) + "\t" + text::printable(d.detail) + "\n";

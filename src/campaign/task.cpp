@@ -69,10 +69,7 @@ class Task {
         for (const OperationInfo& row : operations()) {
             const Operation operation = row.operation;
             const bool of_value = row.input == Content::value;
-            if (of_value != c.value.has_value() || row.of_record == c.record.empty() ||
-                row.of_sequence != c.sequence || row.stays_open != c.stays_open ||
-                !subject_.does(c.format->name(), operation))
-                continue;
+            if (!is_asked(c, operation) || !subject_.does(c.format->name(), operation)) continue;
             Request request{
                 operation, c.format, of_value ? std::make_shared<const std::string>(c.value->text()) : c.document,
                 true,      c.record, row.in_pieces ? cuts_for(*c.document) : ""};

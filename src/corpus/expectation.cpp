@@ -23,6 +23,12 @@ std::string_view content_of(const Case& c) {
     return c.document ? std::string_view(*c.document) : c.value->text();
 }
 
+bool is_asked(const Case& c, Operation operation) {
+    const OperationInfo& row = info_of(operation);
+    return (row.input == Content::value) == c.value.has_value() && row.of_record == !c.record.empty() &&
+           row.of_sequence == c.sequence && row.stays_open == c.stays_open;
+}
+
 ExternalContext external_context_of(const Case& c) {
     ExternalContext out;
     out.reads = c.reads;

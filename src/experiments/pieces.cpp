@@ -67,7 +67,7 @@ std::optional<std::pair<Effect, std::string>> difference(const Format& format, c
 }
 
 bool is_asked(const Case& c, const Subject& subject, const PiecesOptions& options) {
-    return c.document && c.record.empty() && !c.sequence && c.external_file.empty() && c.document->size() > 1 &&
+    return is_asked(c, Operation::pieces) && c.external_file.empty() && c.document->size() > 1 &&
            c.document->size() <= options.longest && subject.does(c.format->name(), Operation::pieces);
 }
 

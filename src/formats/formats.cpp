@@ -55,6 +55,13 @@ const Cause* find_cause(const Format& format, std::string_view slug) {
     return nullptr;
 }
 
+std::optional<Trace> parse_value(const Format& format, std::string text, TraceError& error) {
+    std::optional<Trace> out = Trace::parse(std::move(text), &error);
+    if (!out || format.is_value(*out)) return out;
+    error = {1, "no value of " + std::string(format.name())};
+    return std::nullopt;
+}
+
 const Question* find_question(const Format& format, std::string_view id) {
     for (const Question& question : format.constants().questions)
         if (question.id == id) return &question;

@@ -89,6 +89,9 @@ class JsonFormat final : public Format,
         if (about_bytes) out.not_asked = "its adapter passes text, not bytes";
         return out;
     }
+    [[nodiscard]] bool is_value(const Trace& trace) const override {
+        return std::ranges::none_of(trace.items(), [](const Item& item) { return item.kind >= ItemKind::element; });
+    }
     [[nodiscard]] std::string describe(const Trace& trace, std::size_t most) const override {
         return shown_value(trace, most);
     }

@@ -236,7 +236,7 @@ class Session::State {
         if (head.kind == OutcomeKind::accepted && info_of(request.operation).output == Content::value &&
             request.show) {
             TraceError error;
-            out.trace = Trace::parse(std::move(body), &error);
+            out.trace = parse_value(*request.format, std::move(body), error);
             if (!out.trace) {
                 out.kind = OutcomeKind::broken_reply;
                 out.body = fmt::format("line {} of the trace: {}", error.line, error.message);

@@ -69,7 +69,7 @@ std::string place_in_words(const ReportedResult& r) {
 std::optional<Trace> meant_value(const Case& c) {
     if (c.value) return c.value;
     if (c.expected) return c.expected;
-    if (c.document == nullptr || c.document->size() > longest_document) return std::nullopt;
+    if (c.document == nullptr || c.sequence || c.document->size() > longest_document) return std::nullopt;
     const Reading reading = c.format->read(*c.document);
     return is_comparable(c, reading) ? std::optional(reading.trace) : std::nullopt;
 }

@@ -256,7 +256,7 @@ class InProcessExecutor final : public Executor {
         out.reported = reply.reported;
         if (out.kind == OutcomeKind::accepted && info_of(request.operation).output == Content::value) {
             TraceError error;
-            if (request.show) out.trace = Trace::parse(std::move(reply.bytes), &error);
+            if (request.show) out.trace = parse_value(*request.format, std::move(reply.bytes), error);
             if (request.show && !out.trace) {
                 out.kind = OutcomeKind::broken_reply;
                 out.body = fmt::format("line {} of the trace: {}", error.line, error.message);

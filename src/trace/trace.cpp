@@ -205,12 +205,9 @@ class NestingCheck {
             default:
                 break;
         }
-        const bool markup = item.kind >= ItemKind::element;
-        if (markup && item.kind != ItemKind::attribute && item.kind != ItemKind::declaration) is_markup_ = true;
-        if (!markup) {
-            const std::string_view problem = value();
-            if (!problem.empty()) return problem;
-        }
+        if (const std::string_view problem = item.kind >= ItemKind::element ? markup(item.kind) : value();
+            !problem.empty())
+            return problem;
         if (item.kind == ItemKind::array_open || item.kind == ItemKind::object_open ||
             item.kind == ItemKind::container_open || item.kind == ItemKind::element) {
             open_.push_back(item.kind);
@@ -225,7 +222,18 @@ class NestingCheck {
     }
 
   private:
+    std::string_view markup(ItemKind kind) {
+        if (kind == ItemKind::attribute || kind == ItemKind::declaration)
+            return in_tag_ ? "" : "an attribute or declaration without its 'elem'";
+        in_tag_ = kind == ItemKind::element;
+        if (!open_.empty() && open_.back() != ItemKind::array_open && open_.back() != ItemKind::element)
+            return "markup inside an object";
+        if (open_.empty() && values_ != 0) return "markup beside a value";
+        is_markup_ = is_markup_ || open_.empty();
+        return {};
+    }
     std::string_view close(ItemKind opener, std::string_view problem) {
+        in_tag_ = false;
         if (open_.empty() || open_.back() != opener) return problem;
         if (named_) return "a 'key' has no value";
         open_.pop_back();
@@ -239,8 +247,12 @@ class NestingCheck {
         return {};
     }
     std::string_view value() {
+        in_tag_ = false;
         if (open_.empty()) {
             if (values_++ != 0) return "a trace holds exactly one value";
+            if (is_markup_) return "a value beside markup";
+        } else if (open_.back() == ItemKind::element) {
+            return "a value inside an element";
         } else if (open_.back() == ItemKind::object_open && !named_) {
             return "a value in an object needs a 'key' before it";
         }
@@ -250,7 +262,8 @@ class NestingCheck {
 
     std::vector<ItemKind> open_;
     bool named_ = false;
-    bool is_markup_ = false;
+    bool is_markup_ = false;  // outside of all lists
+    bool in_tag_ = false;     // nothing but attributes and declarations since the last element began
     std::size_t values_ = 0;
 };
 

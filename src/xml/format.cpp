@@ -287,6 +287,9 @@ class XmlFormat final : public Format,
         return out;
     }
 
+    [[nodiscard]] bool is_value(const Trace& trace) const override {
+        return is_list(trace) ? is_list_of_documents(trace) : is_record(trace) || is_markup(trace.items().front());
+    }
     [[nodiscard]] std::string describe(const Trace& trace, std::size_t most) const override {
         if (is_list(trace)) return shown_list(trace, most);
         return is_record(trace) ? json::format().describe(trace, most) : shown_value(trace, most);

@@ -42,7 +42,7 @@ std::optional<Problem> export_folder(const std::vector<Case>& cases, const std::
     for (const Case& c : cases) {
         lines += nachklang::line_of(c) + "\n";
         const Expectation expectation = expectation_of(c);
-        if (!c.document || !c.record.empty() || !expectation.unreadable_because.empty()) continue;
+        if (!is_asked(c, Operation::decode) || !expectation.unreadable_because.empty()) continue;
         const std::string name = fmt::format("{}/{}", c.corpus, c.name);
         const bool is_plain = name.find("..") == std::string::npos &&
                               std::all_of(name.begin(), name.end(), [](char x) { return x > ' ' && x < 0x7f; });
@@ -63,14 +63,16 @@ std::optional<Problem> export_folder(const std::vector<Case>& cases, const std::
 
 /// Cases of a corpus and aspect that hold the same document: nothing tells them apart.
 std::size_t print_equal_cases(const std::vector<Case>& cases) {
-    std::map<std::tuple<std::string, std::string, const Format*, bool, ExternalAccess, std::string, std::string>,
+    std::map<std::tuple<std::string, std::string, const Format*, ExternalAccess, std::string, std::vector<bool>,
+                        std::string>,
              const Case*>
         known;
     std::size_t out = 0;
     for (const Case& c : cases) {
-        const auto [at, is_new] = known.emplace(std::tuple(c.corpus, c.aspect, c.format, c.document != nullptr,
-                                                           c.reads, c.record, std::string(content_of(c))),
-                                                &c);
+        const auto [at, is_new] = known.emplace(
+            std::tuple(c.corpus, c.aspect, c.format, c.reads, c.record,
+                       std::vector{c.document != nullptr, c.sequence, c.stays_open}, std::string(content_of(c))),
+            &c);
         if (is_new) continue;
         ++out;
         fmt::print(stderr, "{}: {} has the {} of {}; remove one of them\n", text::printable(c.source),

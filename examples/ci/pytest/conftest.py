@@ -17,7 +17,7 @@ def pytest_generate_tests(metafunc):
         return
     tool = os.environ.get("NACHKLANG", "nachklang")
     lines = subprocess.run([tool, "corpus", "export", metafunc.config.getoption("--corpus")], stdout=subprocess.PIPE, check=True).stdout
-    cases = [case for case in map(json.loads, lines.splitlines()) if not {"encode", "record", "not_judged"} & case.keys()]
+    cases = [case for case in map(json.loads, lines.splitlines()) if not {"encode", "record", "sequence", "not_judged"} & case.keys()]
     for case in cases:
         case["bytes"] = bytes.fromhex(case["document_hex"]) if "document_hex" in case else case["document"].encode()
     metafunc.parametrize("case", cases, ids=[case["case"] for case in cases])

@@ -156,7 +156,7 @@ class RecordWriter {
 
     void list(const Element& parent, const std::string& name) {
         const Item first = held_[at_ + 1];
-        while (held_[at_].kind != ItemKind::array_close) ++at_;
+        pass_over();
         out_.line("[");
         for (const Element& child : parent.children)
             if (child.name == name) scalar(first, child);
@@ -195,8 +195,11 @@ class RecordWriter {
         std::size_t open = 0;
         do {
             const ItemKind kind = held_[at_].kind;
-            if (kind == ItemKind::object_open || kind == ItemKind::array_open) ++open;
-            if (kind == ItemKind::object_close || kind == ItemKind::array_close) --open;
+            if (kind == ItemKind::object_open || kind == ItemKind::array_open || kind == ItemKind::container_open)
+                ++open;
+            if (kind == ItemKind::object_close || kind == ItemKind::array_close ||
+                kind == ItemKind::container_close)
+                --open;
             if (open > 0) ++at_;
         } while (open > 0);
     }

@@ -21,7 +21,7 @@ std::vector<Trace> values_of(const Trace& list) {
 
 /// Whether a value is the word for a document that is refused, or another that is no markup.
 bool is_native(const Trace& value) {
-    return value.items().front().kind < ItemKind::element;
+    return !is_markup(value.items().front());
 }
 
 std::string shown_native(const Trace& value) {
@@ -36,6 +36,16 @@ std::string step_of(std::size_t document) {
 
 bool is_list(const Trace& trace) {
     return !trace.items().empty() && trace.items().front().kind == ItemKind::array_open;
+}
+
+bool is_markup(const Item& item) {
+    return item.kind >= ItemKind::element;
+}
+
+bool is_list_of_documents(const Trace& list) {
+    return std::ranges::all_of(values_of(list), [](const Trace& value) {
+        return !is_native(value) || value.items().front().kind == ItemKind::native;
+    });
 }
 
 Comparison compare_lists(const Trace& expected, const Trace& got, const CompareOptions& options) {

@@ -8,6 +8,10 @@ namespace nachklang::xml {
 
 /// Whether a trace is such a list.
 bool is_list(const Trace& trace);
+/// Whether an item is one of a document, and not of a value such as JSON has.
+bool is_markup(const Item& item);
+/// Whether a list holds documents, texts and native values alone.
+bool is_list_of_documents(const Trace& list);
 /// Of lists of as many documents, the differences of each pair; else that they are not as many.
 Comparison compare_lists(const Trace& expected, const Trace& got, const CompareOptions& options);
 Tree tree_of_list(const Trace& list, Layer layer, const CannotRepresent& cannot_represent);
