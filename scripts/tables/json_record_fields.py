@@ -220,6 +220,11 @@ NAMES = [("leading-zero", "01", 1), ("plus", "+1", 1), ("blank-before", " 1", 1)
          ("letter-behind", "1a", None), ("empty", "", None), ("minus-alone", "-", None), ("true", "true", None), ("null", "null", None), ("binary", "0b1", 1), ("octal", "0o1", 1)]
 
 
+def merged(*pairs):
+    """A map that was filled before keeps what it held, as some libraries document."""
+    return ("merged", given(map_of(*pairs, (41, 41))))
+
+
 def maps(s):
     def add(name, document, why, trace, question=None, answers=None, stance="accept", clause=OUTSIDE):
         s.add("map-" + name, '{"value":%s}' % document, stance, clause, why, trace, question, answers, record="one-map")
@@ -227,19 +232,26 @@ def maps(s):
     for name, document, pairs in (("one", '{"1":2}', [(1, 2)]), ("zero", '{"0":2}', [(0, 2)]), ("negative", '{"-5":2}', [(-5, 2)]), ("several", '{"1":2,"3":4}', [(1, 2), (3, 4)]),
                                   ("in-reverse", '{"3":4,"1":2}', [(3, 4), (1, 2)]), ("ends-of-int32", '{"2147483647":1,"-2147483648":2}', [(2147483647, 1), (-2147483648, 2)]),
                                   ("as-texts-sort", '{"10":1,"9":2,"-1":3}', [(10, 1), (9, 2), (-1, 3)]), ("escaped", '{"\\u0031":2}', [(1, 2)])):
-        add(name, document, "names that are integers", map_of(*pairs), clause="4")
-    add("empty", "{}", "a map of nothing", record(["{", "}"]))
+        add(name, document, "names that are integers", map_of(*pairs), "record-map-earlier", [merged(*pairs)], clause="4")
+    add("empty", "{}", "a map of nothing", record(["{", "}"]), "record-map-earlier", [merged()])
     for name, spelled, number in NAMES:
-        known = [("read", given(map_of((number, 2))))] if number is not None else []
-        add("name-" + name, '{"%s":2}' % spelled, "a name that is no integer as JSON spells it", None, "record-map-name", known, "open")
+        known = [("read", given(map_of((number, 2)))), merged((number, 2))] if number is not None else []
+        written = record(["{", "key " + u8(spelled.replace("\\n", "\n")), "int 2", "}"])
+        add("name-" + name, '{"%s":2}' % spelled, "a name that is no integer as JSON spells it", written, "record-map-name", known, "open")
     add("name-past-int32", '{"2147483648":1}', "a name beyond the type of the map's", None, "record-range", [("kept", given(map_of((2147483648, 1))))], "open")
-    add("name-twice", '{"1":2,"1":3}', "a name twice", None, "duplicate-names", [("first", given(map_of((1, 2)))), ("last", given(map_of((1, 3))))], "open", "4")
+    add("name-twice", '{"1":2,"1":3}', "a name twice", None, "record-map-names-alike", [("first", given(map_of((1, 2)))), ("last", given(map_of((1, 3)))), merged((1, 3))], "open", "4")
     for name, first, second in (("leading-zero", "1", "01"), ("plus", "+1", "1"), ("blank", "1", " 1")):
         add("names-alike-" + name, '{"%s":2,"%s":3}' % (first, second), "two names that may be one integer", None, "record-map-names-alike",
-            [("first", given(map_of((1, 2)))), ("last", given(map_of((1, 3))))], "open")
+            [("first", given(map_of((1, 2)))), ("last", given(map_of((1, 3)))), merged((1, 3))], "open")
+    def held(line):
+        return record(["{", "key int 1", line, "}"])
+
+    for name, value, line, question, known in (
+            ("null", "null", "null", "record-null", [("default", given(map_of((1, 0)))), ("null", given(held("null"))), merged((1, 0))]),
+            ("fraction", "7.25", "spelled " + u8("7.25"), "record-kind", []),
+            ("text", '"7"', "str " + u8("7"), "record-kind", [("converted", given(map_of((1, 7)))), merged((1, 7))])):
+        add("value-" + name, '{"1":%s}' % value, "value %s for a map" % name, held(line), question, known, "open")
     for name, document, question, known in (
-            ("value-null", '{"1":null}', "record-null", [("default", given(map_of((1, 0)))), ("null", given(record(["{", "key int 1", "null", "}"])))]),
-            ("value-fraction", '{"1":7.25}', "record-kind", []), ("value-text", '{"1":"7"}', "record-kind", [("converted", given(map_of((1, 7))))]),
             ("null", "null", "record-null", [("default", given(record(["{", "}"]))), ("null", given(record(["null"]))), ("earlier", given(map_of((41, 41))))]),
             ("list", "[2]", "record-kind", []), ("list-of-pairs", "[[1,2]]", "record-kind", [("converted", given(map_of((1, 2))))]), ("empty-list", "[]", "record-kind", [("converted", given(record(["{", "}"])))]),
             ("number", "1", "record-kind", []), ("text", '"1"', "record-kind", [])):

@@ -36,6 +36,9 @@ std::vector<Question> make_questions() {
     Question zero =
         open_point("negative-zero", "RFC 8259, 6", {keeps("kept"), "lost"}, "whether -0 keeps its sign");
     zero.refusal_from = never;
+    Question map_earlier = open_point("record-map-earlier", "outside RFC 8259", {"merged"},
+                                      "whether a map that is decoded into keeps what it held before");
+    map_earlier.refusal_from = never;
     std::vector<Question> out{
         open_point("duplicate-names", "RFC 8259, 4",
                    {"refused", "first", "last", keeps("all"), "all-reordered", "gathered", "joined", "merged"},
@@ -59,13 +62,14 @@ std::vector<Question> make_questions() {
                    "whether a leading byte order mark is ignored"),
         open_point("record-kind", "outside RFC 8259",
                    {"refused", "converted", "respelled", "shortened", "wrapped", "unwrapped", "appended", "default",
-                    "null"},
+                    "null", "merged"},
                    "what a record's field becomes if the document has a value of another kind there"),
         open_point("record-range", "outside RFC 8259", {"refused", keeps("kept")},
                    "what an integer field becomes if the number is beyond its type"),
         open_point("record-whole-number", "outside RFC 8259", {"refused", keeps("accepted")},
                    "whether an integer field takes a whole number with a fraction or an exponent"),
-        open_point("record-null", "outside RFC 8259", {"refused", "default", "earlier", "nan", keeps("null")},
+        open_point("record-null", "outside RFC 8259",
+                   {"refused", "default", "earlier", "nan", keeps("null"), "merged"},
                    "what a record's field becomes if the document has null there"),
         open_point("record-absent", "outside RFC 8259", {"refused", "default", "null", "earlier"},
                    "what a record's field becomes if the document does not have it"),
@@ -87,10 +91,11 @@ std::vector<Question> make_questions() {
                    "what a record of several kinds becomes whose tag is absent or names no kind"),
         open_point("record-tag-place", "outside RFC 8259", {"refused", keeps("read")},
                    "whether the tag of a record of several kinds is found behind other members"),
-        open_point("record-map-name", "outside RFC 8259", {"refused", keeps("read")},
+        open_point("record-map-name", "outside RFC 8259", {"refused", keeps("read"), "merged"},
                    "whether a map by number takes a name that is no integer as JSON spells it"),
-        open_point("record-map-names-alike", "outside RFC 8259", {"refused", "first", "last"},
+        open_point("record-map-names-alike", "outside RFC 8259", {"refused", "first", "last", "merged"},
                    "which of two members counts whose names become one number"),
+        map_earlier,
         open_point("record-instant-spelling", "RFC 3339, 5.6", {"refused", keeps("read")},
                    "whether an instant is read that is spelled otherwise than RFC 3339 does"),
         open_point("record-instant-precision", "RFC 3339, 5.6",

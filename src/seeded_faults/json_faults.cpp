@@ -463,7 +463,7 @@ std::vector<Fault> make_faults() {
         {"record-bytes-url-letters", "the letters of the alphabet for URLs are read, too",
          "record-bytes-alphabet:read", reads_native(&NativeMistakes::url_letters)},
         {"record-map-name-cut", "a name of a map by number ends at its first character that is no digit",
-         "record-map-name:read", binds(&RecordMistakes::map_name_cut), "value/kind"},
+         "record-map-name:read", binds(&RecordMistakes::map_name_cut), "name/changed"},
         {"record-map-sign-lost", "a name of a map by number loses its sign", "name/changed",
          binds(&RecordMistakes::map_sign_lost), "member/lost"},
         {"record-tag-last-through-double", "integers before the tag of their record come from a double",
