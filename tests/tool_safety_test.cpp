@@ -147,6 +147,15 @@ TEST_F(ToolSafety, AReadThatWaitsIsInterrupted) {
     EXPECT_LT(took, 3);
 }
 
+TEST_F(ToolSafety, AFileWithoutAnEndHasALimit) {
+    const Called called = run("read /dev/zero");
+    EXPECT_EQ(called.status, 2);
+    EXPECT_NE(called.err.find("/dev/zero: is longer than 1 GiB; name a shorter file, or take --quiet"),
+              std::string::npos)
+        << called.err;
+    EXPECT_EQ(run("read /dev/zero --quiet").status, 1);
+}
+
 TEST_F(ToolSafety, AdaptersDieWithTheTool) {
     const std::string config = rogues({"hang"}, "deadline_s = 600\n");
     shell(fmt::format("timeout -s KILL 2 {}/nachklang run {} --config {}", BUILD_FOLDER, corpus(), config));
