@@ -39,13 +39,18 @@ XmlFault arrives(const char* name, const char* mistake, const char* cause, Arriv
     return {name, mistake, cause, [arrival = std::move(arrival)](XmlHooks& h) { h.arrival = arrival; }, also};
 }
 
+template <class Mistakes>
+XmlFault sets(Mistakes XmlHooks::*part, const char* name, const char* mistake, const char* cause,
+              bool Mistakes::*flag, const char* also) {
+    return {name, mistake, cause, [part, flag](XmlHooks& h) { h.*part.*flag = true; }, also};
+}
 XmlFault binds(const char* name, const char* mistake, const char* cause, bool XmlRecordMistakes::*flag,
                const char* also = "") {
-    return {name, mistake, cause, [flag](XmlHooks& h) { h.record.*flag = true; }, also};
+    return sets(&XmlHooks::record, name, mistake, cause, flag, also);
 }
 XmlFault splits(const char* name, const char* mistake, const char* cause, bool XmlSequenceMistakes::*flag,
                 const char* also = "") {
-    return {name, mistake, cause, [flag](XmlHooks& h) { h.sequence.*flag = true; }, also};
+    return sets(&XmlHooks::sequence, name, mistake, cause, flag, also);
 }
 
 bool is_blank(const std::string& text) {
@@ -362,9 +367,11 @@ nachklang::adapter::Description XmlCodec::describe() const {
             .settings = {{"namespaces", "on"}, {"external", "none"}, {"simulated", "yes"}}};
 }
 
-Reply XmlCodec::decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) {
+Reply XmlCodec::shown(std::string_view document, bool root_alone, TraceOut& out) const {
     try {
-        const auto nodes = recognise_xml(document, hooks_.habits);
+        auto nodes = recognise_xml(document, hooks_.habits);
+        if (root_alone)
+            std::erase_if(nodes, [](const XmlNode& node) { return node.kind != XmlNode::Kind::element; });
         if (!out.wanted()) return Reply::accepted();
         const std::string trace = print_xml_trace(nodes);
         if (!trace.empty()) out.line(std::string_view(trace).substr(0, trace.size() - 1));
@@ -372,6 +379,10 @@ Reply XmlCodec::decode(std::string_view, std::string_view, std::string_view docu
     } catch (const XmlRefused& why) {
         return Reply::rejected(why.what());
     }
+}
+
+Reply XmlCodec::decode(std::string_view, std::string_view, std::string_view document, TraceOut& out) {
+    return shown(document, false, out);
 }
 
 Reply XmlCodec::bind(std::string_view, std::string_view, std::string_view record, std::string_view document,
@@ -407,23 +418,9 @@ Reply XmlCodec::pieces(std::string_view format, std::string_view mode, const Pie
     return document ? decode(format, mode, *document, out) : Reply::rejected("cannot go on after this piece");
 }
 
-/// A document's root alone.
-Reply XmlCodec::root(std::string_view document, TraceOut& out) const {
-    try {
-        auto nodes = recognise_xml(document, hooks_.habits);
-        std::erase_if(nodes, [](const XmlNode& node) { return node.kind != XmlNode::Kind::element; });
-        if (!out.wanted()) return Reply::accepted();
-        const std::string trace = print_xml_trace(nodes);
-        out.line(std::string_view(trace).substr(0, trace.size() - 1));
-        return Reply::accepted();
-    } catch (const XmlRefused& why) {
-        return Reply::rejected(why.what());
-    }
-}
-
 Reply XmlCodec::sequence(std::string_view, std::string_view, std::string_view text, TraceOut& out) {
     for (const std::string& document : xml_documents_of(text, hooks_.sequence))
-        if (Reply reply = root(document, out); reply.kind != "accepted") return reply;
+        if (Reply reply = shown(document, true, out); reply.kind != "accepted") return reply;
     const bool refused = hooks_.sequence.refuses_last_line_end && text.ends_with('\n');
     return refused ? Reply::rejected("a document was expected") : Reply::accepted();
 }
@@ -433,7 +430,7 @@ Reply XmlCodec::open_stream(std::string_view, std::string_view, std::string_view
     Documents documents = xml_documents_of(text, hooks_.sequence);
     if (hooks_.sequence.one_behind && !documents.empty()) documents.pop_back();
     for (std::size_t i = 0; i < documents.size(); ++i)
-        if (Reply reply = root(documents[i], out); reply.kind != "accepted")
+        if (Reply reply = shown(documents[i], true, out); reply.kind != "accepted")
             return i + 1 < documents.size() ? reply : Reply::accepted();
     return Reply::accepted();
 }

@@ -67,7 +67,8 @@ class XmlCodec final : public nachklang::adapter::Codec {
                                      std::string_view trace) override;
 
   private:
-    nachklang::adapter::Reply root(std::string_view document, nachklang::adapter::TraceOut& out) const;
+    nachklang::adapter::Reply shown(std::string_view document, bool root_alone,
+                                    nachklang::adapter::TraceOut& out) const;
 
     std::string fault_;
     XmlHooks hooks_;
