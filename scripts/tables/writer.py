@@ -33,7 +33,7 @@ def written_by_hand(form):
 
 
 # Of questions about records the answer of one that holds what the document says.
-KEPT = {"record-range": "kept", "record-whole-number": "accepted", "record-unknown": "ignored", "record-number-spelling": "read", "record-boolean-spelling": "read",
+KEPT = {"record-range": "kept", "record-whole-number": "accepted", "record-unknown": "ignored", "record-map-earlier": "replaced", "record-number-spelling": "read", "record-boolean-spelling": "read",
         "record-white-space": "kept", "record-aside": "read", "record-element-order": "any", "record-document-type": "read"}
 KEPT_LISTS = {"json": "replaced", "xml": "all"}
 

@@ -36,7 +36,7 @@ std::vector<Question> make_questions() {
     Question zero =
         open_point("negative-zero", "RFC 8259, 6", {keeps("kept"), "lost"}, "whether -0 keeps its sign");
     zero.refusal_from = never;
-    Question map_earlier = open_point("record-map-earlier", "outside RFC 8259", {"merged"},
+    Question map_earlier = open_point("record-map-earlier", "outside RFC 8259", {keeps("replaced"), "merged"},
                                       "whether a map that is decoded into keeps what it held before");
     map_earlier.refusal_from = never;
     std::vector<Question> out{
@@ -95,7 +95,7 @@ std::vector<Question> make_questions() {
                    "whether a map by number takes a name that is no integer as JSON spells it"),
         open_point("record-map-names-alike", "outside RFC 8259", {"refused", "first", "last", "merged"},
                    "which of two members counts whose names become one number"),
-        map_earlier,
+        std::move(map_earlier),
         open_point("record-instant-spelling", "RFC 3339, 5.6", {"refused", keeps("read")},
                    "whether an instant is read that is spelled otherwise than RFC 3339 does"),
         open_point("record-instant-precision", "RFC 3339, 5.6",
