@@ -160,6 +160,30 @@ TEST_P(Formats, ReadInPiecesAsTheyReadTheWhole) {
     EXPECT_GT(count, 1000U);
 }
 
+TEST_P(Formats, ShowTheLinesOfTheirTrees) {
+    std::size_t lines = 0;
+    for (const Case& c : cases_of(format())) {
+        if (!c.expected) continue;
+        std::vector<TreeLine> of_tree;
+        for_each_line(format().tree(*c.expected, Layer::order), [&](const TreeLine& line) {
+            of_tree.push_back(line);
+            return true;
+        });
+        std::size_t at = 0;
+        format().for_each_line(*c.expected, [&](const TreeLine& line) {
+            if (at == of_tree.size()) return false;
+            EXPECT_EQ(line.text, of_tree[at].text) << c.name;
+            EXPECT_EQ(line.depth, of_tree[at].depth) << c.name;
+            EXPECT_EQ(line.node, of_tree[at].node) << c.name;
+            EXPECT_EQ(line.nodes, of_tree[at].nodes) << c.name;
+            return ++at < 2000;
+        });
+        EXPECT_EQ(at, std::min<std::size_t>(of_tree.size(), 2000)) << c.name;
+        lines += at;
+    }
+    EXPECT_GT(lines, 1000U);
+}
+
 TEST_P(Formats, AskQuestionsThatTheyKnow) {
     std::set<std::string> questions;
     for (const Question& question : format().constants().questions) {

@@ -331,6 +331,10 @@ class Format {
     [[nodiscard]] virtual std::string describe(const Trace& trace, std::size_t most) const = 0;
     [[nodiscard]] virtual Tree tree(const Trace& trace, Layer layer,
                                     const CannotRepresent& cannot_represent = {}) const = 0;
+    /// The lines of the tree at the layer `order`, for people; a format may give them without making the tree.
+    virtual void for_each_line(const Trace& trace, const std::function<bool(const TreeLine&)>& take) const {
+        nachklang::for_each_line(tree(trace, Layer::order), take);
+    }
     [[nodiscard]] virtual LayerDigests digests(const Trace& trace,
                                                const CannotRepresent& cannot_represent = {}) const = 0;
     /// Explains where and why `got` is not `expected`, at a layer.

@@ -156,6 +156,7 @@ struct Tree {
         std::size_t end = 0;           ///< index of the node after its last descendant
         std::string shown;             ///< for people
         std::uint8_t kind = 0;         ///< nodes of different kinds never take each other's place
+        bool is_name = false;          ///< a member's name, with its values below; it shows no more than its step
     };
     std::vector<Node> nodes;
 };

@@ -17,7 +17,7 @@ using campaign::ChunkCache;
 using campaign::TaskReport;
 
 // A chunk costs an implementation two starts: one process for all requests, one for those that are repeated.
-constexpr std::size_t chunk_cases = 512;
+constexpr std::size_t chunk_cases = 1024;
 constexpr std::size_t chunk_bytes = std::size_t{2} << 20;
 constexpr std::size_t chunks_ahead = 2;
 

@@ -101,6 +101,9 @@ class JsonFormat final : public Format,
     [[nodiscard]] Tree tree(const Trace& trace, Layer layer, const CannotRepresent&) const override {
         return tree_at(trace, layer);
     }
+    void for_each_line(const Trace& trace, const std::function<bool(const TreeLine&)>& take) const override {
+        json::for_each_line(trace, take);
+    }
     [[nodiscard]] LayerDigests digests(const Trace& trace, const CannotRepresent& cannot_represent) const override {
         return digests_of(trace, cannot_represent);
     }

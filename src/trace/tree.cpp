@@ -244,13 +244,12 @@ void for_each_line(const Tree& tree, const std::function<bool(const TreeLine&)>&
         const Tree::Node* node = &tree.nodes[i];
         if (node->step.empty() && node->shown.empty() && node->end == i + 1) continue;
         TreeLine line{i, 1, open.empty() ? 0 : open.back().depth + 1, node->step};
-        const bool names_only = node->step.size() > 1 && node->step.substr(1) == node->shown;
-        const bool one_child = i + 1 < node->end && tree.nodes[i + 1].end == node->end;
-        if (names_only && one_child) {
+        const bool has_one_child = i + 1 < node->end && tree.nodes[i + 1].end == node->end;
+        if (node->is_name && has_one_child) {
             node = &tree.nodes[++i];
             line.nodes = 2;
         }
-        if (!names_only || one_child) line.text += (line.text.empty() ? "" : "  ") + node->shown;
+        if (!node->is_name) line.text += (line.text.empty() ? "" : "  ") + node->shown;
         open.push_back({node->end, line.depth});
         if (!take(line)) return;
     }

@@ -55,7 +55,7 @@ void print_tree(const Format& format, const Trace& trace) {
         std::fwrite(out.data(), 1, out.size(), stdout);
         out.clear();
     };
-    for_each_line(format.tree(trace, Layer::order), [&](const TreeLine& line) {
+    format.for_each_line(trace, [&](const TreeLine& line) {
         out.append(2 * std::min(line.depth, deepest_indent), ' ');
         out += line.text + "\n";
         if (out.size() > buffered) print();

@@ -471,12 +471,12 @@ Tree tree_at(const Trace& trace, Layer layer) {
         const bool array = item.kind != ItemKind::key && !nodes[i].set;
         for (std::size_t child = i + 1; child < nodes[i].end; child = nodes[child].end)
             if (array) out.nodes[child].step = fmt::format("/{}", position++);
-        if (item.kind == ItemKind::key) out.nodes[i].step = "/" + text::printable(name_text(item));
-        out.nodes[i].shown = item.kind == ItemKind::key ? text::printable_excerpt(name_text(item), 60)
-                                                        : shown_scalar(item, item.kind, 60);
-        const bool empty = item.kind != ItemKind::key && nodes[i].end == i + 1;
-        if (empty && item.kind == ItemKind::array_open) out.nodes[i].shown = "[]";
-        if (empty && item.kind == ItemKind::object_open) out.nodes[i].shown = "{}";
+        if (item.kind == ItemKind::key) {
+            out.nodes[i].is_name = true;
+            out.nodes[i].step = step_to_name(item);
+        } else {
+            out.nodes[i].shown = shown_value(item, nodes[i].end == i + 1);
+        }
     }
     return out;
 }

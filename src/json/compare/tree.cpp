@@ -7,6 +7,7 @@
 
 #include <algorithm>
 #include <unordered_map>
+#include <utility>
 
 #include <nachklang/text.hpp>
 
@@ -76,18 +77,9 @@ LayerDigests key_labels(const Item& item) {
     return out;
 }
 
-/// Indices of the items after each opener's closer, found in one walk.
-std::vector<std::size_t> container_ends(std::span<const Item> items) {
-    std::vector<std::size_t> ends(items.size(), 0);
-    std::vector<std::size_t> open;
-    for (std::size_t i = 0; i < items.size(); ++i) {
-        if (opens(items[i].kind)) open.push_back(i);
-        if (closes(items[i].kind)) {
-            ends[open.back()] = i;
-            open.pop_back();
-        }
-    }
-    return ends;
+/// The first item behind a value.
+std::size_t after(std::span<const Item> items, std::span<const std::size_t> ends, std::size_t value) {
+    return opens(items[value].kind) ? ends[value] + 1 : value + 1;
 }
 
 class TreeBuilder {
@@ -150,37 +142,20 @@ class TreeBuilder {
 
     void push_values(std::size_t begin, std::size_t end) {
         const std::size_t first = work_.size();
-        for (std::size_t i = begin; i < end; i = after(i)) work_.push_back({Work::node, i, 0});
+        for (std::size_t i = begin; i < end; i = after(items_, ends_, i)) work_.push_back({Work::node, i, 0});
         std::reverse(work_.begin() + static_cast<std::ptrdiff_t>(first), work_.end());
-    }
-    [[nodiscard]] std::size_t after(std::size_t value) const {
-        return opens(items_[value].kind) ? ends_[value] + 1 : value + 1;
     }
 
     void object(std::size_t at, std::size_t end) {
         // One node a name, at the position of its first member; its values wait in values_.
-        struct Hash {
-            std::size_t operator()(const Digest& d) const { return static_cast<std::size_t>(d.low); }
-        };
-        std::unordered_map<Digest, std::size_t, Hash> seen;
-        std::vector<Work> members;
-        Digest order = digest_of("");
-        for (std::size_t i = at + 1; i < end;) {
-            const LayerDigests labels = key_labels(items_[i]);
-            order = combine(order, labels[static_cast<std::size_t>(Layer::exact)]);
-            const auto [found, is_new] =
-                seen.emplace(labels[static_cast<std::size_t>(Layer::exact)], values_.size());
-            if (is_new) {
-                members.push_back({Work::member, i, values_.size()});
-                values_.emplace_back();
-            }
-            values_[found->second].push_back(i + 1);
-            i = after(i + 1);
-        }
+        Members members = members_of(items_, ends_, at + 1, end);
         LayerDigests labels = uniform(digest_of("object"));
-        labels[static_cast<std::size_t>(Layer::order)] = combine(digest_of("object"), order);
+        labels[static_cast<std::size_t>(Layer::order)] = combine(digest_of("object"), members.order);
         leaf_or_open(labels, at, true);
-        work_.insert(work_.end(), members.rbegin(), members.rend());
+        for (auto name = members.names.rbegin(); name != members.names.rend(); ++name) {
+            work_.push_back({Work::member, name->key, values_.size()});
+            values_.push_back(std::move(name->values));
+        }
     }
 
     void member(std::size_t key, std::size_t name) {
@@ -204,6 +179,35 @@ bool opens(ItemKind kind) {
 }
 bool closes(ItemKind kind) {
     return kind == ItemKind::array_close || kind == ItemKind::object_close || kind == ItemKind::container_close;
+}
+
+std::vector<std::size_t> container_ends(std::span<const Item> items) {
+    // Of a container that is still open its place holds the one around it.
+    std::vector<std::size_t> ends(items.size(), 0);
+    std::size_t innermost = 0;
+    for (std::size_t i = 0; i < items.size(); ++i) {
+        if (opens(items[i].kind)) ends[i] = std::exchange(innermost, i);
+        if (closes(items[i].kind)) innermost = std::exchange(ends[innermost], i);
+    }
+    return ends;
+}
+
+Members members_of(std::span<const Item> items, std::span<const std::size_t> ends, std::size_t begin,
+                   std::size_t end) {
+    struct Hash {
+        std::size_t operator()(const Digest& d) const { return static_cast<std::size_t>(d.low); }
+    };
+    std::unordered_map<Digest, std::size_t, Hash> seen;
+    Members out;
+    out.order = digest_of("");
+    for (std::size_t i = begin; i < end; i = after(items, ends, i + 1)) {
+        const Digest name = key_labels(items[i])[static_cast<std::size_t>(Layer::exact)];
+        out.order = combine(out.order, name);
+        const auto [found, is_new] = seen.emplace(name, out.names.size());
+        if (is_new) out.names.push_back({i, {}});
+        out.names[found->second].values.push_back(i + 1);
+    }
+    return out;
 }
 
 bool is_number(ItemKind kind) {

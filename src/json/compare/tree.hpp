@@ -30,10 +30,30 @@ struct LayeredNode {
     bool set = false;  ///< children are a set
     std::size_t item = 0, end = 0;
 };
+/// Of each item that opens a container the index of the one that closes it; 0 of others.
+std::vector<std::size_t> container_ends(std::span<const Item> items);
+/// The values of one name in an object, in their order.
+struct NamedValues {
+    std::size_t key = 0;              ///< item of the name's first member
+    std::vector<std::size_t> values;  ///< items
+};
+struct Members {
+    std::vector<NamedValues> names;  ///< by their first member
+    Digest order;                    ///< of the names, as the members follow each other
+};
+/// The members between two items of an object.
+Members members_of(std::span<const Item> items, std::span<const std::size_t> ends, std::size_t begin,
+                   std::size_t end);
 /// Built once a trace.
 std::shared_ptr<const std::vector<LayeredNode>> layered_tree(const Trace& trace);
 
 /// The text of a key or string item for people: its atoms.
 std::string name_text(const Item& item);
+/// A name's piece of a path.
+std::string step_to_name(const Item& key);
+/// A value for people; of a container, whether it has anything in it.
+std::string shown_value(const Item& item, bool is_empty);
+/// The lines of the tree at the layer `order`, without the tree: a level of a deep document takes little memory.
+void for_each_line(const Trace& trace, const std::function<bool(const TreeLine&)>& take);
 
 }  // namespace nachklang::json
