@@ -117,6 +117,22 @@ TEST(Printable, ExcerptsNeverSplitACharacter) {
     EXPECT_EQ(printable_excerpt("ab", 2), "ab");
 }
 
+TEST(Printable, AddressesDoNotTellRunsApart) {
+    const struct {
+        const char *before, *after;
+    } rows[] = {
+        {"#<Parser:0x00007f3a5c1d2e40 @at=1>", "#<Parser:0x… @at=1>"},
+        {"<Node at 0x7f3a5c1d2e40>, <Node at 0x5601deadbeef>", "<Node at 0x…>, <Node at 0x…>"},
+        {"0x7f3a5c1d2e40", "0x…"},
+        {"invalid character 0x10FFFF", "invalid character 0x10FFFF"},
+        {"0x000000000041", "0x000000000041"},                                // too small
+        {"no number: 0xffffffffffffffff", "no number: 0xffffffffffffffff"},  // too large
+        {"0x7f3a5c1d2e407f3a5c1d2e40", "0x7f3a5c1d2e407f3a5c1d2e40"},        // too long
+        {"0x", "0x"},
+    };
+    for (const auto& row : rows) EXPECT_EQ(without_addresses(row.before), row.after);
+}
+
 TEST(Printable, WidthCountsWhatATerminalShows) {
     EXPECT_EQ(display_width("abc"), 3U);
     EXPECT_EQ(display_width("\xE9\x90\x98"), 2U);  // a wide character

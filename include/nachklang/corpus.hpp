@@ -82,6 +82,8 @@ std::ostream& operator<<(std::ostream& out, const Case& c);
 bool matches_glob(std::string_view glob, std::string_view name);
 /// Reads a whole file; one of more than 1 GiB is a problem.
 Checked<std::string> read_file(const std::string& path);
+/// More is not read of a file or a document at once, in bytes: a device such as /dev/zero has no end.
+inline constexpr std::size_t largest_file = std::size_t{1} << 30;
 /// Reads files below one folder, named by paths or URLs (RFC 8089) that are absolute, or relative to the folder
 /// `start` or to the entity that names them; nothing else, whatever scheme or path is asked for.
 Fetch files_below(const std::string& folder, const std::string& start);

@@ -81,6 +81,10 @@ std::string in_utf8(std::string_view bytes);
 /// At most `most` code points of printable(bytes), with an ellipsis where something was cut.
 std::string printable_excerpt(std::string_view bytes, std::size_t most);
 
+/// The text with each address of memory as 0x…: of two runs that differ in nothing else, the words are the same. An
+/// address is 0x and 12 to 16 hexadecimal digits that amount to 2^40 or more and less than 2^48.
+std::string without_addresses(std::string text);
+
 /// The bytes as one word of a POSIX shell: as they are, in single quotes, or as $'…' with octal escapes where a
 /// byte is not printable ASCII. Safe on a terminal and to paste. (POSIX.1-2024, Shell Command Language, 2.2)
 std::string shell_word(std::string_view bytes);

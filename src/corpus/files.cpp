@@ -13,9 +13,6 @@ namespace nachklang {
 
 namespace fs = std::filesystem;
 
-/// A device such as /dev/zero has no end.
-constexpr std::size_t largest_file = std::size_t{1} << 30;
-
 Checked<std::string> read_file(const std::string& path) {
     std::string out, piece(1 << 16, '\0');
     const auto close = [](std::FILE* file) { std::fclose(file); };

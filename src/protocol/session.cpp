@@ -9,6 +9,8 @@
 
 #include <algorithm>
 
+#include <nachklang/text.hpp>
+
 #include "protocol/process.hpp"
 
 namespace nachklang::protocol {
@@ -21,11 +23,11 @@ constexpr std::size_t longest_message = 4096;
 
 /// A message is for people: its beginning, and its length if that is not all.
 std::string kept_message(std::string message) {
-    if (message.size() <= longest_message) return message;
     const std::size_t all = message.size();
+    if (all <= longest_message) return text::without_addresses(std::move(message));
     message.resize(longest_message);
     message.shrink_to_fit();
-    return message + fmt::format(" … ({} bytes in all)", all);
+    return text::without_addresses(std::move(message)) + fmt::format(" … ({} bytes in all)", all);
 }
 
 }  // namespace
@@ -50,7 +52,7 @@ class Session::State {
         } else if (result_.outcomes.size() < requests_.size() || broken_) {
             fail(why);
         }
-        result_.log = child_->log();
+        result_.log = text::without_addresses(child_->log());
         if (result_.failure) result_.failure->log = result_.log;
         return std::move(result_);
     }
@@ -68,7 +70,7 @@ class Session::State {
             Outcome failure;
             failure.kind = OutcomeKind::broken_reply;
             failure.body = broken_ ? broken_why_ : "output without a request";
-            failure.log = child_->log();
+            failure.log = text::without_addresses(child_->log());
             result.failure = std::move(failure);
             result.framing_broken = true;
         }

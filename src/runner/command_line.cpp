@@ -9,6 +9,8 @@
 #include <filesystem>
 #include <fstream>
 
+#include <nachklang/text.hpp>
+
 #include "protocol/process.hpp"
 #include "protocol/scratch.hpp"
 #include "runner/command_line.hpp"
@@ -107,11 +109,11 @@ Outcome run_command_line(const Subject& subject, const Request& request, const s
     if (why != Child::Stop::finished) {
         child->kill();
         child->end(1);
-        out.log = child->log();
+        out.log = text::without_addresses(child->log());
         return out;
     }
     const Ending ending = child->end(implementation.deadline_s);
-    out.log = child->log();
+    out.log = text::without_addresses(child->log());
     out.seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
     const auto& rejected = implementation.rejected_status;
     if (!ending.signalled && ending.code == 0) {

@@ -4,6 +4,7 @@
 #include <unicode/uchar.h>
 
 #include <algorithm>
+#include <cstdlib>
 
 #include <nachklang/text.hpp>
 
@@ -100,6 +101,18 @@ std::string in_utf8(std::string_view bytes) {
 
 std::string printable_excerpt(std::string_view bytes, std::size_t most) {
     return printable_up_to(bytes, most, false);
+}
+
+std::string without_addresses(std::string text) {
+    constexpr std::string_view digits = "0123456789abcdefABCDEF";
+    for (std::size_t at = text.find("0x"); at != std::string::npos; at = text.find("0x", at + 2)) {
+        const std::size_t begin = at + 2,
+                          length = std::min(text.find_first_not_of(digits, begin), text.size()) - begin;
+        if (length < 12 || length > 16) continue;
+        const std::uint64_t value = std::strtoull(text.substr(begin, length).c_str(), nullptr, 16);
+        if (value >> 40 != 0 && value >> 48 == 0) text.replace(begin, length, "…");
+    }
+    return text;
 }
 
 std::size_t display_width(std::string_view printable_text) {

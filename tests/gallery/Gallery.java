@@ -90,6 +90,7 @@ public final class Gallery {
     public static void main(String[] words) {
         shown("jackson-pieces-no-value", () -> tokens("{\"a\":", "}"));
         shown("jackson-pieces-comma", () -> tokens("{\"a\":1,", "}"));
+        shown("jackson-pieces-point", () -> tokens("7."));
         shown("jackson-long", () -> new com.fasterxml.jackson.databind.ObjectMapper()
                 .readValue("{\"value\":9223372036854775806}", Whole.class).value);
         shown("jackson-tag-last", () -> ((Bell) new com.fasterxml.jackson.databind.ObjectMapper()

@@ -77,6 +77,18 @@ int main() {
     duk_get_prop_index(context, -1, 0);
     std::printf("duktape-two-to-53\t%.0f\n", duk_get_number(context, -1));
 }
+#elif defined(GALLERY_jq)
+extern "C" {
+#include <jv.h>
+}
+int main() {
+    const auto read = [](const char* text, int length) {
+        return std::string(jv_string_value(jv_dump_string(jv_parse_sized(text, length), 0)));
+    };
+    std::printf("jq-record-separator\t%s\n", read("[7]\x1e, and more", 14).c_str());
+    std::printf("jq-nul\t%s\n", read("[7\0]", 4).c_str());
+    std::printf("jq-line-tabulation\t%s\n", read("[7,\v8]", 6).c_str());
+}
 #elif defined(GALLERY_json_c)
 #include <json-c/json.h>
 int main() {

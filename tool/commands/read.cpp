@@ -153,14 +153,13 @@ int read(const Common& common, const ReadOptions& options) {
         if (!stream->unreadable_because().empty()) return unreadable(options.file, stream->unreadable_because());
         return rejection ? refused(*rejection) : exit_success;
     }
-    constexpr std::size_t longest = std::size_t{1} << 30;
     std::string document;
     const auto problem = for_each_piece(options.file, [&](std::string_view piece) {
         document += piece;
-        return document.size() <= longest;
+        return document.size() <= largest_file;
     });
     if (problem) return report(*problem);
-    if (document.size() > longest)
+    if (document.size() > largest_file)
         return report({options.file, "is longer than 1 GiB", "name a shorter file, or take --quiet"});
     if (format == nullptr) format = &guess_format(options.file, document);
     if (const auto wrong = wrong_choice(*format, options)) return report(*wrong);

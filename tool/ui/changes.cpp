@@ -19,11 +19,9 @@ namespace {
 constexpr std::size_t most_named = 4;
 
 std::string named(const std::vector<std::string>& list) {
-    std::string out;
-    for (std::size_t i = 0; i < std::min(list.size(), most_named); ++i)
-        out += (i == 0 ? "" : ", ") + text::printable(list[i]);
-    if (list.size() > most_named) out += fmt::format(" and {} more", text::grouped(list.size() - most_named));
-    return out;
+    std::vector<std::string> printable;
+    for (const std::string& name : list) printable.push_back(text::printable(name));
+    return joined(printable, most_named);
 }
 
 std::string counted(std::size_t count, std::string_view one) {

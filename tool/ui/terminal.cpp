@@ -109,7 +109,7 @@ std::string table(const std::vector<std::vector<Cell>>& rows, const Style& style
 std::string joined(const std::vector<std::string>& names, std::size_t most) {
     std::string out;
     for (std::size_t i = 0; i < names.size() && i < most; ++i) out += (i == 0 ? "" : ", ") + names[i];
-    if (names.size() > most) out += fmt::format(" and {} more", names.size() - most);
+    if (names.size() > most) out += fmt::format(" and {} more", nachklang::text::grouped(names.size() - most));
     return out;
 }
 

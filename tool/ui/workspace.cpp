@@ -346,11 +346,9 @@ void tell_missing(const Workspace& workspace) {
                    all[0].needs.empty() ? "" : "; " + all[0].needs);
         return;
     }
-    constexpr std::size_t shown = 4;
-    std::string names;
-    for (std::size_t i = 0; i < std::min(shown, all.size()); ++i) names += (i == 0 ? "" : ", ") + all[i].name;
-    if (all.size() > shown) names += fmt::format(" and {} more", all.size() - shown);
-    fmt::print(stderr, "not installed: {}; `nachklang implementations` says what each needs\n", names);
+    std::vector<std::string> names;
+    for (const auto& one : all) names.push_back(one.name);
+    fmt::print(stderr, "not installed: {}; `nachklang implementations` says what each needs\n", joined(names, 4));
 }
 
 std::string operations_of(const Subject& subject) {
