@@ -20,7 +20,7 @@ using namespace nachklang::played_codec;
 /// Enough small documents for several chunks.
 std::vector<Case> many_cases() {
     std::vector<Case> out;
-    for (int i = 0; i < 1700; ++i) {
+    for (int i = 0; i < 3400; ++i) {
         const std::string document = i % 7 == 0   ? fmt::format("[{}", i)
                                      : i % 5 == 0 ? std::to_string(i)
                                                   : fmt::format("[{},\"\\u0000\"]", i);
@@ -167,7 +167,7 @@ TEST(RunStore, AnswersQueriesAndChangesNothingByThem) {
         return rows.size() < 2 ? std::string("no row") : fmt::format("{}", fmt::join(rows[1], ", "));
     };
     EXPECT_EQ(first_row("SELECT finding, count(*) FROM findings WHERE implementation = 'halm' GROUP BY finding"),
-              "conforms, 3400");
+              "conforms, 6800");
     EXPECT_EQ(first_row("SELECT answer(1, 'kufe', 'test/1', 'decode')"), "[\nint 1\nstr u8:\n]\n");
     EXPECT_EQ(first_row("SELECT answer(1, 'halm', 'test/2', 'round-trip')"), "[2,\"\\u0000\"]");
     EXPECT_EQ(first_row("SELECT answer(1, 'halm', 'test/0', 'decode')"), "no: [0");
