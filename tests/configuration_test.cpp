@@ -121,7 +121,7 @@ TEST(Configurations, TellWhatIsRunAndWhatIsShipped) {
     EXPECT_EQ(x.rejected_status, (std::vector<int>{1, 3}));
     EXPECT_EQ(x.declares,
               (std::vector<std::pair<std::string, std::string>>{{"depth", "512"}, {"duplicate-names", "last"}}));
-    EXPECT_EQ(x.needs, "scripts/install-implementations x") << "what brings its packages";
+    EXPECT_EQ(x.needs, "apt-get install libx-dev") << "what brings its packages";
     EXPECT_TRUE(c.ships_implementations);
     EXPECT_EQ(c.shipped_implementations, (std::vector<std::string>{"qt5"}));
     EXPECT_FALSE(c.ships_corpora) << "who names a corpus means that one";

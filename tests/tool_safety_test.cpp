@@ -259,6 +259,44 @@ TEST_F(ToolSafety, AnAdapterWithoutItsLibraryIsNotInstalledAndNoFinding) {
     EXPECT_NE(r.err.find("not installed: bell (the library libbell.so.1 is missing)"), std::string::npos) << r.err;
 }
 
+TEST_F(ToolSafety, WhatARuntimeDoesNotFindIsNotInstalledAndNoFinding) {
+    const struct {
+        const char *says, *names;
+    } rows[] = {
+        {"Can't locate Bell/Tower.pm in @INC (you may need to install it)", "Bell/Tower.pm"},
+        {"ModuleNotFoundError: No module named 'bell'", "bell"},
+        {"x.rb:1:in require: cannot load such file -- bell (LoadError)", "bell"},
+        {"Error: Cannot find module '/usr/share/nodejs/bell'", "/usr/share/nodejs/bell"},
+        {"Caused by: java.lang.NoClassDefFoundError: bell/Tower", "bell/Tower"},
+        {"TypeLoadException: Could not load file or assembly 'Bell, Version=6.0.0.0'", "Bell"},
+        {"no code for module (bell)", "(bell)"},
+        {"bell.lua:7: module 'bell' not found:", "bell"},
+    };
+    std::string config;
+    std::size_t number = 0;
+    for (const auto& row : rows) {
+        const std::string script = write(fmt::format("unready-{}.sh", number),
+                                         fmt::format("#!/bin/sh\ncat >&2 <<'END'\n{}\nEND\nexit 1\n", row.says));
+        fs::permissions(script, fs::perms::owner_all);
+        write("unready.toml", fmt::format("[[implementation]]\nname = \"bell-{}\"\ncommand = [\"{}\"]\nformats = "
+                                          "[\"json\"]\n",
+                                          number, script));
+        config += fmt::format("[[implementation]]\nname = \"bell-{}\"\ncommand = [\"{}\"]\nformats = [\"json\"]\n",
+                              number, script);
+        const Called r = run("run json --config unready.toml --aspect names");
+        EXPECT_EQ(r.status, 2) << r.out;
+        const std::string line =
+            fmt::format("not installed: bell-{} (the library {} is missing)", number++, row.names);
+        EXPECT_NE(r.err.find(line), std::string::npos) << r.err;
+    }
+    write("unready.toml", config);
+    const Called all = run("run json --config unready.toml --aspect names");
+    EXPECT_NE(all.err.find("not installed: bell-0, bell-1, bell-2, bell-3 and 4 more; "), std::string::npos)
+        << all.err;
+    const Called listed = run("implementations --config unready.toml");
+    EXPECT_NE(listed.out.find("the library bell/Tower is missing"), std::string::npos) << listed.out << listed.err;
+}
+
 // Killed at any moment, what was written can be read to its last whole line.
 TEST_F(ToolSafety, AKilledRunLeavesReadableResults) {
     const std::string config = configuration({"sound", "minus-lost"});

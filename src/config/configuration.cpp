@@ -176,8 +176,16 @@ class Loader {
         for (std::string& word : out.requires_files) place(word);
         out.needs = t["needs"].value<std::string>().value_or("");
         if (out.needs.empty() && !out.packages.empty())
-            out.needs = fmt::format("scripts/install-implementations {}", out.name);
+            out.needs = has_script() && !out.set.empty()
+                            ? fmt::format("scripts/install-implementations {}", out.name)
+                            : fmt::format("apt-get install {}", fmt::join(out.packages, " "));
         return out;
+    }
+
+    /// Whether the adapters lie in a source tree: an installed tool has no scripts.
+    [[nodiscard]] bool has_script() const {
+        std::error_code ignored;
+        return std::filesystem::exists(adapters_ + "/../scripts/install-implementations", ignored);
     }
 
     Excuse excuse(const toml::table& t, const std::vector<std::string>& formats) const {

@@ -11,6 +11,7 @@
 
 #include <nachklang/text.hpp>
 
+#include "protocol/missing_library.hpp"
 #include "protocol/process.hpp"
 
 namespace nachklang::protocol {
@@ -277,15 +278,6 @@ class Session::State {
             result_.hello_problem = "its output is not a hello";
         }
         child_->kill();
-    }
-
-    /// The library that the dynamic loader looked for, by its message (ld.so of the GNU C library).
-    static std::string missing_library(std::string_view log) {
-        constexpr std::string_view message = "error while loading shared libraries: ";
-        const auto at = log.find(message);
-        if (at == std::string_view::npos) return "";
-        const std::string_view rest = log.substr(at + message.size());
-        return std::string(rest.substr(0, rest.find(':')));
     }
 
     void fail(Child::Stop why) {

@@ -173,13 +173,15 @@ int numbers(const Common& common, const NumbersOptions& options) {
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return report(workspace.problem());
     const Common named = with_names(common, options.names);
-    const auto subjects = subjects_of(workspace.value(), named);
+    std::vector<Missing> missing;
+    if (named.implementations.empty()) missing = workspace.value().missing;
+    const auto subjects = subjects_of(workspace.value(), named, false, &missing);
     if (!subjects.ok()) return report(subjects.problem());
     if (std::none_of(subjects.value().begin(), subjects.value().end(), [&](const Subject& s) {
             return s.does(format->name(), Operation::decode) && s.implementation.reach == Reach::trace;
         }))
         return report(no_support_for(fmt::format("decoding of {} with the value shown", format->name())));
-    if (named.implementations.empty()) tell_missing(workspace.value());
+    tell_missing(missing);
 
     Progress progress("literals");
     NumberSurveyOptions survey;

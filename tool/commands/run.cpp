@@ -278,7 +278,9 @@ int run(const Common& common, const RunOptions& options) {
             for (const Problem& problem : check_case(c))
                 fmt::print(stderr, "warning: {}\n", text::printable(problem.line()));
 
-    const auto subjects = subjects_of(workspace.value(), common, true);
+    std::vector<Missing> missing;
+    if (common.implementations.empty()) missing = workspace.value().missing;
+    const auto subjects = subjects_of(workspace.value(), common, true, &missing);
     if (!subjects.ok()) return report(subjects.problem());
     if (const auto problem = unsupported_formats(cases.value(), subjects.value())) return report(*problem);
     if (const auto problem = check_outputs(options, cases.value())) return report(*problem);
@@ -297,7 +299,7 @@ int run(const Common& common, const RunOptions& options) {
         if (!file.ok()) return report(file.problem());
         files.back() = std::move(file.value());
     }
-    if (common.implementations.empty()) tell_missing(workspace.value());
+    tell_missing(missing);
 
     Summary summary;
     BehaviourCollector collector;

@@ -371,13 +371,13 @@ int try_documents(const Common& common, const TryOptions& options) {
         if (!chosen.ok()) return report(chosen.problem());
         std::move(chosen.value().begin(), chosen.value().end(), std::back_inserter(cases));
     }
-    auto subjects = subjects_of(workspace.value(), common, true);
+    std::vector<Missing> missing;
+    if (common.implementations.empty()) missing = workspace.value().missing;
+    auto subjects = subjects_of(workspace.value(), common, true, &missing);
     if (!subjects.ok()) return report(subjects.problem());
     if (const auto problem = unsupported_formats(cases, subjects.value())) return report(*problem);
-    if (common.implementations.empty()) {
-        tell_missing(workspace.value());
-        add_recorded_answers(workspace.value(), cases, subjects.value());
-    }
+    tell_missing(missing);
+    if (common.implementations.empty()) add_recorded_answers(workspace.value(), cases, subjects.value());
     if (common.json) return print_records(cases, subjects.value());
     return show_side_by_side(cases, subjects.value(), common.no_colour) ? exit_failing : exit_success;
 }

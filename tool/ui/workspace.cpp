@@ -157,7 +157,8 @@ static void add_recorded(const Workspace& workspace, const std::vector<std::stri
         if (chosen_subject(unmatched, recorded)) out.push_back(std::move(recorded));
 }
 
-Checked<std::vector<Subject>> subjects_of(const Workspace& workspace, const Common& common, bool or_recorded) {
+Checked<std::vector<Subject>> subjects_of(const Workspace& workspace, const Common& common, bool or_recorded,
+                                          std::vector<Missing>* not_started) {
     std::vector<const Implementation*> wanted;
     for (const Implementation& implementation : workspace.found) {
         // A glob may name a mode, which only the hello reports. So the part before its '/' selects the adapters to
@@ -175,17 +176,19 @@ Checked<std::vector<Subject>> subjects_of(const Workspace& workspace, const Comm
                  [&](std::size_t at) { subjects_by_adapter[at] = handshake(*wanted[at], &interrupted()); });
     if (interrupted()) throw Cancelled();
     std::vector<Subject> out;
+    std::vector<Missing> unready;
     for (auto& subjects : subjects_by_adapter)
         for (Subject& subject : subjects) {
             if (!chosen_subject(common.implementations, subject)) continue;
             // What the system cannot start says nothing about an implementation.
             if (!subject.missing_library.empty())
-                fmt::print(stderr, "not installed: {} (the library {} is missing{})\n", subject.name(),
-                           text::printable(subject.missing_library),
-                           subject.implementation.needs.empty() ? "" : "; " + subject.implementation.needs);
+                unready.push_back({subject.name(), "the library " + text::printable(subject.missing_library),
+                                   subject.implementation.needs});
             else
                 out.push_back(std::move(subject));
         }
+    if (not_started != nullptr) not_started->insert(not_started->end(), unready.begin(), unready.end());
+    if (not_started == nullptr || out.empty()) tell_missing(unready);
     if (or_recorded) add_recorded(workspace, common.implementations, out);
     if (out.empty()) {
         const std::string asked = common.implementations.empty()
@@ -338,8 +341,7 @@ std::optional<Problem> unsupported_formats(std::span<const Case> cases, std::spa
     return std::nullopt;
 }
 
-void tell_missing(const Workspace& workspace) {
-    const auto& all = workspace.missing;
+void tell_missing(const std::vector<Missing>& all) {
     if (all.empty()) return;
     if (all.size() == 1) {
         fmt::print(stderr, "not installed: {} ({} is missing{})\n", all[0].name, all[0].absent,

@@ -61,9 +61,11 @@ nachklang::Checked<Workspace> open_workspace(const Common& common);
 Common with_names(const Common& common, const std::vector<std::string>& names);
 
 /// Starts the installed implementations that a glob names; a name that matches nothing is a problem. With
-/// `or_recorded`, a name that no installed one has names a recorded one.
+/// `or_recorded`, a name that no installed one has names a recorded one. Those that cannot start, because a library
+/// is missing, are added to `not_started`, or named on standard error.
 nachklang::Checked<std::vector<nachklang::Subject>> subjects_of(const Workspace& workspace, const Common& common,
-                                                                bool or_recorded = false);
+                                                                bool or_recorded = false,
+                                                                std::vector<Missing>* not_started = nullptr);
 
 /// The corpora named (folders, or names of shipped ones); without names, all of the configuration and all shipped
 /// ones.
@@ -103,8 +105,8 @@ bool any_supports(std::span<const nachklang::Subject> subjects, const nachklang:
 /// The problem that no selected implementation supports a format.
 nachklang::Problem no_support_for(std::string_view format);
 
-/// A line on standard error for every implementation that is not installed.
-void tell_missing(const Workspace& workspace);
+/// One line on standard error about implementations that are not installed.
+void tell_missing(const std::vector<Missing>& all);
 
 /// "json: decode round-trip".
 std::string operations_of(const nachklang::Subject& subject);
