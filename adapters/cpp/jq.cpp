@@ -133,7 +133,6 @@ Reply refusal(const Value& error) {
     words = words.substr(0, words.find(" (while parsing '"));
     Reply reply = Reply::rejected(std::string(words));
     if (const auto line = number_behind(words, "at line ")) reply.at_line(*line);
-    if (const auto line = number_behind(words, "at EOF at line ")) reply.at_line(*line);
     if (const auto column = number_behind(words, ", column ")) reply.at_column(*column);
     return reply;
 }

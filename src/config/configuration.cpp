@@ -176,16 +176,10 @@ class Loader {
         for (std::string& word : out.requires_files) place(word);
         out.needs = t["needs"].value<std::string>().value_or("");
         if (out.needs.empty() && !out.packages.empty())
-            out.needs = has_script() && !out.set.empty()
+            out.needs = has_script_ && !out.set.empty()
                             ? fmt::format("scripts/install-implementations {}", out.name)
                             : fmt::format("apt-get install {}", fmt::join(out.packages, " "));
         return out;
-    }
-
-    /// Whether the adapters lie in a source tree: an installed tool has no scripts.
-    [[nodiscard]] bool has_script() const {
-        std::error_code ignored;
-        return std::filesystem::exists(adapters_ + "/../scripts/install-implementations", ignored);
     }
 
     Excuse excuse(const toml::table& t, const std::vector<std::string>& formats) const {
@@ -273,7 +267,14 @@ class Loader {
         return out;
     }
 
+    /// Whether the adapters lie in a source tree: an installed tool has no scripts.
+    static bool lies_beside_script(const std::string& adapters) {
+        std::error_code ignored;
+        return std::filesystem::exists(adapters + "/../scripts/install-implementations", ignored);
+    }
+
     std::string file_, adapters_, built_;
+    bool has_script_ = lies_beside_script(adapters_);
 };
 
 }  // namespace

@@ -43,9 +43,7 @@ int list_implementations(const Common& options, const std::vector<std::string>& 
     std::vector<Missing> not_installed = missing_of(workspace.value(), common);
     std::vector<Subject> subjects;
     if (!workspace.value().found.empty()) {
-        std::vector<Missing> not_started;
-        auto started = subjects_of(workspace.value(), common, false, &not_started);
-        not_installed.insert(not_installed.end(), not_started.begin(), not_started.end());
+        auto started = subjects_of(workspace.value(), common, false, &not_installed);
         // Names of what is not installed alone are no mistake here.
         if (!started.ok() && not_installed.empty()) return report(started.problem());
         if (started.ok()) subjects = std::move(started.value());

@@ -173,8 +173,7 @@ int numbers(const Common& common, const NumbersOptions& options) {
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return report(workspace.problem());
     const Common named = with_names(common, options.names);
-    std::vector<Missing> missing;
-    if (named.implementations.empty()) missing = workspace.value().missing;
+    std::vector<Missing> missing = missing_if_all(workspace.value(), named);
     const auto subjects = subjects_of(workspace.value(), named, false, &missing);
     if (!subjects.ok()) return report(subjects.problem());
     if (std::none_of(subjects.value().begin(), subjects.value().end(), [&](const Subject& s) {

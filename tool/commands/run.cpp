@@ -278,8 +278,7 @@ int run(const Common& common, const RunOptions& options) {
             for (const Problem& problem : check_case(c))
                 fmt::print(stderr, "warning: {}\n", text::printable(problem.line()));
 
-    std::vector<Missing> missing;
-    if (common.implementations.empty()) missing = workspace.value().missing;
+    std::vector<Missing> missing = missing_if_all(workspace.value(), common);
     const auto subjects = subjects_of(workspace.value(), common, true, &missing);
     if (!subjects.ok()) return report(subjects.problem());
     if (const auto problem = unsupported_formats(cases.value(), subjects.value())) return report(*problem);

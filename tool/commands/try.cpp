@@ -371,8 +371,7 @@ int try_documents(const Common& common, const TryOptions& options) {
         if (!chosen.ok()) return report(chosen.problem());
         std::move(chosen.value().begin(), chosen.value().end(), std::back_inserter(cases));
     }
-    std::vector<Missing> missing;
-    if (common.implementations.empty()) missing = workspace.value().missing;
+    std::vector<Missing> missing = missing_if_all(workspace.value(), common);
     auto subjects = subjects_of(workspace.value(), common, true, &missing);
     if (!subjects.ok()) return report(subjects.problem());
     if (const auto problem = unsupported_formats(cases, subjects.value())) return report(*problem);

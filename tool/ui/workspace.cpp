@@ -145,6 +145,10 @@ Common with_names(const Common& common, const std::vector<std::string>& names) {
     return out;
 }
 
+std::vector<Missing> missing_if_all(const Workspace& workspace, const Common& common) {
+    return common.implementations.empty() ? workspace.missing : std::vector<Missing>{};
+}
+
 /// Adds the recorded implementations named by globs that nothing installed has.
 static void add_recorded(const Workspace& workspace, const std::vector<std::string>& globs,
                          std::vector<Subject>& out) {

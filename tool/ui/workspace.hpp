@@ -60,6 +60,9 @@ nachklang::Checked<Workspace> open_workspace(const Common& common);
 /// The same options, with these names asked for, too.
 Common with_names(const Common& common, const std::vector<std::string>& names);
 
+/// What is not installed, if all implementations are asked; nothing if some are named.
+std::vector<Missing> missing_if_all(const Workspace& workspace, const Common& common);
+
 /// Starts the installed implementations that a glob names; a name that matches nothing is a problem. With
 /// `or_recorded`, a name that no installed one has names a recorded one. Those that cannot start, because a library
 /// is missing, are added to `not_started`, or named on standard error.

@@ -55,7 +55,7 @@ class Lines {
             for (const NamedValues& name : members_of(items_, ends_, begin, end).names) add(name, depth);
         } else {
             std::size_t index = 0;
-            for (std::size_t at = begin; at < end; at = opens(items_[at].kind) ? ends_[at] + 1 : at + 1)
+            for (std::size_t at = begin; at < end; at = item_behind(items_, ends_, at))
                 to_come_.push_back({at, none, index++, depth});
         }
         std::reverse(to_come_.begin() + static_cast<std::ptrdiff_t>(known), to_come_.end());

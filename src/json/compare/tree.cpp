@@ -77,11 +77,6 @@ LayerDigests key_labels(const Item& item) {
     return out;
 }
 
-/// The first item behind a value.
-std::size_t after(std::span<const Item> items, std::span<const std::size_t> ends, std::size_t value) {
-    return opens(items[value].kind) ? ends[value] + 1 : value + 1;
-}
-
 class TreeBuilder {
   public:
     explicit TreeBuilder(std::span<const Item> items) : items_(items), ends_(container_ends(items)) {}
@@ -142,7 +137,7 @@ class TreeBuilder {
 
     void push_values(std::size_t begin, std::size_t end) {
         const std::size_t first = work_.size();
-        for (std::size_t i = begin; i < end; i = after(items_, ends_, i)) work_.push_back({Work::node, i, 0});
+        for (std::size_t i = begin; i < end; i = item_behind(items_, ends_, i)) work_.push_back({Work::node, i, 0});
         std::reverse(work_.begin() + static_cast<std::ptrdiff_t>(first), work_.end());
     }
 
@@ -192,6 +187,10 @@ std::vector<std::size_t> container_ends(std::span<const Item> items) {
     return ends;
 }
 
+std::size_t item_behind(std::span<const Item> items, std::span<const std::size_t> ends, std::size_t value) {
+    return opens(items[value].kind) ? ends[value] + 1 : value + 1;
+}
+
 Members members_of(std::span<const Item> items, std::span<const std::size_t> ends, std::size_t begin,
                    std::size_t end) {
     struct Hash {
@@ -200,7 +199,7 @@ Members members_of(std::span<const Item> items, std::span<const std::size_t> end
     std::unordered_map<Digest, std::size_t, Hash> seen;
     Members out;
     out.order = digest_of("");
-    for (std::size_t i = begin; i < end; i = after(items, ends, i + 1)) {
+    for (std::size_t i = begin; i < end; i = item_behind(items, ends, i + 1)) {
         const Digest name = key_labels(items[i])[static_cast<std::size_t>(Layer::exact)];
         out.order = combine(out.order, name);
         const auto [found, is_new] = seen.emplace(name, out.names.size());

@@ -32,6 +32,8 @@ struct LayeredNode {
 };
 /// Of each item that opens a container the index of the one that closes it; 0 of others.
 std::vector<std::size_t> container_ends(std::span<const Item> items);
+/// The first item behind a value.
+std::size_t item_behind(std::span<const Item> items, std::span<const std::size_t> ends, std::size_t value);
 /// The values of one name in an object, in their order.
 struct NamedValues {
     std::size_t key = 0;              ///< item of the name's first member
