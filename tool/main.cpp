@@ -70,8 +70,8 @@ int interrupted_status() {
     return 128 + interrupting_signal();
 }
 
-/// Which filters a command has besides the format. A filter that it does not have is a usage error.
-enum class Selection { nothing, implementations, cases, both };
+/// Which filters a command has. A filter that it does not have is a usage error.
+enum class Selection { nothing, format, implementations, cases, both };
 
 /// A list that takes one argument an occurrence: `--literal 0.1 NAME` leaves NAME to the command.
 void add_list(CLI::App& command, const char* name, std::vector<std::string>& list, const char* about) {
@@ -86,7 +86,8 @@ void add_json(CLI::App& command, tool::Common& common) {
 }
 
 void add_common(CLI::App& command, tool::Common& common, Selection selection) {
-    if (selection != Selection::nothing)
+    const bool configured = selection != Selection::nothing && selection != Selection::format;
+    if (configured)
         command.add_option("--config", common.config,
                            "the configuration file (default: nachklang.toml in the working folder, if it exists)");
     if (selection == Selection::implementations || selection == Selection::both)
@@ -96,9 +97,10 @@ void add_common(CLI::App& command, tool::Common& common, Selection selection) {
         add_list(command, "--aspect", common.aspects, "use only cases of these aspects: names or globs");
         add_list(command, "--case", common.cases, "use only these cases: names or globs");
     }
-    command.add_option("--format", common.format,
-                       "json or xml: use only this format; read documents as this format");
     if (selection != Selection::nothing)
+        command.add_option("--format", common.format,
+                           "json or xml: use only this format; read documents as this format");
+    if (configured)
         command.add_flag("--wide", common.wide,
                          "do not fold lines at the width of the window (COLUMNS sets the width)");
     command.add_flag("--no-colour,--no-color", common.no_colour, "print without colours (NO_COLOR does the same)");
@@ -212,7 +214,7 @@ int parse_and_run(int argc, char** argv) {
     };
 
     tool::ReadOptions read;
-    CLI::App* c = command("read", "read a document with the reference reader", app, Selection::nothing,
+    CLI::App* c = command("read", "read a document with the reference reader", app, Selection::format,
                           [&] { return tool::read(common, read); });
     c->add_option("FILE", read.file, "a file, or - for standard input")->required();
     c->add_option("--as", read.as, "tree, trace or canonical");
@@ -464,7 +466,7 @@ int parse_and_run(int argc, char** argv) {
                   "write the documents as files into this new folder, with an index of them");
     tool::AddOptions added;
     c = command("add", "add a document to a sheet as a case; the sheet's comments and order stay", *corpus,
-                Selection::nothing, [&] { return tool::add_case(common, added); });
+                Selection::format, [&] { return tool::add_case(common, added); });
     c->add_option("SHEET", added.sheet, "a sheet; a new one if there is none")->required();
     c->add_option("FILE", added.file, "the document, or - for standard input")->required();
     c->add_option("--id", added.id, "the case's name in the sheet")->required();
@@ -477,7 +479,7 @@ int parse_and_run(int argc, char** argv) {
     c->add_option("--standard", added.standard, "of a new sheet (default: the format's)");
     tool::ImportOptions import;
     c = command("import", "write a sheet of the documents of a folder, a .csv index or JSON Lines", *corpus,
-                Selection::nothing, [&] { return tool::import_cases(common, import); });
+                Selection::format, [&] { return tool::import_cases(common, import); });
     c->add_option("SOURCE", import.source, "a folder, a .csv file, or a file of JSON Lines")->required();
     c->add_option("--sheet", import.sheet, "the sheet to write")->required();
     add_list(*c, "--rule", import.rules, "of a folder: GLOB=STANCE; the first that matches a path counts");
