@@ -1,6 +1,7 @@
 """An adapter that misbehaves on purpose: rogue_adapter.py WAY [FILE]. It accepts every document as null but for its way."""
 
 import os
+import resource
 import signal
 import sys
 import tempfile
@@ -64,6 +65,13 @@ def misbehave(document, request_id):
             begun.write("request\n")
         while True:
             pass
+    elif way == "takes-its-time" and len(document) > 1:
+        with open(sys.argv[2], "a") as begun:
+            begun.write("request\n")
+        time.sleep(1.5)
+        reply(b"accepted", b"null\n", request_id)
+    elif way == "counts-files":
+        reply(b"rejected", b"%d" % resource.getrlimit(resource.RLIMIT_NOFILE)[0], request_id)
     elif way == "stalls-once" and marked and not os.path.exists(sys.argv[2]):
         open(sys.argv[2], "w").close()
         time.sleep(60)

@@ -3,6 +3,7 @@
 
 #include <fmt/format.h>
 #include <signal.h>
+#include <sys/resource.h>
 
 #include <atomic>
 #include <chrono>
@@ -52,7 +53,7 @@ struct DeathRow {
 };
 class Misbehaving : public testing::TestWithParam<DeathRow> {};
 
-TEST_P(Misbehaving, IsToldApartAndTheOthersGoOn) {
+TEST_P(Misbehaving, IsReportedAndTheOthersGoOn) {
     const Chunk chunk = run(GetParam().way, five);
     ASSERT_EQ(chunk.outcomes.size(), 5U);
     for (const std::size_t i : {0, 1, 3, 4})
@@ -180,6 +181,37 @@ TEST(Runner, ARequestThatComputesForEverIsAskedTwice) {
     for (const Outcome& outcome : chunk.outcomes) EXPECT_EQ(name_of(outcome.kind), "timed-out");
     EXPECT_EQ(read_file(folder.path() + "/begun").value(),
               "request\nrequest\nrequest\nrequest\nrequest\nrequest\n");
+}
+
+// A second and a half is late for a small document, and not for one of 200 KB. What is late is asked again alone,
+// without its value and with it.
+TEST(Runner, ALargeDocumentHasMoreTimeInARow) {
+    for (const auto& [size, asked] : {std::pair<std::size_t, int>{2, 3}, {200000, 1}}) {
+        const Scratch folder;
+        Implementation adapter = rogue("takes-its-time");
+        adapter.deadline_s = 5;
+        adapter.command.push_back(folder.path() + "/begun");
+        const Chunk chunk =
+            make_executor(handshake(adapter).at(0))->run(requests({"1", std::string(size, ' '), "1"}));
+        for (const Outcome& outcome : chunk.outcomes) EXPECT_EQ(name_of(outcome.kind), "accepted") << outcome.body;
+        EXPECT_TRUE(chunk.incidents.empty());
+        const std::string begun = read_file(folder.path() + "/begun").value();
+        EXPECT_EQ(std::count(begun.begin(), begun.end(), '\n'), asked) << size;
+    }
+}
+
+// What a document does to a library until no file can be opened must not depend on the machine.
+TEST(Runner, AnAdapterMayOpenAsManyFilesOnEveryMachine) {
+    rlimit before{};
+    ASSERT_EQ(::getrlimit(RLIMIT_NOFILE, &before), 0);
+    for (const rlim_t soft : {rlim_t{512}, before.rlim_max}) {
+        rlimit limit = before;
+        limit.rlim_cur = soft;
+        ASSERT_EQ(::setrlimit(RLIMIT_NOFILE, &limit), 0);
+        const Chunk chunk = run("counts-files", {"1"});
+        EXPECT_EQ(std::stoull(chunk.outcomes.at(0).body), std::min<rlim_t>(4096, before.rlim_max));
+    }
+    ::setrlimit(RLIMIT_NOFILE, &before);
 }
 
 // A machine that stops for a while is no fault of an implementation.
@@ -314,7 +346,7 @@ Outcome run_line(const Implementation& implementation, const std::string& docume
     return make_executor(subjects.at(0))->run({&request, 1}).outcomes.at(0);
 }
 
-TEST(CommandLines, TellByTheirExitStatus) {
+TEST(CommandLines, AnswerByTheirExitStatus) {
     const auto with_status = [](const char* script) {
         return command_line({"/bin/sh", "-c", script}, Reach::verdict);
     };
@@ -535,7 +567,7 @@ INSTANTIATE_TEST_SUITE_P(
         HeadRow{"too_long", R"(accepted 9999999999999 id=ID\nno)", "a reply of 9999999999999 bytes"}),
     [](const auto& info) { return info.param.name; });
 
-TEST(ReplyHeads, TellThePositionOfAnError) {
+TEST(ReplyHeads, GiveThePositionOfAnError) {
     const Outcome outcome =
         run(R"(reply:rejected 2 id=ID offset=3 line=1 column=4 unit=utf16\nno)", five).outcomes[2];
     EXPECT_EQ(name_of(outcome.kind), "rejected");

@@ -175,6 +175,13 @@ class Session::State {
         rearm();
     }
 
+    /// Of the first unanswered request, in seconds.
+    [[nodiscard]] double deadline() const {
+        const double whole = implementation_.deadline_s;
+        if (!options_.pace || result_.outcomes.size() == requests_.size()) return whole;
+        return std::min(whole, options_.pace->deadline(requests_[result_.outcomes.size()]));
+    }
+
     /// The clock of the first unanswered request.
     void rearm() {
         if (result_.outcomes.size() >= written_) {
@@ -184,7 +191,7 @@ class Session::State {
         }
         const auto start = std::max(written_at_, last_reply_);
         const double gone = std::chrono::duration<double>(Clock::now() - start).count();
-        child_->set_deadline(std::max(0.0, implementation_.deadline_s - gone));
+        child_->set_deadline(std::max(0.0, deadline() - gone));
     }
 
     bool take_reply() {
@@ -302,15 +309,15 @@ class Session::State {
 
     /// A reply that stopped arriving before its end has a wrong length; one that is still arriving is late.
     void out_of_time(Outcome& failure) const {
-        const double deadline = implementation_.deadline_s;
+        const double allowed = deadline();
         failure.kind = OutcomeKind::timed_out;
-        failure.body = fmt::format("no answer within {} s", deadline);
+        failure.body = fmt::format("no answer within {:.3g} s", allowed);
         failure.idle = child_->was_idle();
         if (promised_ == 0) return;
         const std::size_t came = buffer_.size() - buffer_.find('\n', taken_) - 1;
-        if (std::chrono::duration<double>(Clock::now() - came_at_).count() < deadline / 2) {
+        if (std::chrono::duration<double>(Clock::now() - came_at_).count() < allowed / 2) {
             failure.body =
-                fmt::format("no complete reply within {} s: {} of {} bytes arrived", deadline, came, promised_);
+                fmt::format("no complete reply within {:.3g} s: {} of {} bytes arrived", allowed, came, promised_);
             return;
         }
         failure.kind = OutcomeKind::broken_reply;

@@ -22,10 +22,19 @@ struct SessionResult {
     bool replies_on_stdout = false;  ///< its descriptor 1 is the pipe of the replies still
 };
 
+/// How much time a request has: a part for itself, and a part for its size.
+struct Pace {
+    double seconds = 0, bytes_per_second = 1;
+    [[nodiscard]] double deadline(const Request& request) const {
+        return seconds + static_cast<double>(request.body->size()) / bytes_per_second;
+    }
+};
+
 struct SessionOptions {
     std::size_t ahead = 32;           ///< requests under way
     std::size_t ahead_bytes = 65536;  ///< bytes of bodies under way; a larger one goes alone
     std::string extra_key{};          ///< put into every request
+    std::optional<Pace> pace{};  ///< a deadline that is shorter than the implementation's where it ends earlier
     const std::atomic<bool>* cancelled = nullptr;
 };
 

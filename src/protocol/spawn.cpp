@@ -7,6 +7,7 @@
 #include <fmt/format.h>
 #include <signal.h>
 #include <sys/prctl.h>
+#include <sys/resource.h>
 #include <sys/wait.h>
 #include <unistd.h>
 
@@ -23,12 +24,25 @@ namespace {
 
 namespace fs = std::filesystem;
 
+/// How many files a program may open, wherever it runs: a document whose entity refers to itself is answered
+/// otherwise by a library that finds no more of them. libxml2 gives up after 1,024 levels by itself, with a file
+/// open in each; the limit of most shells is 1,024, too.
+constexpr rlim_t most_files = 4096;
+
+void limit_open_files() {
+    rlimit limit{};
+    if (::getrlimit(RLIMIT_NOFILE, &limit) != 0) return;
+    limit.rlim_cur = std::min(most_files, limit.rlim_max);
+    ::setrlimit(RLIMIT_NOFILE, &limit);
+}
+
 /// In the child, before the program runs. It shares the parent's memory and calls the system only.
 [[noreturn]] void become(const std::array<int, 3>& standard, pid_t parent, char* const* words,
                          char* const* environment, volatile int& error) {
     ::setsid();
     ::prctl(PR_SET_PDEATHSIG, SIGKILL);
     if (::getppid() != parent) ::_exit(127);  // it died before
+    limit_open_files();
     for (int i = 0; i < 3; ++i) ::dup2(standard[static_cast<std::size_t>(i)], i);
     // What is ignored stays ignored in the program, and what is blocked stays blocked.
     for (const int number : {SIGPIPE, SIGINT, SIGTERM, SIGHUP, SIGQUIT, SIGXFSZ}) ::signal(number, SIG_DFL);

@@ -10,8 +10,8 @@
 namespace nachklang::protocol {
 
 /// Starts a program with three descriptors as its standard ones, as the leader of a session of its own: it has no
-/// controlling terminal, and it dies with the thread that started it. `scratch` is its folder for temporary files;
-/// empty: that of this process. Returns an error number, 0 for success.
+/// controlling terminal, it may open 4,096 files, and it dies with the thread that started it. `scratch` is
+/// its folder for temporary files; empty: that of this process. Returns an error number, 0 for success.
 int spawn(const std::vector<std::string>& command, const std::string& scratch, int in, int out, int err,
           pid_t& pid);
 

@@ -32,13 +32,9 @@ bool shows_value(const Request& request) {
     return request.show && info_of(request.operation).output == Content::value;
 }
 
-/// The deadline of each request in a row, in seconds.
-constexpr double deadline_in_row = 2;
-
-Subject in_row(Subject subject) {
-    subject.implementation.deadline_s = std::min(subject.implementation.deadline_s, deadline_in_row);
-    return subject;
-}
+/// The deadlines of requests in a row. What is late there is asked again, alone and with the whole deadline. A
+/// small document that takes a second hardly ends at all; a large one may be read by an interpreted library.
+constexpr protocol::Pace pace_in_row{1, 100e3};
 
 /// After so many failures in a row an implementation is not asked on.
 constexpr std::size_t most_in_a_row = 10;
@@ -48,7 +44,9 @@ constexpr std::size_t most_in_a_row = 10;
 class ProcessExecutor final : public Executor {
   public:
     ProcessExecutor(Subject subject, const std::atomic<bool>* cancelled)
-        : subject_(std::move(subject)), in_row_(in_row(subject_)), options_{.cancelled = cancelled} {}
+        : subject_(std::move(subject)),
+          options_{.cancelled = cancelled},
+          in_row_{.pace = pace_in_row, .cancelled = cancelled} {}
     ~ProcessExecutor() override = default;
     ProcessExecutor(const ProcessExecutor&) = delete;
     ProcessExecutor& operator=(const ProcessExecutor&) = delete;
@@ -109,8 +107,8 @@ class ProcessExecutor final : public Executor {
 
   private:
     SessionResult shared(std::span<const Request> requests) {
-        if (isolated_) return protocol::run_session(in_row_, requests, options_);
-        if (live_ == nullptr) live_ = std::make_unique<protocol::Session>(in_row_.implementation, options_);
+        if (isolated_) return protocol::run_session(subject_, requests, in_row_);
+        if (live_ == nullptr) live_ = std::make_unique<protocol::Session>(subject_.implementation, in_row_);
         SessionResult out = live_->ask(subject_.mode, requests);
         if (out.failure || !out.hello_problem.empty()) {
             doubtful_ = doubtful_ || (out.failure && out.failure->kind == OutcomeKind::broken_reply);
@@ -172,7 +170,8 @@ class ProcessExecutor final : public Executor {
         if (takes_all(alone.outcome.kind) && !takes_all(failure.kind)) alone = costly_alone(row.back());
         outcome = std::move(alone.outcome);
         if (!alone.answered || was_first) return;
-        if (failure.kind == OutcomeKind::timed_out && outcome.seconds > deadline_in_row / 2) return;  // it is slow
+        if (failure.kind == OutcomeKind::timed_out && outcome.seconds > pace_in_row.deadline(row.back()) / 2)
+            return;  // it is slow
         Incident incident;
         incident.sequence.resize(row.size());
         std::iota(incident.sequence.begin(), incident.sequence.end(), from);
@@ -189,8 +188,8 @@ class ProcessExecutor final : public Executor {
         out.incidents.push_back(std::move(incident));
     }
 
-    Subject subject_, in_row_;
-    protocol::SessionOptions options_;
+    Subject subject_;
+    protocol::SessionOptions options_, in_row_;  // alone, and in a row
     std::unique_ptr<protocol::Session> live_;
     std::vector<Request> history_;  // what the live process answered
     bool doubtful_ = false, isolated_ = false;
