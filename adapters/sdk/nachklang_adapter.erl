@@ -3,7 +3,7 @@
 %% that it documents, or undocumented, which is `threw`. An exception raised anywhere else is a fault of the adapter (`adapter-fault`) and
 %% never booked on the library; wrap functions that the library calls back in own/1.
 %%
-%% An escript loads it so: {ok, M, Code} = compile:file(Path, [binary]), {module, M} = code:load_binary(M, Path, Code).
+%% Compile it beside your adapter with erlc, and start that with `erl -noshell -pa FOLDER -run MODULE main`.
 -module(nachklang_adapter).
 -export([serve/3, library/2, own/1, refuse/2, unsupported/1, field/1, hex/1]).
 

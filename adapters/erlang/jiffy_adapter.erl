@@ -1,20 +1,16 @@
-#!/usr/bin/env escript
 %% jiffy: members as lists of pairs (duplicates kept), or as maps.
-%%! -noshell -env ERL_CRASH_DUMP_SECONDS 0
-%% Compiled, since the evaluator takes a minute for a walk that compiled code does in a second.
--mode(compile).
+-module(jiffy_adapter).
+-export([main/0]).
 
-main(_) ->
-    Kit = filename:join(filename:dirname(escript:script_name()), "../sdk/nachklang_adapter.erl"),
-    {ok, Module, Code} = compile:file(Kit, [binary]),
-    {module, Module} = code:load_binary(Module, Kit, Code),
+main() ->
     {ok, _} = application:ensure_all_started(kernel),
     _ = application:load(jiffy),
     {ok, Version} = application:get_key(jiffy, vsn),
     nachklang_adapter:serve(<<"json">>,
         ["implementation jiffy ", Version, "\njson decode round-trip encode\nmode pairs\nmode maps\ncannot-represent order duplicates\n",
          "json decode round-trip\nmode escaped\njson encode\n"],
-        fun answer/4).
+        fun answer/4),
+    halt(0).
 
 %% Thrown or raised as an error, by version: what jiffy documents for a text that is none.
 documented({Position, Why}) when is_integer(Position) ->

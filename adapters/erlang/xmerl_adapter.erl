@@ -1,16 +1,13 @@
-#!/usr/bin/env escript
 %% xmerl_sax_parser: its events. (xmerl_scan makes an atom of every name, which a long run cannot bear.)
-%%! -noshell -env ERL_CRASH_DUMP_SECONDS 0
--mode(compile).
+-module(xmerl_adapter).
+-export([main/0]).
 
-main(_) ->
-    Kit = filename:join(filename:dirname(escript:script_name()), "../sdk/nachklang_adapter.erl"),
-    {ok, Module, Code} = compile:file(Kit, [binary]),
-    {module, Module} = code:load_binary(Module, Kit, Code),
+main() ->
     _ = application:load(xmerl),
     {ok, Version} = application:get_key(xmerl, vsn),
     nachklang_adapter:serve(<<"xml">>,
-        ["implementation xmerl-sax ", Version, "\nxml decode sequence\nsetting namespaces=on\nsetting external=files\n"], fun answer/4).
+        ["implementation xmerl-sax ", Version, "\nxml decode sequence\nsetting namespaces=on\nsetting external=files\n"], fun answer/4),
+    halt(0).
 
 answer(<<"decode">>, Document, _, Show) -> decode(Document, Show);
 answer(<<"sequence">>, Text, _, Show) ->
