@@ -17,22 +17,20 @@ scalar <- function(value) {
 
 print_value <- function(root) {
   lines <- character(0)
-  stack <- list(list(closer = "", values = list(root), names = NULL, at = 1))
-  while (length(stack) > 0) {
-    top <- length(stack)
-    level <- stack[[top]]
-    if (level$at > length(level$values)) {
-      stack[[top]] <- NULL
-      if (nzchar(level$closer)) lines[length(lines) + 1] <- level$closer
+  open <- opened(list(root), "", NULL)
+  while (!is.null(open)) {
+    if (open$at == length(open$values)) {
+      if (nzchar(open$closer)) lines[length(lines) + 1] <- open$closer
+      open <- open$outer
       next
     }
-    stack[[top]]$at <- level$at + 1
-    value <- level$values[[level$at]]
-    if (!is.null(level$names)) lines[length(lines) + 1] <- paste("key", field(level$names[[level$at]]))
+    at <- open$at <- open$at + 1
+    value <- open$values[[at]]
+    if (!is.null(open$names)) lines[length(lines) + 1] <- paste("key", field(open$names[[at]]))
     if (is.list(value)) {
       is_object <- !is.null(names(value))
       lines[length(lines) + 1] <- if (is_object) "{" else "["
-      stack[[top + 1]] <- list(closer = if (is_object) "}" else "]", values = value, names = names(value), at = 1)
+      open <- opened(value, if (is_object) "}" else "]", open)
     } else {
       lines[length(lines) + 1] <- scalar(value)
     }

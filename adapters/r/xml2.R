@@ -51,21 +51,19 @@ print_document <- function(document) {
   # It knows no prefix of this one namespace by itself.
   spaces <- structure(c(xml_ns(document), xml = XML_URI), class = "xml_namespace")
   lines <- list()
-  stack <- list(list(nodes = xml_find_all(document, "/node()"), at = 1))
-  while (length(stack) > 0) {
-    top <- length(stack)
-    level <- stack[[top]]
-    if (level$at > length(level$nodes)) {
-      stack[[top]] <- NULL
-      if (top > 1) lines[[length(lines) + 1]] <- "end"
+  open <- opened(xml_find_all(document, "/node()"), "", NULL)
+  while (!is.null(open)) {
+    if (open$at == length(open$values)) {
+      if (nzchar(open$closer)) lines[[length(lines) + 1]] <- open$closer
+      open <- open$outer
       next
     }
-    stack[[top]]$at <- level$at + 1
-    node <- level$nodes[[level$at]]
+    at <- open$at <- open$at + 1
+    node <- open$values[[at]]
     kind <- xml_type(node)
     if (kind == "element") {
       lines[[length(lines) + 1]] <- start(node, spaces)
-      stack[[top + 1]] <- list(nodes = xml_contents(node), at = 1)
+      open <- opened(xml_contents(node), "end", open)
     } else {
       lines[[length(lines) + 1]] <- leaf(node, kind)
     }

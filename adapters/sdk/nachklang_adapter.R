@@ -11,6 +11,12 @@ sink(stderr())
 hex <- function(bytes) paste(as.character(bytes), collapse = "")
 field <- function(text) paste0("u8:", hex(charToRaw(enc2utf8(text))))
 
+# A container whose values are being written, and the one around it: its values, its closing line, and how many are written.
+# An environment, since a list would be copied at each step.
+opened <- function(values, closer, outer) {
+  list2env(list(values = values, names = names(values), closer = closer, outer = outer, at = 0), parent = emptyenv())
+}
+
 said <- function(text) {
   writeBin(charToRaw(text), replies)
   flush(replies)
