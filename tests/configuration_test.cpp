@@ -19,7 +19,7 @@ struct ConfigurationRow {
     const char* problem;  ///< after the file's name
 };
 class MalformedConfiguration : public testing::TestWithParam<ConfigurationRow> {};
-TEST_P(MalformedConfiguration, IsToldInOneLine) {
+TEST_P(MalformedConfiguration, IsReportedInOneLine) {
     const Scratch scratch;
     const std::string file = scratch.write("own.toml", GetParam().text);
     const auto loaded = load_configuration(file, "A", "B");
@@ -99,7 +99,7 @@ TEST(Configurations, OfACommandLineStateWhatItsHelloWouldSay) {
     EXPECT_EQ(subject.settings, (Settings{{"external", "none"}}));
 }
 
-TEST(Configurations, TellWhatIsRunAndWhatIsShipped) {
+TEST(Configurations, NameTheImplementationsAndTheShippedFiles) {
     const Scratch scratch;
     const std::string file =
         scratch.write("own.toml",

@@ -84,7 +84,7 @@ struct BadSheet {
 };
 class MalformedSheet : public testing::TestWithParam<BadSheet> {};
 
-TEST_P(MalformedSheet, IsToldInOneLine) {
+TEST_P(MalformedSheet, IsReportedInOneLine) {
     const Scratch scratch;
     const std::string file = scratch.write("a.toml", GetParam().text);
     const auto cases = load_sheet(file, "mine");
@@ -336,7 +336,7 @@ struct ReadsRow {
 };
 
 // The right answer depends on external access: only implementations with the case's access are asked.
-TEST(Sheets, AskOnlyWhomACaseSpeaksOf) {
+TEST(Sheets, AskOnlyTheOperationsThatACaseNames) {
     const Scratch scratch;
     scratch.write("beside/e.ent", "<b>");
     scratch.write("beside/s.dtd", "<!ATTLIST a b CDATA 'c'>");

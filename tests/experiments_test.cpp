@@ -221,9 +221,9 @@ struct ParticularRow {
     std::string document;
     std::vector<std::string> findings;  // "case finding cause question=answer"
 };
-class WhereADocumentStands : public testing::TestWithParam<ParticularRow> {};
+class PlaceOfADocument : public testing::TestWithParam<ParticularRow> {};
 
-TEST_P(WhereADocumentStands, IsFoundByAskingItElsewhere) {
+TEST_P(PlaceOfADocument, IsFoundByAskingItElsewhere) {
     Subject subject;
     subject.implementation.name = "particular";
     subject.operations = {{"json", {"decode"}}};
@@ -244,7 +244,7 @@ TEST_P(WhereADocumentStands, IsFoundByAskingItElsewhere) {
 }
 
 INSTANTIATE_TEST_SUITE_P(
-    Rows, WhereADocumentStands,
+    Rows, PlaceOfADocument,
     testing::Values(
         ParticularRow{"scalars_taken", true, false, "1", {"x conforms "}},
         ParticularRow{

@@ -87,7 +87,7 @@ TEST_P(Formats, FindNothingBetweenAValueAndItself) {
 
 /// One value beside the next: what digests tell apart is explained, and what they do not has no difference.
 // An adapter may send any trace; those that show no value of the format are given to nothing else.
-TEST(ValuesOfFormats, AreToldByTheirNotation) {
+TEST(ValuesOfFormats, AreKnownByTheirNotation) {
     struct Row {
         std::string_view trace;
         bool json, xml;
@@ -111,7 +111,7 @@ TEST(ValuesOfFormats, AreToldByTheirNotation) {
     EXPECT_EQ(error.message, "a container is not closed");
 }
 
-TEST_P(Formats, ExplainJustWhatTheirDigestsTellApart) {
+TEST_P(Formats, ExplainJustWhatTheirDigestsDistinguish) {
     std::optional<Trace> before;
     std::size_t differing = 0;
     std::set<std::string> known;

@@ -236,7 +236,7 @@ INSTANTIATE_TEST_SUITE_P(
         CauseRow{"element_split", "[1.5]", "[\nint 1\nint 5\n]", "number/truncated-to-integer element/added", ""}),
     [](const auto& info) { return info.param.name; });
 
-TEST(Differences, TellTheirPlaceAsAPointer) {
+TEST(Differences, GiveTheirPlaceAsAPointer) {
     const Comparison comparison = json::format().compare(
         value(R"({"bells":[{"a/b":1},{"m~n":[0,true]}]})"),
         trace(
@@ -281,7 +281,7 @@ INSTANTIATE_TEST_SUITE_P(
                     WrittenRow{"seventeen_digits", "0.1", "0.10000000000000001", ""}),
     [](const auto& info) { return info.param.name; });
 
-TEST(EmptyKind, IsFreeOnlyToThoseWhoCannotTellThemApart) {
+TEST(EmptyKind, IsFreeOnlyWhereKindsAreNotRepresented) {
     CompareOptions options;
     EXPECT_EQ(json::format().compare(value("[]"), value("{}"), options).differences.size(), 1U);
     options.stored_without = {"empty-kind"};

@@ -158,7 +158,7 @@ TEST(Reader, FindsAnErrorFarBehindManyBlocks) {
     EXPECT_EQ(*Document::read(document).rejection()->message.begin(), *rejection->message.begin());
 }
 
-TEST(Reader, TapeTellsWhereTokensLie) {
+TEST(Reader, TapeHasThePlacesOfTokens) {
     const std::string text = R"({"a":[1,"x"]})";
     const Document document = Document::read(text);
     ASSERT_EQ(document.tape().size(), 7U);
@@ -175,7 +175,7 @@ struct OccurrenceRow {
     std::vector<std::string> questions;
 };
 class Occurrences : public testing::TestWithParam<OccurrenceRow> {};
-TEST_P(Occurrences, AreToldOfEveryOpenPoint) {
+TEST_P(Occurrences, AreReportedForEveryOpenPoint) {
     const Reading reading = json::format().read(GetParam().document);
     ASSERT_TRUE(reading.accepted());
     std::vector<std::string> questions;
@@ -201,7 +201,7 @@ INSTANTIATE_TEST_SUITE_P(
                     OccurrenceRow{"seventeen_levels", std::string(17, '[') + std::string(17, ']'), {"depth"}}),
     [](const auto& info) { return info.param.name; });
 
-TEST(Occurrences, TellWhereAndHowOften) {
+TEST(Occurrences, HaveAPlaceAndACount) {
     const Reading reading = json::format().read(R"(["\ud83d","x","\udd14"])");
     ASSERT_EQ(reading.occurrences.size(), 1U);
     EXPECT_EQ(reading.occurrences[0].offset, 1U);

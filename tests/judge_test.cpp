@@ -378,7 +378,7 @@ TEST(Listed, AreAnsweredQuestionByQuestion) {
     EXPECT_EQ(in_words(judged(c, outcome(A, in_a + "text u8:78\nend"))), "open reach=read");
 }
 
-TEST(Listed, AnswersDoNotOverruleWhatTheValueTells) {
+TEST(Listed, AnswersDoNotOverruleTheValue) {
     Case c = document_case(R"({"a":1,"a":2})");
     c.stance = Stance::open;
     c.question = "duplicate-names";

@@ -198,7 +198,7 @@ TEST_F(Import, WritesAFolderForRunnersWithoutAReader) {
     EXPECT_EQ(run("corpus export json --folder cases").status, 2) << "it is there already";
 }
 
-TEST_F(Import, ChecksForCasesThatNothingTellsApart) {
+TEST_F(Import, ChecksForCasesThatAreTheSame) {
     std::filesystem::create_directories(folder_ / "mine");
     const std::string head = sheet_head(*find_format("json"), "bells", "RFC 8259");
     write("mine/a.toml",

@@ -117,7 +117,7 @@ TEST(Printable, ExcerptsNeverSplitACharacter) {
     EXPECT_EQ(printable_excerpt("ab", 2), "ab");
 }
 
-TEST(Printable, AddressesDoNotTellRunsApart) {
+TEST(Printable, AddressesMakeNoDifferenceBetweenRuns) {
     const struct {
         const char *before, *after;
     } rows[] = {

@@ -9,7 +9,7 @@ namespace {
 
 using namespace tool_test;
 
-TEST_F(Tool, ReadTellsTheFirstErrorAndEndsWithOne) {
+TEST_F(Tool, ReadReportsTheFirstErrorAndEndsWithOne) {
     const Called r = run("read -", R"({"hum_hz": 0.1e, "x":1})");
     EXPECT_EQ(r.status, 1);
     EXPECT_EQ(r.err, "offset 15 line 1 column 16: expected a digit of the exponent, found ',' [RFC 8259, 6]\n");
@@ -179,7 +179,7 @@ TEST_F(Tool, WhatNobodyIsAskedOfIsCounted) {
     EXPECT_NE(r.out.find("bell.xml"), std::string::npos);
 }
 
-TEST_F(Tool, OutputThatDoesNotArriveIsToldAndEndsWithTwo) {
+TEST_F(Tool, OutputThatDoesNotArriveIsReportedAndEndsWithTwo) {
     configuration({"sound"});
     write("bell.json", "[1721]");
     const std::string full =

@@ -167,7 +167,7 @@ TEST_F(Tool, TryReadsWhatACaseIsAbout) {
     EXPECT_EQ(reference("text-read"), "  reference: accepted");
 }
 
-TEST_F(Tool, CardsTellAnswersAndSeveralOnlyWhereTheyDiffer) {
+TEST_F(Tool, CardsShowAnswersAndSeveralOnlyWhereTheyDiffer) {
     configuration({"sound", "first-duplicate-wins"});
     const Called one = run("card first-duplicate-wins --config codecs.toml --aspect names");
     EXPECT_EQ(one.status, 0) << one.err;
@@ -202,7 +202,7 @@ TEST_F(Tool, DepthFindsTheVeryLimit) {
     EXPECT_NE(wide.out.find("3,000 and more"), std::string::npos) << wide.out;
 }
 
-TEST_F(Tool, NumbersTellTheWorstOfEach) {
+TEST_F(Tool, NumbersShowTheWorstOfEach) {
     configuration({"sound", "nearest-missed-with-exponent", "saturates-at-64-bits"});
     const Called r = run("numbers --config codecs.toml --count 3000");
     EXPECT_EQ(r.status, 1) << r.err;

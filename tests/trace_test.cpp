@@ -42,7 +42,7 @@ TEST(Traces, AreReadLineByLine) {
     EXPECT_EQ(trace->items()[11].word, "undefined");
 }
 
-TEST(Traces, TellMarkup) {
+TEST(Traces, HoldMarkup) {
     const auto trace = Trace::parse(
         "elem u8:743a61 u8:61 u8:75\nns u8:74 u8:75\nattr u8:62 u8:62 u8: u8:31 given\ntext u8:78\nend\n");
     ASSERT_TRUE(trace.has_value());
@@ -58,7 +58,7 @@ struct BadRow {
 };
 class BadTrace : public testing::TestWithParam<BadRow> {};
 
-TEST_P(BadTrace, IsToldInWords) {
+TEST_P(BadTrace, IsReportedInWords) {
     TraceError error;
     EXPECT_FALSE(Trace::parse(GetParam().text, &error));
     EXPECT_EQ(error.line, GetParam().line);

@@ -42,7 +42,7 @@ INSTANTIATE_TEST_SUITE_P(
                     LayerRow{"value", "<a b='1'/>", "<a b='2'/>", Layer::value}),
     [](const auto& info) { return info.param.name; });
 
-TEST(XmlLayers, NamesToldAsQualifiedOnlyAreResolved) {
+TEST(XmlLayers, NamesReportedAsQualifiedOnlyAreResolved) {
     const auto reported = Trace::parse("elem u8:703a61 - -\nattr u8:786d6c6e733a70 - - u8:75 -\nend\n");
     ASSERT_TRUE(reported.has_value());
     const auto value = static_cast<std::size_t>(Layer::value);
