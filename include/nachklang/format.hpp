@@ -244,9 +244,11 @@ inline constexpr std::string_view undeclared_answer = "question/undeclared-answe
 
 /// Questions that the stages themselves answer, for formats that list them.
 namespace common_question {
-/// Whether a second round trip writes the same bytes, or the same value in another order or spelling.
+/// Whether a second round trip writes the same bytes, or the same value in another order or spelling. What has no
+/// order of its own may write another one each time, so its answer is same_in_any_order for both.
 inline constexpr std::string_view second_round_trip = "second-round-trip";
 inline constexpr std::string_view same_bytes = "same-bytes";
+inline constexpr std::string_view same_in_any_order = "same-in-any-order";
 inline constexpr std::string_view other_spelling = "other-spelling";
 /// Whether a field of a record that holds no value is written, as null.
 inline constexpr std::string_view null_written = "record-null-written";

@@ -69,6 +69,10 @@ class ReadingCache {
     std::map<std::tuple<const Format*, Settings, Digest>, std::shared_ptr<const Reading>> readings_;
 };
 
+/// Whether an implementation that cannot represent these things represents the order of what it decodes. If not, it
+/// may write another order each time.
+bool represents_order(const Format& format, const CannotRepresent& cannot_represent);
+
 struct JudgeInput {
     const Case& test_case;
     const Expectation& expectation;

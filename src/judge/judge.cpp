@@ -8,6 +8,7 @@
 #include <nachklang/judge.hpp>
 
 #include "judge/advice.hpp"
+#include "judge/any_order.hpp"
 #include "judge/excuses.hpp"
 #include "judge/pieces.hpp"
 #include "judge/readings.hpp"
@@ -358,6 +359,8 @@ class Judge {
         }
         if (in_.second_round_trip == nullptr) return;
         const Outcome& second = *in_.second_round_trip;
+        if (second.kind == OutcomeKind::accepted && same_in_any_order(second.body))
+            return second_round_trip(common_question::same_in_any_order);
         if (second.kind == OutcomeKind::accepted && second.body == outcome_.body)
             return second_round_trip(common_question::same_bytes);
         std::string what = "the second round trip was rejected";
@@ -380,6 +383,12 @@ class Judge {
     void second_round_trip(std::string_view answered) {
         if (find_question(format_, common_question::second_round_trip) != nullptr)
             answer(std::string(common_question::second_round_trip), std::string(answered));
+    }
+
+    [[nodiscard]] bool same_in_any_order(std::string_view again) const {
+        return !represents_order(format_, in_.subject.cannot_represent) &&
+               is_same_in_any_order(format_, outcome_.body, again,
+                                    [&](std::string_view text) { return read(text); });
     }
 
     /// Whether a document is asked once more inside a container when it is refused.
