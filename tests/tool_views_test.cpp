@@ -3,6 +3,9 @@
 
 #include <fmt/format.h>
 
+#include <iterator>
+#include <sstream>
+
 #include <nachklang/store.hpp>
 
 #include "tool_fixture.hpp"
@@ -332,6 +335,28 @@ TEST_F(Tool, ARunOfOneImplementationShowsItsAnswersToOpenQuestions) {
     EXPECT_NE(r.out.find("duplicate-names"), std::string::npos) << r.out;
     configuration({"sound", "exponent-ignored"});
     EXPECT_EQ(run("run json --aspect names --config codecs.toml").out.find("leaves open\n"), std::string::npos);
+}
+
+// In a terminal of its own. Columns that have no room go above the others, and no number is lost.
+TEST_F(Tool, TablesFitTheWindow) {
+    configuration({"exponent-ignored"});
+    const auto first_table = [&](int columns) {
+        const Called r = shell(fmt::format(
+            "COLUMNS={} NO_COLOR=1 script -qec '{}/nachklang round-trips exponent-ignored --aspect numbers "
+            "--config codecs.toml 2>/dev/null' /dev/null | tr -d '\\r'",
+            columns, BUILD_FOLDER));
+        return r.out.substr(0, r.out.find("\n\n"));
+    };
+    const auto words_of = [](const std::string& text) {
+        std::istringstream words(text);
+        return std::vector<std::string>(std::istream_iterator<std::string>(words), {});
+    };
+    const std::string wide = first_table(200), narrow = first_table(70);
+    std::istringstream lines(narrow);
+    for (std::string line; std::getline(lines, line);) EXPECT_LE(line.size(), 70U) << line;
+    EXPECT_EQ(words_of(narrow), words_of(wide));
+    EXPECT_NE(wide.find("exponent-ignored round-trip  "), std::string::npos) << wide;
+    EXPECT_NE(narrow.find("exponent-ignored round-trip\n    "), std::string::npos) << narrow;
 }
 
 TEST_F(Tool, LinesFoldAtTheWidthThatIsSet) {

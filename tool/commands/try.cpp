@@ -89,12 +89,38 @@ std::vector<SharedText> gather(const std::vector<std::pair<std::string, const Re
     return out;
 }
 
+/// A sentence about the case, at the width of the window; what does not fit on its first line is indented further.
+void print_sentence(const std::string& text) {
+    std::string_view indent = "  ";
+    for (const std::string& line : wrapped(text, terminal_width() - 4)) {
+        fmt::print("{}{}\n", indent, line);
+        indent = "    ";
+    }
+}
+
+void print_reading(const Reading& reading) {
+    if (!reading.unreadable_because.empty())
+        return print_sentence("not judged: the reference reader cannot read " + reading.unreadable_because);
+    if (reading.rejection) {
+        const Rejection& r = *reading.rejection;
+        return print_sentence(fmt::format("reference: refused at offset {} line {} column {}: {} [{}]",
+                                          r.position.offset, r.position.line, r.position.column, r.message,
+                                          r.clause));
+    }
+    std::string text = "reference: accepted";
+    for (const Occurrence& occurrence : reading.occurrences)
+        text += fmt::format("{} {}", &occurrence == &reading.occurrences.front() ? "; raises" : ",",
+                            occurrence.question);
+    print_sentence(text);
+}
+
 void print_header(const Case& c, const Style& style) {
     const std::size_t size = content_of(c).size();
     fmt::print("{}  {}, {} bytes\n", style.bold(text::printable(c.name)), c.format->name(), size);
     if (!c.why.empty())
-        fmt::print("  {}{}{}\n", c.stance ? std::string(name_of(*c.stance)) + ": " : "", text::printable(c.why),
-                   c.clause.empty() ? "" : " [" + text::printable(c.clause) + "]");
+        print_sentence(fmt::format("{}{}{}", c.stance ? std::string(name_of(*c.stance)) + ": " : "",
+                                   text::printable(c.why),
+                                   c.clause.empty() ? "" : " [" + text::printable(c.clause) + "]"));
     if (c.value) fmt::print("  {}\n", style.faint(c.format->describe(*c.value, 400)));
     if (!c.document) return;
     if (size <= 400) fmt::print("  {}\n", style.faint(text::printable_document(*c.document)));
@@ -102,20 +128,7 @@ void print_header(const Case& c, const Style& style) {
         fmt::print("  several documents in one {}\n", c.stays_open ? "stream, which stays open" : "text");
         return;
     }
-    const Reading reading = c.format->read(*c.document, {{}, external_context_of(c).fetch});
-    if (!reading.unreadable_because.empty()) {
-        fmt::print("  not judged: the reference reader cannot read {}\n", reading.unreadable_because);
-    } else if (reading.rejection) {
-        const Rejection& r = *reading.rejection;
-        fmt::print("  reference: refused at offset {} line {} column {}: {} [{}]\n", r.position.offset,
-                   r.position.line, r.position.column, r.message, r.clause);
-    } else {
-        fmt::print("  reference: accepted");
-        for (const Occurrence& occurrence : reading.occurrences)
-            fmt::print("{} {}", occurrence.question == reading.occurrences.front().question ? "; raises" : ",",
-                       occurrence.question);
-        fmt::print("\n");
-    }
+    print_reading(c.format->read(*c.document, {{}, external_context_of(c).fetch}));
 }
 
 using Rows = std::vector<std::vector<Cell>>;

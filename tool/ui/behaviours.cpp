@@ -96,9 +96,9 @@ class Printer {
             if (!part.empty()) figures += (figures.empty() ? "" : " · ") + part;
         for (const std::string& line : wrapped(figures, width_ - 6)) fmt::print("      {}\n", style_.faint(line));
         if (!b.detail.empty()) {
-            const std::string name = text::printable_excerpt(b.witness->name, 60);
-            const std::size_t left = width_ - std::min(width_, name.size() + 8);
-            fmt::print("      {}: {}\n", name, text::printable_excerpt(b.detail, std::max<std::size_t>(left, 30)));
+            constexpr std::size_t longest_detail = 300;
+            lines("      ", fmt::format("{}: {}", text::printable_excerpt(b.witness->name, 60),
+                                        text::printable_excerpt(b.detail, longest_detail)));
         }
         if (b.smallest)
             fmt::print("      smallest, {} byte{}: {}\n", b.smallest->size(), b.smallest->size() == 1 ? "" : "s",

@@ -77,30 +77,75 @@ std::size_t table_width(const std::vector<std::vector<Cell>>& rows) {
     return out;
 }
 
+namespace {
+
+constexpr std::size_t narrowest_last = 24, stacked_indent = 4;
+
+/// Where a table's columns go. Those before `stacked` have a line of their own, above the others.
+struct Layout {
+    std::vector<std::size_t> widths;
+    std::size_t stacked = 0, before_last = 0;
+    bool folds = false;  // the last column goes on below itself
+};
+
+/// How far the last column is to the right if the columns from `first` on share a line.
+std::size_t place_of_last(const std::vector<std::size_t>& widths, std::size_t first, std::size_t indent) {
+    std::size_t out = indent + (first > 0 ? stacked_indent : 0);
+    for (std::size_t i = first; i + 1 < widths.size(); ++i) out += widths[i] + 2;
+    return out;
+}
+
+/// On a terminal a table fits the window: its last column is folded, and columns that still have no room go above.
+Layout layout_of(const std::vector<std::vector<Cell>>& rows, std::size_t indent) {
+    Layout out{widths_of(rows, false)};
+    out.before_last = place_of_last(out.widths, 0, indent);
+    if (::isatty(1) != 1) return out;
+    const std::vector<std::size_t> whole = widths_of(rows, true);
+    const std::size_t last = std::min(narrowest_last, whole.empty() ? 0 : whole.back());
+    for (std::size_t stacked = 0; stacked < out.widths.size(); ++stacked) {
+        const std::size_t place = place_of_last(out.widths, stacked, indent);
+        if (place + last > terminal_width()) continue;
+        out.stacked = stacked;
+        out.before_last = place;
+        out.folds = true;
+        break;
+    }
+    return out;
+}
+
+void append_line(std::string& out, const std::string& text) {
+    out += text;
+    while (out.ends_with(' ')) out.pop_back();
+    out += '\n';
+}
+
+}  // namespace
+
 std::string table(const std::vector<std::vector<Cell>>& rows, const Style& style, std::string_view indent) {
-    constexpr std::size_t narrowest = 24;
-    const std::vector<std::size_t> widths = widths_of(rows, false);
-    std::size_t before_last = indent.size();
-    for (std::size_t i = 0; i + 1 < widths.size(); ++i) before_last += widths[i] + 2;
-    // On a terminal the last column goes on below itself: it is often the answer.
-    const bool folds = ::isatty(1) == 1 && before_last + narrowest < terminal_width();
+    const Layout layout = layout_of(rows, indent.size());
     std::string out;
     for (const auto& row : rows) {
-        out += indent;
+        std::string line(indent);
         for (std::size_t i = 0; i + 1 < row.size(); ++i) {
-            out += painted(row[i].text, row[i].paint, style);
-            out.append(widths[i] - nachklang::text::display_width(row[i].text) + 2, ' ');
+            if (i > 0 && i == layout.stacked) {
+                append_line(out, line);
+                line = std::string(indent) + std::string(stacked_indent, ' ');
+            }
+            line += painted(row[i].text, row[i].paint, style);
+            line.append(layout.widths[i] - nachklang::text::display_width(row[i].text) + 2, ' ');
         }
-        const bool is_last_column = row.size() == widths.size();
-        std::vector<std::string> lines{""};
+        const bool is_last_column = row.size() == layout.widths.size();
+        if (layout.stacked > 0 && is_last_column && row.size() == layout.stacked + 1) {
+            append_line(out, line);
+            line = std::string(layout.before_last, ' ');
+        }
+        std::vector<std::string> last{""};
         if (!row.empty())
-            lines = folds && is_last_column ? wrapped(row.back().text, terminal_width() - before_last)
-                                            : std::vector{row.back().text};
-        for (std::size_t i = 0; i < lines.size(); ++i) {
-            if (i > 0) out.append(before_last, ' ');
-            if (!row.empty()) out += painted(lines[i], row.back().paint, style);
-            while (out.ends_with(' ')) out.pop_back();
-            out += '\n';
+            last = layout.folds && is_last_column ? wrapped(row.back().text, terminal_width() - layout.before_last)
+                                                  : std::vector{row.back().text};
+        for (std::size_t i = 0; i < last.size(); ++i) {
+            if (i > 0) line = std::string(layout.before_last, ' ');
+            append_line(out, line + (row.empty() ? "" : painted(last[i], row.back().paint, style)));
         }
     }
     return out;

@@ -29,7 +29,8 @@ struct Cell {
     std::string text;
     enum class Paint { none, bold, faint, bad, open, good } paint = Paint::none;
 };
-/// Columns as wide as their widest cell, two blanks between; the last is not padded.
+/// Columns as wide as their widest cell, two blanks between; the last is not padded. On a terminal a table that is
+/// wider than the window has its last column folded, and its first columns on a line of their own.
 std::string table(const std::vector<std::vector<Cell>>& rows, const Style& style, std::string_view indent = "");
 
 /// Columns that such a table takes, the last column included.
