@@ -360,6 +360,22 @@ TEST(CommandLines, AnswerByTheirExitStatus) {
     EXPECT_EQ(name_of(run_line(with_status("sleep 30"), "1").kind), "timed-out");
 }
 
+// A verdict needs no output, and a text of a round trip has a limit.
+TEST(CommandLines, WriteAsMuchAsTheyLike) {
+    const auto peak_mb = [] {
+        rusage usage{};
+        ::getrusage(RUSAGE_SELF, &usage);
+        return usage.ru_maxrss / 1024;
+    };
+    const std::vector<std::string> loud{"/bin/sh", "-c", "head -c 400000000 /dev/zero"};
+    const long before = peak_mb();
+    EXPECT_EQ(name_of(run_line(command_line(loud, Reach::verdict), "1").kind), "accepted");
+    EXPECT_LT(peak_mb() - before, 100);
+    const Outcome flood = run_line(command_line(loud, Reach::round_trip), "1");
+    EXPECT_EQ(name_of(flood.kind), "out-of-memory");
+    EXPECT_EQ(flood.body, "wrote more than 256 MB");
+}
+
 TEST(CommandLines, TakeTheDocumentByFileOrByStandardInput) {
     const std::string document = "[1,\n2]";
     EXPECT_EQ(run_line(command_line({"/bin/cat"}, Reach::round_trip), document).body, document);

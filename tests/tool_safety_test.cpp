@@ -213,6 +213,14 @@ TEST_F(ToolSafety, ForeignWordsOfAHelloAreRefusedOrPrintable) {
     EXPECT_NE(run("implementations --config rogues.toml").out.find("CR LF"), std::string::npos);
 }
 
+// Literals that were never asked about are not counted as answers.
+TEST_F(ToolSafety, NumbersWithoutAHelloAreNotAsked) {
+    const std::string config = rogues({"no-hello"});
+    const Called called = run("numbers rogue-no-hello --count 10 --config " + config);
+    EXPECT_NE(called.out.find("IMPLEMENTATION  NOT ASKED  ASKED"), std::string::npos) << called.out;
+    EXPECT_EQ(called.out.find("COARSER"), std::string::npos) << called.out;
+}
+
 TEST_F(ToolSafety, AFolderForTemporaryFilesThatIsFullIsNoFinding) {
     const std::string config = write("line.toml",
                                      "[[implementation]]\nname = \"cat\"\nreach = \"verdict\"\ncommand = [\"cat\", "

@@ -562,7 +562,13 @@ int main(int argc, char** argv) {
     } catch (const std::exception& error) {
         if (std::ferror(stdout) != 0) return output_lost(errno);
         if (std::ferror(stderr) != 0) return tool::exit_usage;  // standard error is gone, too
-        std::fprintf(stderr, "nachklang: internal error: %s\n", error.what());
+        if (dynamic_cast<const std::system_error*>(&error) != nullptr)
+            std::fprintf(stderr,
+                         "nachklang: the system refused what a run needs: %s; use fewer --workers, or raise the "
+                         "limits; this says nothing about an implementation, and results so far are kept\n",
+                         error.what());
+        else
+            std::fprintf(stderr, "nachklang: internal error: %s\n", error.what());
         return tool::exit_internal;
     }
 }

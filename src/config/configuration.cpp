@@ -45,11 +45,11 @@ class Loader {
         }
         known_keys(root, {"shipped", "implementation", "corpus"});
         Configuration out;
-        if (const toml::array* list = root["implementation"].as_array()) {
+        if (const toml::array* list = list_of(root, "implementation", "write [[implementation]]")) {
             for (const toml::node& node : *list) out.implementations.push_back(implementation(table(node)));
             out.ships_implementations = false;
         }
-        if (const toml::array* list = root["corpus"].as_array()) {
+        if (const toml::array* list = list_of(root, "corpus", "write [[corpus]]")) {
             for (const toml::node& node : *list) out.corpora.push_back(corpus(table(node)));
             out.ships_corpora = false;
         }
@@ -80,9 +80,17 @@ class Loader {
             fail(table, fmt::format("'{}' is missing or is not a string", key), fmt::format("add {} = \"…\"", key));
         return *value;
     }
+    /// Null if there is no such key. `advice` says how to write it.
+    [[nodiscard]] const toml::array* list_of(const toml::table& table, std::string_view key,
+                                             std::string advice) const {
+        const toml::node* node = table.get(key);
+        if (node == nullptr) return nullptr;
+        if (!node->is_array()) fail(*node, fmt::format("'{}' must be a list", key), std::move(advice));
+        return node->as_array();
+    }
     [[nodiscard]] std::vector<std::string> texts(const toml::table& table, std::string_view key) const {
         std::vector<std::string> out;
-        const toml::array* list = table[key].as_array();
+        const toml::array* list = list_of(table, key, fmt::format("write {} = [ … ]", key));
         if (list == nullptr) return out;
         for (const toml::node& node : *list) {
             const auto value = node.value<std::string>();
@@ -155,10 +163,14 @@ class Loader {
         out.deadline_s = positive(t, "deadline_s", out.deadline_s);
         out.start_s = positive(t, "start_s", out.start_s);
         out.memory_mb = static_cast<std::size_t>(positive(t, "memory_mb", static_cast<double>(out.memory_mb)));
-        if (const toml::array* list = t["rejected_status"].as_array()) {
+        if (const toml::array* list = list_of(t, "rejected_status", "write rejected_status = [ … ]")) {
             out.rejected_status.clear();
-            for (const toml::node& node : *list)
-                out.rejected_status.push_back(static_cast<int>(node.value_or<std::int64_t>(1)));
+            for (const toml::node& node : *list) {
+                const auto status = node.value_exact<std::int64_t>();
+                if (!status || *status < 1 || *status > 255)
+                    fail(node, "'rejected_status' must be a list of exit statuses", "write numbers from 1 to 255");
+                out.rejected_status.push_back(static_cast<int>(*status));
+            }
         }
         for (const std::string& declared : texts(t, "declares")) {
             const auto equals = declared.find('=');
@@ -168,7 +180,7 @@ class Loader {
             out.declares.emplace_back(declared.substr(0, equals), declared.substr(equals + 1));
             check_declared(t, out.formats, out.declares.back().first, out.declares.back().second);
         }
-        if (const toml::array* list = t["excuses"].as_array())
+        if (const toml::array* list = list_of(t, "excuses", "write excuses = [ … ]"))
             for (const toml::node& node : *list) out.excuses.push_back(excuse(table(node), out.formats));
         out.packages = texts(t, "packages");
         out.set = t["set"].value<std::string>().value_or("");
@@ -252,7 +264,7 @@ class Loader {
         out.where = fmt::format("{}:{}", file_, t.source().begin.line);
         const fs::path folder = text(t, "folder");
         out.folder = folder.is_absolute() ? folder.string() : (fs::path(file_).parent_path() / folder).string();
-        if (const toml::array* rules = t["rules"].as_array()) {
+        if (const toml::array* rules = list_of(t, "rules", "write rules = [ … ]")) {
             for (const toml::node& node : *rules) {
                 const toml::table& rule = table(node);
                 known_keys(rule, {"match", "stance"});

@@ -61,6 +61,9 @@ std::string first_lines(const std::string& log) {
     return log.substr(0, std::min<std::size_t>(log.find('\n'), 400));
 }
 
+/// Of a text that a command writes, in bytes; as of a reply of an adapter.
+constexpr std::size_t longest_text = std::size_t{256} << 20;
+
 }  // namespace
 
 Outcome run_command_line(const Subject& subject, const Request& request, const std::atomic<bool>* cancelled) {
@@ -77,7 +80,11 @@ Outcome run_command_line(const Subject& subject, const Request& request, const s
     bool ended = false;
     Child* running = nullptr;
     ChildEvents events;
-    events.on_output = [&](std::string_view bytes) { output += bytes; };
+    const bool kept = request.operation == Operation::round_trip;  // a verdict is the status alone
+    events.on_output = [&](std::string_view bytes) {
+        if (kept) output += bytes;
+        if (output.size() > longest_text) running->stop();
+    };
     events.on_output_end = [&] {
         ended = true;
         running->stop();
@@ -106,7 +113,12 @@ Outcome run_command_line(const Subject& subject, const Request& request, const s
         out.kind = OutcomeKind::out_of_memory;
         out.body = fmt::format("more than {} MB of resident memory", implementation.memory_mb);
     }
-    if (why != Child::Stop::finished) {
+    const bool flooded = output.size() > longest_text;
+    if (flooded) {
+        out.kind = OutcomeKind::out_of_memory;
+        out.body = fmt::format("wrote more than {} MB", longest_text >> 20);
+    }
+    if (why != Child::Stop::finished || flooded) {
         child->kill();
         child->end(1);
         out.log = text::without_addresses(child->log());

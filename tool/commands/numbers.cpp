@@ -46,7 +46,8 @@ std::vector<Column> columns_of(const std::vector<NumberSurvey>& surveys) {
         {"REFUSED", "the document is refused", {"refused"}},
         {"OFF BY ULPS", "another binary64 number near it", {"off by ulps"}, Cell::Paint::bad},
         {"FAILED", "a crash, a time-out or an undocumented error", {"failed"}, Cell::Paint::bad},
-        {"NOT SHOWN", "read, but the adapter shows no number", {"not shown"}, Cell::Paint::faint}};
+        {"NOT SHOWN", "read, but the adapter shows no number", {"not shown"}, Cell::Paint::faint},
+        {"NOT ASKED", "the adapter gave no hello, or failed again and again", {"not asked"}, Cell::Paint::faint}};
     Column wrong{"ANOTHER NUMBER", "none of these, and wrong", {}, Cell::Paint::bad},
         allowed{"COARSER", "beyond the range or precision that RFC 8259, 6 asks for", {}};
     std::set<std::string_view> known;
