@@ -200,20 +200,6 @@ TEST(Runner, ALargeDocumentHasMoreTimeInARow) {
     }
 }
 
-// What a document does to a library until no file can be opened must not depend on the machine.
-TEST(Runner, AnAdapterMayOpenAsManyFilesOnEveryMachine) {
-    rlimit before{};
-    ASSERT_EQ(::getrlimit(RLIMIT_NOFILE, &before), 0);
-    for (const rlim_t soft : {rlim_t{512}, before.rlim_max}) {
-        rlimit limit = before;
-        limit.rlim_cur = soft;
-        ASSERT_EQ(::setrlimit(RLIMIT_NOFILE, &limit), 0);
-        const Chunk chunk = run("counts-files", {"1"});
-        EXPECT_EQ(std::stoull(chunk.outcomes.at(0).body), std::min<rlim_t>(4096, before.rlim_max));
-    }
-    ::setrlimit(RLIMIT_NOFILE, &before);
-}
-
 // A machine that stops for a while is no fault of an implementation.
 TEST(Runner, WhatWasIdleUntilItsDeadlineIsAskedOnceMore) {
     const Scratch folder;

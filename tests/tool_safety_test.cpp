@@ -213,6 +213,17 @@ TEST_F(ToolSafety, ForeignWordsOfAHelloAreRefusedOrPrintable) {
     EXPECT_NE(run("implementations --config rogues.toml").out.find("CR LF"), std::string::npos);
 }
 
+// What a document does to a library until no file can be opened must not depend on the shell.
+TEST_F(ToolSafety, AnAdapterMayOpenAsManyFilesInEveryShell) {
+    corpus();
+    const std::string config = rogues({"counts-files"});
+    for (const char* limit : {"512", "4500"}) {
+        const Called called = shell(
+            fmt::format("ulimit -Sn {}; {}/nachklang try bells/one.json --config {}", limit, BUILD_FOLDER, config));
+        EXPECT_NE(called.out.find("4096"), std::string::npos) << called.out << called.err;
+    }
+}
+
 // Literals that were never asked about are not counted as answers.
 TEST_F(ToolSafety, NumbersWithoutAHelloAreNotAsked) {
     const std::string config = rogues({"no-hello"});
