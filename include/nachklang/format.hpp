@@ -8,6 +8,7 @@
 // Formats are immutable and may be used from several threads at once.
 #pragma once
 
+#include <algorithm>
 #include <functional>
 #include <map>
 #include <memory>
@@ -194,6 +195,9 @@ struct Comparison {
 
 /// What an adapter's values cannot show, as its hello lists it after `cannot-represent`.
 using CannotRepresent = std::vector<std::string>;
+inline bool cannot_represent_word(const CannotRepresent& cannot_represent, std::string_view word) {
+    return std::find(cannot_represent.begin(), cannot_represent.end(), word) != cannot_represent.end();
+}
 
 struct CompareOptions {
     Layer layer = Layer::value;

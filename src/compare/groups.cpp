@@ -47,8 +47,7 @@ class Comparer {
     }
     [[nodiscard]] bool is_declared(const RepresentationLimit& limit) const {
         return std::any_of(participants_.begin(), participants_.end(), [&](const Participant& participant) {
-            const CannotRepresent& words = participant.cannot_represent;
-            return std::find(words.begin(), words.end(), limit.word) != words.end();
+            return cannot_represent_word(participant.cannot_represent, limit.word);
         });
     }
     /// Whether any answer holds what the limit is about.

@@ -317,8 +317,8 @@ std::optional<std::string> missing_of(const Implementation& implementation) {
         }
         if (!found) return program;
     }
-    constexpr std::array<std::string_view, 12> scripts{".py",  ".mjs", ".js", ".pl", ".php", ".rb",
-                                                       ".lua", ".tcl", ".R",  ".m",  ".scm", ".exe"};
+    constexpr std::array<std::string_view, 13> scripts{".escript", ".py",  ".mjs", ".js", ".pl",  ".php", ".rb",
+                                                       ".lua",     ".tcl", ".R",   ".m",  ".scm", ".exe"};
     for (const std::string& word : implementation.command) {
         const bool script = std::any_of(scripts.begin(), scripts.end(),
                                         [&](std::string_view ending) { return word.ends_with(ending); });

@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <array>
 
+#include "judge/readings.hpp"
+
 namespace nachklang {
 namespace {
 
@@ -17,17 +19,18 @@ std::array<std::size_t, 256> counts_of_bytes(std::string_view text) {
 
 bool represents_order(const Format& format, const CannotRepresent& cannot_represent) {
     return std::ranges::none_of(format.constants().representation_limits, [&](const RepresentationLimit& limit) {
-        return limit.first_layer == Layer::order &&
-               std::ranges::find(cannot_represent, limit.word) != cannot_represent.end();
+        return limit.first_layer == Layer::order && cannot_represent_word(cannot_represent, limit.word);
     });
 }
 
-bool is_same_in_any_order(const Format& format, std::string_view a, std::string_view b,
-                          const std::function<std::shared_ptr<const Reading>(std::string_view)>& read) {
-    if (a == b) return true;
-    if (counts_of_bytes(a) != counts_of_bytes(b)) return false;
+bool is_same_in_any_order(const JudgeInput& input, std::string_view again) {
+    const Format& format = *input.test_case.format;
+    const std::string_view text = input.outcome.body;
+    if (represents_order(format, input.subject.cannot_represent)) return false;
+    if (text == again) return true;
+    if (counts_of_bytes(text) != counts_of_bytes(again)) return false;
     constexpr auto but_for_order = static_cast<std::size_t>(Layer::representation);
-    const auto first = read(a), second = read(b);
+    const auto first = reading_of_written(input, text), second = reading_of_written(input, again);
     return first->accepted() && second->accepted() &&
            format.digests(first->trace)[but_for_order] == format.digests(second->trace)[but_for_order];
 }

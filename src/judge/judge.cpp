@@ -359,7 +359,7 @@ class Judge {
         }
         if (in_.second_round_trip == nullptr) return;
         const Outcome& second = *in_.second_round_trip;
-        if (second.kind == OutcomeKind::accepted && same_in_any_order(second.body))
+        if (second.kind == OutcomeKind::accepted && is_same_in_any_order(in_, second.body))
             return second_round_trip(common_question::same_in_any_order);
         if (second.kind == OutcomeKind::accepted && second.body == outcome_.body)
             return second_round_trip(common_question::same_bytes);
@@ -383,12 +383,6 @@ class Judge {
     void second_round_trip(std::string_view answered) {
         if (find_question(format_, common_question::second_round_trip) != nullptr)
             answer(std::string(common_question::second_round_trip), std::string(answered));
-    }
-
-    [[nodiscard]] bool same_in_any_order(std::string_view again) const {
-        return !represents_order(format_, in_.subject.cannot_represent) &&
-               is_same_in_any_order(format_, outcome_.body, again,
-                                    [&](std::string_view text) { return read(text); });
     }
 
     /// Whether a document is asked once more inside a container when it is refused.

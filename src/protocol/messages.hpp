@@ -21,6 +21,9 @@ struct Hello {
 /// Parses a hello without its closing empty line; a malformed one is a problem.
 Checked<Hello> parse_hello(std::string_view text);
 
+/// Of a reply, and of a text that a command writes, in bytes.
+inline constexpr std::size_t longest_body = std::size_t{256} << 20;
+
 struct ReplyHead {
     OutcomeKind kind = OutcomeKind::accepted;
     std::size_t length = 0, reported = 0;

@@ -19,7 +19,6 @@ namespace {
 
 using Clock = std::chrono::steady_clock;
 constexpr std::size_t longest_head = 4096;
-constexpr std::size_t longest_body = std::size_t{256} << 20;
 constexpr std::size_t longest_message = 4096;
 
 /// A message is for people: its beginning, and its length if that is not all.

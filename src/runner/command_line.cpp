@@ -11,6 +11,7 @@
 
 #include <nachklang/text.hpp>
 
+#include "protocol/messages.hpp"
 #include "protocol/process.hpp"
 #include "protocol/scratch.hpp"
 #include "runner/command_line.hpp"
@@ -61,9 +62,6 @@ std::string first_lines(const std::string& log) {
     return log.substr(0, std::min<std::size_t>(log.find('\n'), 400));
 }
 
-/// Of a text that a command writes, in bytes; as of a reply of an adapter.
-constexpr std::size_t longest_text = std::size_t{256} << 20;
-
 }  // namespace
 
 Outcome run_command_line(const Subject& subject, const Request& request, const std::atomic<bool>* cancelled) {
@@ -77,18 +75,14 @@ Outcome run_command_line(const Subject& subject, const Request& request, const s
         if (const auto at = word.find("{file}"); at != std::string::npos) word.replace(at, 6, file->path());
 
     std::string output;
-    bool ended = false;
     Child* running = nullptr;
     ChildEvents events;
     const bool kept = request.operation == Operation::round_trip;  // a verdict is the status alone
     events.on_output = [&](std::string_view bytes) {
         if (kept) output += bytes;
-        if (output.size() > longest_text) running->stop();
+        if (output.size() > protocol::longest_body) running->stop();
     };
-    events.on_output_end = [&] {
-        ended = true;
-        running->stop();
-    };
+    events.on_output_end = [&] { running->stop(); };
     Outcome out;
     const auto begin = std::chrono::steady_clock::now();
     auto started = Child::start(command, std::move(events));
@@ -113,10 +107,10 @@ Outcome run_command_line(const Subject& subject, const Request& request, const s
         out.kind = OutcomeKind::out_of_memory;
         out.body = fmt::format("more than {} MB of resident memory", implementation.memory_mb);
     }
-    const bool flooded = output.size() > longest_text;
+    const bool flooded = output.size() > protocol::longest_body;
     if (flooded) {
         out.kind = OutcomeKind::out_of_memory;
-        out.body = fmt::format("wrote more than {} MB", longest_text >> 20);
+        out.body = fmt::format("wrote more than {} MB", protocol::longest_body >> 20);
     }
     if (why != Child::Stop::finished || flooded) {
         child->kill();

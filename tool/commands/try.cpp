@@ -89,13 +89,9 @@ std::vector<SharedText> gather(const std::vector<std::pair<std::string, const Re
     return out;
 }
 
-/// A sentence about the case, at the width of the window; what does not fit on its first line is indented further.
+/// A sentence about the case; what does not fit on its first line is indented further.
 void print_sentence(const std::string& text) {
-    std::string_view indent = "  ";
-    for (const std::string& line : wrapped(text, terminal_width() - 4)) {
-        fmt::print("{}{}\n", indent, line);
-        indent = "    ";
-    }
+    print_folded(2, text, {}, 2);
 }
 
 void print_reading(const Reading& reading) {
@@ -159,9 +155,8 @@ void print_together(std::vector<Cell> row, const std::vector<std::string>& names
     fmt::print("{}", table({row}, style, "  "));
     constexpr std::string_view indent = "      ";
     if (row[4].paint == Cell::Paint::good) return print_names(names, indent, style);
-    for (const std::string& line :
-         wrapped(fmt::format("{}", fmt::join(names, ", ")), terminal_width() - indent.size()))
-        fmt::print("{}{}\n", indent, style.faint(line));
+    print_folded(indent.size(), fmt::format("{}", fmt::join(names, ", ")),
+                 [&](const std::string& line) { return style.faint(line); });
 }
 
 void print_verdicts(const std::vector<const Result*>& results, const Style& style) {

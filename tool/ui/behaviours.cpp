@@ -192,8 +192,8 @@ void print_questions(const std::vector<AnswerGiven>& answers, bool no_colour) {
                    question == nullptr ? "" : style.faint(question->about + " [" + question->clause + "]"));
         for (const auto& [answer, subjects] : sorted) {
             fmt::print("  {:>4}  {}\n", subjects.size(), text::printable(answer));
-            for (const std::string& line : wrapped(joined(subjects, subjects.size()), terminal_width() - 8))
-                fmt::print("        {}\n", style.faint(line));
+            print_folded(8, joined(subjects, subjects.size()),
+                         [&](const std::string& line) { return style.faint(line); });
         }
     }
     fmt::print("\n");

@@ -4,7 +4,6 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <functional>
 
 #include <nachklang/text.hpp>
 
@@ -26,16 +25,6 @@ std::string named(const std::vector<std::string>& list) {
 
 std::string counted(std::size_t count, std::string_view one) {
     return fmt::format("{} {}{}", text::grouped(count), one, count == 1 ? "" : "s");
-}
-
-/// Broken at blanks, each line after so many.
-void print_folded(std::size_t indent, const std::string& text,
-                  const std::function<std::string(const std::string&)>& paint) {
-    const std::size_t width = std::max<std::size_t>(terminal_width(), indent + 20) - indent;
-    for (const std::string& line : wrapped(text, width)) fmt::print("{:{}}{}\n", "", indent, paint(line));
-}
-void print_folded(std::size_t indent, const std::string& text) {
-    print_folded(indent, text, [](const std::string& line) { return line; });
 }
 
 struct Heading {

@@ -37,6 +37,15 @@ std::vector<std::string> wrapped(const std::string& text, std::size_t width) {
     return out;
 }
 
+void print_folded(std::size_t indent, const std::string& text,
+                  const std::function<std::string(const std::string&)>& paint, std::size_t hanging) {
+    const std::size_t most = indent + hanging, width = std::max(terminal_width(), most + 20) - most;
+    for (const std::string& line : wrapped(text, width)) {
+        fmt::print("{:{}}{}\n", "", indent, paint ? paint(line) : line);
+        indent = most;
+    }
+}
+
 namespace {
 
 /// By column. The last cell of a row takes no room of its column unless it is the only one, or is asked for.
@@ -126,18 +135,16 @@ std::string table(const std::vector<std::vector<Cell>>& rows, const Style& style
     std::string out;
     for (const auto& row : rows) {
         std::string line(indent);
-        for (std::size_t i = 0; i + 1 < row.size(); ++i) {
-            if (i > 0 && i == layout.stacked) {
+        const bool is_last_column = row.size() == layout.widths.size();
+        for (std::size_t i = 0; i < row.size(); ++i) {
+            const bool is_last = i + 1 == row.size();
+            if (i > 0 && i == layout.stacked && (!is_last || is_last_column)) {
                 append_line(out, line);
                 line = std::string(indent) + std::string(stacked_indent, ' ');
             }
+            if (is_last) break;
             line += painted(row[i].text, row[i].paint, style);
             line.append(layout.widths[i] - nachklang::text::display_width(row[i].text) + 2, ' ');
-        }
-        const bool is_last_column = row.size() == layout.widths.size();
-        if (layout.stacked > 0 && is_last_column && row.size() == layout.stacked + 1) {
-            append_line(out, line);
-            line = std::string(layout.before_last, ' ');
         }
         std::vector<std::string> last{""};
         if (!row.empty())

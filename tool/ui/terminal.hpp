@@ -2,6 +2,7 @@
 // it comes here.
 #pragma once
 
+#include <functional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -41,6 +42,10 @@ std::string joined(const std::vector<std::string>& names, std::size_t most);
 
 /// Breaks text between words so that each line has at most `width` columns; a longer word has a line of its own.
 std::vector<std::string> wrapped(const std::string& text, std::size_t width);
+/// Prints text folded at the width of the window: the first line behind `indent` blanks, the others behind
+/// `hanging` more. `paint` paints a line.
+void print_folded(std::size_t indent, const std::string& text,
+                  const std::function<std::string(const std::string&)>& paint = {}, std::size_t hanging = 0);
 
 /// The terminal's columns; 100 without a terminal.
 std::size_t terminal_width();

@@ -218,8 +218,7 @@ class ValueComparison {
     }
 
     [[nodiscard]] bool stores_without(std::string_view word) const {
-        const auto& words = options_.stored_without;
-        return std::find(words.begin(), words.end(), word) != words.end();
+        return cannot_represent_word(options_.stored_without, word);
     }
 
     void kept_text(const std::string& atoms) {
@@ -486,12 +485,9 @@ namespace {
 /// What an implementation cannot represent, of what a layer compares.
 struct NotReported {
     explicit NotReported(const CannotRepresent& cannot_represent) {
-        const auto has = [&](const char* word) {
-            return std::find(cannot_represent.begin(), cannot_represent.end(), word) != cannot_represent.end();
-        };
-        order = has("order");
-        empty_kind = has("empty-kind");
-        number_kind = has("number-kind");
+        order = cannot_represent_word(cannot_represent, "order");
+        empty_kind = cannot_represent_word(cannot_represent, "empty-kind");
+        number_kind = cannot_represent_word(cannot_represent, "number-kind");
     }
     bool order = false, empty_kind = false, number_kind = false;
 };

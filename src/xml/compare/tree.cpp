@@ -9,10 +9,6 @@
 namespace nachklang::xml {
 namespace {
 
-bool cannot_represent_word(const CannotRepresent& cannot_represent, std::string_view word) {
-    return std::find(cannot_represent.begin(), cannot_represent.end(), word) != cannot_represent.end();
-}
-
 struct Name {
     std::string qname, local, uri;
     bool qname_reported = false, uri_reported = false;
