@@ -124,11 +124,19 @@ Checked<Record> parse_record(std::string_view line);
 /// one), and its number, from 1. The first problem that it returns ends the reading, and gets the place.
 std::optional<Problem> read_lines(
     const std::string& path, const std::function<std::optional<Problem>(const std::string&, std::size_t)>& take);
-/// The same, each line with what the implementation answered, as far as it is kept: the trace of a value or a
-/// written document, for results of a run in a store.
-std::optional<Problem> read_lines_with_answers(
-    const std::string& path,
-    const std::function<std::optional<Problem>(const std::string&, std::string_view)>& take);
+/// A line with the record that it holds, or what is wrong with it.
+struct ReadRecord {
+    std::string text;
+    std::size_t number = 0;  ///< of the line, from 1
+    std::string answer;      ///< what the implementation answered: the trace of a value, or a written document
+    Checked<Record> record;
+};
+/// Answers are kept for results of a run in a store. To read them takes longer.
+enum class AnswersOfLines { left, read };
+using TakeRecord = std::function<std::optional<Problem>(ReadRecord&)>;
+/// Calls `take` with each record, in the order of the lines. The first problem that it returns ends the reading,
+/// and gets the place. Records are parsed on all cores.
+std::optional<Problem> each_record(const std::string& path, AnswersOfLines answers, const TakeRecord& take);
 /// Reads a file of records.
 Checked<std::vector<Record>> read_records(const std::string& path);
 

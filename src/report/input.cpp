@@ -107,11 +107,10 @@ ReportInput ReportSink::take() {
 
 Checked<ReportInput> read_report_input(const std::string& results_file) {
     Records collector;
-    const auto problem = read_lines_with_answers(
-        results_file, [&](const std::string& line, std::string_view answer) -> std::optional<Problem> {
-            auto record = parse_record(line);
-            if (!record.ok()) return record.problem();
-            std::visit([&](auto& r) { collector.take(r, answer); }, record.value());
+    const auto problem =
+        each_record(results_file, AnswersOfLines::read, [&](ReadRecord& line) -> std::optional<Problem> {
+            if (!line.record.ok()) return line.record.problem();
+            std::visit([&](auto& r) { collector.take(r, line.answer); }, line.record.value());
             return std::nullopt;
         });
     if (problem) return *problem;

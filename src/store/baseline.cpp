@@ -29,12 +29,12 @@ void add(KeptRun& run, BehaviourName name, bool failing, const std::string& sent
 class Reader {
   public:
     /// Returns what is wrong with the line, if anything.
-    std::optional<Problem> take(const std::string& line, bool first) {
-        if (first) is_baseline_ = line.starts_with("{\"baseline\":");
-        if (is_baseline_) return first ? version(line) : baseline_line(line);
-        auto record = parse_record(line);
-        if (!record.ok()) return record.problem();
-        std::visit([this](const auto& r) { take_record(r); }, record.value());
+    std::optional<Problem> take(const ReadRecord& line) {
+        const bool first = line.number == 1;
+        if (first) is_baseline_ = line.text.starts_with("{\"baseline\":");
+        if (is_baseline_) return first ? version(line.text) : baseline_line(line.text);
+        if (!line.record.ok()) return line.record.problem();
+        std::visit([this](const auto& r) { take_record(r); }, line.record.value());
         return std::nullopt;
     }
     KeptRun take_run() {
@@ -94,8 +94,8 @@ class Reader {
 
 Checked<KeptRun> read_kept_run(const std::string& path) {
     Reader reader;
-    const auto problem = read_lines(
-        path, [&](const std::string& line, std::size_t number) { return reader.take(line, number == 1); });
+    const auto problem =
+        each_record(path, AnswersOfLines::left, [&](const ReadRecord& line) { return reader.take(line); });
     if (problem) return *problem;
     return reader.take_run();
 }

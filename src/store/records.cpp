@@ -2,10 +2,8 @@
 // reading.
 #include <fmt/format.h>
 
-#include <fstream>
 #include <nlohmann/json.hpp>
 
-#include <nachklang/run_store.hpp>
 #include <nachklang/store.hpp>
 
 namespace nachklang {
@@ -418,99 +416,6 @@ Checked<Record> parse_record(std::string_view line) {
     } catch (const std::exception& error) {
         return Problem{"record", text::printable(error.what()), "see docs/records.md"};
     }
-}
-
-namespace {
-
-/// A run in a store: "nachklang.db#3", or without a number the last one.
-struct StoredName {
-    std::string file;
-    std::optional<std::int64_t> run;
-};
-
-/// Nothing if the path is that of another file.
-std::optional<StoredName> stored_run_named(const std::string& path) {
-    if (is_run_store(path)) return StoredName{path, std::nullopt};
-    const auto mark = path.rfind('#');
-    if (mark == std::string::npos || !is_run_store(path.substr(0, mark))) return std::nullopt;
-    std::int64_t run = 0;
-    const auto [end, error] = std::from_chars(path.data() + mark + 1, path.data() + path.size(), run);
-    if (error != std::errc{} || end != path.data() + path.size()) return std::nullopt;
-    return StoredName{path.substr(0, mark), run};
-}
-
-/// A store and the run that a name means in it.
-struct StoredRunReader {
-    std::unique_ptr<RunStore> store;
-    std::int64_t run = 0;
-};
-Checked<StoredRunReader> open_stored_run(const StoredName& name) {
-    auto store = RunStore::open_to_read(name.file);
-    if (!store.ok()) return store.problem();
-    if (name.run) return StoredRunReader{std::move(store.value()), *name.run};
-    const auto runs = store.value()->runs();
-    if (!runs.ok()) return runs.problem();
-    if (runs.value().empty()) return Problem{name.file, "holds no run", "`nachklang run --store FILE` adds one"};
-    return StoredRunReader{std::move(store.value()), runs.value().back().id};
-}
-
-using TakeNumbered = std::function<std::optional<Problem>(const std::string&, std::size_t)>;
-using TakeAnswered = std::function<std::optional<Problem>(const std::string&, std::string_view)>;
-
-std::optional<Problem> read_stored_lines(const StoredName& name, const TakeNumbered& take) {
-    const auto from = open_stored_run(name);
-    if (!from.ok()) return from.problem();
-    std::optional<Problem> first;
-    std::size_t number = 0;
-    const auto unreadable = from.value().store->lines_of(from.value().run, [&](const std::string& line) {
-        ++number;
-        if (!first) first = take(line, number);
-    });
-    return unreadable ? unreadable : first;
-}
-
-std::optional<Problem> read_stored_answers(const StoredName& name, const TakeAnswered& take) {
-    const auto from = open_stored_run(name);
-    if (!from.ok()) return from.problem();
-    std::optional<Problem> first;
-    const auto unreadable = from.value().store->lines_with_answers(
-        from.value().run, [&](const std::string& line, std::string_view answer) {
-            if (!first) first = take(line, answer);
-        });
-    return unreadable ? unreadable : first;
-}
-
-}  // namespace
-
-std::optional<Problem> read_lines(
-    const std::string& path, const std::function<std::optional<Problem>(const std::string&, std::size_t)>& take) {
-    if (const auto stored = stored_run_named(path)) return read_stored_lines(*stored, take);
-    std::ifstream in(path, std::ios::binary);
-    if (!in) return Problem{path, "cannot be read", "name a file that `run` wrote"};
-    std::string line;
-    for (std::size_t number = 1; std::getline(in, line); ++number)
-        if (const auto problem = take(line, number))
-            return Problem{fmt::format("{}:{}", path, number), problem->what, problem->advice};
-    return std::nullopt;
-}
-
-std::optional<Problem> read_lines_with_answers(
-    const std::string& path,
-    const std::function<std::optional<Problem>(const std::string&, std::string_view)>& take) {
-    if (const auto stored = stored_run_named(path)) return read_stored_answers(*stored, take);
-    return read_lines(path, [&](const std::string& line, std::size_t) { return take(line, {}); });
-}
-
-Checked<std::vector<Record>> read_records(const std::string& path) {
-    std::vector<Record> out;
-    const auto problem = read_lines(path, [&](const std::string& line, std::size_t) -> std::optional<Problem> {
-        auto record = parse_record(line);
-        if (!record.ok()) return record.problem();
-        out.push_back(std::move(record.value()));
-        return std::nullopt;
-    });
-    if (problem) return *problem;
-    return out;
 }
 
 }  // namespace nachklang
