@@ -109,7 +109,7 @@ Outcome run_command_line(const Subject& subject, const Request& request, const s
     }
     const bool flooded = output.size() > protocol::longest_body;
     if (flooded) {
-        out.kind = OutcomeKind::out_of_memory;
+        out.kind = OutcomeKind::broken_reply;
         out.body = fmt::format("wrote more than {} MB", protocol::longest_body >> 20);
     }
     if (why != Child::Stop::finished || flooded) {
