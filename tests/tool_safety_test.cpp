@@ -144,6 +144,7 @@ TEST_F(ToolSafety, AReadThatWaitsIsInterrupted) {
         called = shell("mkfifo waits; timeout --preserve-status -s INT 1 " BUILD_FOLDER "/nachklang read waits");
     });
     EXPECT_EQ(called.status, 130);
+    EXPECT_EQ(called.err, "interrupted: the output covers only what was done so far\n");
     EXPECT_LT(took, 3);
 }
 

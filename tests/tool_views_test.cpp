@@ -132,7 +132,7 @@ TEST_F(Tool, RunShowsTheCasesBehindAnAnswerOrACause) {
     EXPECT_NE(cause.out.find(" became "), std::string::npos);
     EXPECT_EQ(cause.status, 1);
     const std::pair<const char*, const char*> wrong[] = {
-        {"--question nonsense", "'nonsense' is not a question of any format"},
+        {"--question nonsense", "'nonsense' is not a question of any format, nor of these cases"},
         {"--question negative-zero --answer maybe",
          "'maybe' is not an answer to negative-zero; use one of kept, lost"},
         {"--answer lost", "an answer without its question; add --question"},
@@ -142,6 +142,25 @@ TEST_F(Tool, RunShowsTheCasesBehindAnAnswerOrACause) {
         EXPECT_EQ(r.status, 2) << words;
         EXPECT_NE(r.err.find(problem), std::string::npos) << r.err;
     }
+}
+
+TEST_F(Tool, QuestionsOfASheetAreExplainedAndSearched) {
+    configuration({"sound"});
+    fs::create_directory(folder_ / "towers");
+    write("towers/towers.toml",
+          "[sheet]\nformat = \"json\"\naspect = \"towers\"\nstandard = \"RFC 8259\"\n"
+          "[[question]]\nid = \"which-tower\"\nclause = \"4\"\nanswers = [\"refused\", \"both\"]\n"
+          "unlisted = \"shown\"\nabout = \"which of two towers is named\"\n"
+          "[[case]]\nid = \"two\"\ntext = '{\"a\":\"north\",\"a\":\"south\"}'\nstance = \"open\"\nclause = \"4\"\n"
+          "why = \"one name twice\"\nquestion = \"which-tower\"\nanswers = { both = { as = \"read\" } }\n");
+    const std::string base = "run towers --config codecs.toml ";
+    const Called asked = run(base + "--by question");
+    EXPECT_NE(asked.out.find("which-tower  which of two towers is named [RFC 8259, 4]"), std::string::npos)
+        << asked.out << asked.err;
+    const Called found = run(base + "--question which-tower --answer both");
+    EXPECT_EQ(found.status, 0) << found.err;
+    EXPECT_NE(found.out.find("which-tower answered \"both\": "), std::string::npos) << found.out;
+    EXPECT_EQ(run(base + "--question which-tower --answer west").status, 2);
 }
 
 TEST_F(Tool, RunPrintsBehavioursAsRecords) {
@@ -284,6 +303,11 @@ TEST_F(Tool, DeclaredAnswersAreKnownOnes) {
         << answer.err;
     EXPECT_EQ(run(call + declaring("\"duplicate-names=refused\"")).status, 1);
     EXPECT_EQ(run(call + declaring("\"duplicate-names=refused\", \"duplicate-names=all\"")).status, 0);
+    // A question that a sheet declares, of a shipped corpus.
+    EXPECT_EQ(run(call + declaring("\"lone-surrogate-given=refused\"")).status, 0);
+    const Called of_sheet = run(call + declaring("\"lone-surrogate-given=ring\""));
+    EXPECT_EQ(of_sheet.status, 2);
+    EXPECT_NE(of_sheet.err.find("none of its answers; use refused, ill-formed"), std::string::npos) << of_sheet.err;
 }
 
 TEST_F(Tool, ExcusedFindingsAreShownAndDoNotFail) {

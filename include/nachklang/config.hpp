@@ -2,6 +2,7 @@
 #pragma once
 
 #include <optional>
+#include <span>
 #include <string>
 #include <string_view>
 #include <utility>
@@ -66,9 +67,15 @@ struct Configuration {
     bool ships_corpora = true;
 };
 /// Reads a configuration. In commands `{adapters}` is replaced by `adapters_folder` and `{built}` by
-/// `built_folder`; relative folders are relative to the configuration's own folder.
+/// `built_folder`; relative folders are relative to the configuration's own folder. Whether the answers that are
+/// declared exist is for wrong_declaration() to say.
 Checked<Configuration> load_configuration(const std::string& file, const std::string& adapters_folder,
                                           const std::string& built_folder);
+
+/// The first of the answers that it declares that no question has. Questions are those of its formats, and those
+/// that sheets declare.
+std::optional<Problem> wrong_declaration(const Implementation& implementation,
+                                         std::span<const Question* const> of_sheets);
 
 /// What is missing to run an implementation: the first word of its command, a script it names or a file it
 /// requires; nothing if all are there.

@@ -24,12 +24,13 @@ struct Case {
     std::string name;    ///< "numbers/tenth": aspect and id
     std::string aspect;
     const Format* format = nullptr;
-    std::shared_ptr<const std::string> document;  ///< of a case for decoders; null for encoders
-    std::optional<Trace> value;                   ///< of a case for encoders
-    std::optional<Stance> stance;                 ///< nothing: the reference reader decides
-    std::optional<Trace> expected;                ///< a trace written out by hand
-    std::string question;                         ///< that the case is about
-    std::vector<Answer> answers;                  ///< its answers, each with the value that a decoder then holds
+    std::shared_ptr<const std::string> document;     ///< of a case for decoders; null for encoders
+    std::optional<Trace> value;                      ///< of a case for encoders
+    std::optional<Stance> stance;                    ///< nothing: the reference reader decides
+    std::optional<Trace> expected;                   ///< a trace written out by hand
+    std::string question;                            ///< that the case is about
+    std::shared_ptr<const Question> own_question{};  ///< the question, if its sheet declares it
+    std::vector<Answer> answers;                     ///< its answers, each with the value that a decoder then holds
     bool unlisted_is_altered = true;
     bool ill_formed_is_answer = false;  ///< no document holds the value, so writing none is an answer
     std::string clause, why;
@@ -43,6 +44,8 @@ struct Case {
 
 /// The bytes of its document, or the trace of its value.
 std::string_view content_of(const Case& c);
+/// The question of that name that the case's sheet declares or its format has; null: neither.
+const Question* question_of(const Case& c, std::string_view id);
 /// Whether an operation is asked of a case: of a value to encode, of a case that names a record type and of a
 /// sequence, only those that are made for it.
 bool is_asked(const Case& c, Operation operation);

@@ -95,7 +95,7 @@ class Sheet:
     def breaks_validity(self, *names):
         """These documents break a validity constraint. That is an error, which a processor may report and recover from (XML 1.0, 1.2)."""
         if not any(question[0] == "validity-error" for question in self.questions):
-            self.questions.append(("validity-error", "1.2", ["refused", "accepted"], "altered"))
+            self.questions.append(("validity-error", "1.2", ["refused", "accepted"], "altered", "an error that a processor may report and recover from"))
         missing = set(names) - {row[0] for row in self.rows}
         if missing:
             raise ValueError("no such cases: %s" % ", ".join(sorted(missing)))
@@ -107,9 +107,10 @@ class Sheet:
     def text(self):
         out = ["# %s Written by scripts/generate-sheets: change that, not this." % self.about, "[sheet]",
                'format   = "%s"' % self.form, 'aspect   = "%s"' % self.aspect, 'standard = "%s"' % self.standard, ""]
-        for question, clause, answers, unlisted in self.questions:
+        for question, clause, answers, unlisted, about in self.questions:
             out += ["", "[[question]]", 'id       = "%s"' % question, 'clause   = "%s"' % clause,
-                    "answers  = [%s]" % ", ".join('"%s"' % answer for answer in answers), 'unlisted = "%s"' % unlisted]
+                    "answers  = [%s]" % ", ".join('"%s"' % answer for answer in answers), 'unlisted = "%s"' % unlisted,
+                    'about    = "%s"' % about]
         for name, document, stance, clause, why, trace, question, answers, outside, record in self.rows:
             out += ["", "[[case]]", 'id       = "%s"' % name]
             if isinstance(document, tuple):

@@ -409,10 +409,11 @@ def numbers():
 
 def values():
     s = Sheet("values-generated", "Values to be written, as traces: what comes out must be well-formed and hold the same (XML 1.0, 2.1).")
-    s.questions = [("not-xml", "2.1", ["refused", "dropped", "replaced", "question-mark", "split", "ill-formed"], "shown"),
-                   ("section-end-given", "2.7", ["refused", "split", "dropped", "replaced", "question-mark"], "shown"),
-                   ("namespace-name", "Namespaces 1.0, 2.1", ["refused", "accepted"], "shown"),
-                   ("declarations-left-out", "Namespaces 1.0, 5", ["refused", "declared"], "shown")]
+    s.questions = [("not-xml", "2.1", ["refused", "dropped", "replaced", "question-mark", "split", "ill-formed"], "shown",
+                    "a value that no document holds, given to an encoder"),
+                   ("section-end-given", "2.7", ["refused", "split", "dropped", "replaced", "question-mark"], "shown", "a CDATA section given to an encoder, with ]]> in it"),
+                   ("namespace-name", "Namespaces 1.0, 2.1", ["refused", "accepted"], "shown", "a namespace name that is no URI reference, given to an encoder"),
+                   ("declarations-left-out", "Namespaces 1.0, 5", ["refused", "declared"], "shown", "namespaces that no declaration of the value makes, given to an encoder")]
     u, v = "urn:halm:u", "urn:halm:v"
 
     clauses = {"text": "2.4", "value": "2.3", "name": "2.3", "comment": "2.5", "instruction": "2.6", "cdata": "2.7", "namespace": "Namespaces 1.0, 6"}

@@ -97,14 +97,27 @@ class Builder {
 
     std::vector<AnswerGiven> answers() const {
         std::vector<AnswerGiven> out;
+        const std::vector<const Question*> questions = questions_asked();
         for (const auto& [subject, data] : cases_.subjects)
-            for (const Question& question : cases_.format->constants().questions)
-                add_answers(out, *subject, data, question);
+            for (const Question* question : questions) add_answers(out, *subject, data, *question);
         return out;
     }
 
   private:
     using Modes = std::vector<const std::pair<const Subject*, OfSubject>*>;
+
+    /// Those of the format, then those of the cases' sheets.
+    [[nodiscard]] std::vector<const Question*> questions_asked() const {
+        std::vector<const Question*> out;
+        const auto add = [&](const Question& question) {
+            if (std::none_of(out.begin(), out.end(), [&](const Question* q) { return q->id == question.id; }))
+                out.push_back(&question);
+        };
+        for (const Question& question : cases_.format->constants().questions) add(question);
+        for (const KnownCase& known : cases_.cases)
+            if (known.test_case->own_question) add(*known.test_case->own_question);
+        return out;
+    }
 
     static Population population_of(const OfFormat& cases) {
         std::vector<const std::vector<FeatureValue>*> features;
@@ -403,9 +416,9 @@ std::string replaced(std::string text, std::string_view what, std::string_view b
 std::string predicate_of(const Behaviour& behaviour) {
     if (behaviour.kind == FindingKind::open) {
         const auto cut = behaviour.cause.find(':');
-        const Question* question = find_question(*behaviour.format, behaviour.cause.substr(0, cut));
-        return fmt::format("answers \"{}\" to the open question {}{}", behaviour.cause.substr(cut + 1),
-                           behaviour.cause.substr(0, cut),
+        const std::string id = behaviour.cause.substr(0, cut);
+        const Question* question = question_of(*behaviour.witness, id);
+        return fmt::format("answers \"{}\" to the open question {}{}", behaviour.cause.substr(cut + 1), id,
                            question == nullptr || question->about.empty() ? "" : " (" + question->about + ")");
     }
     const Cause* cause = find_cause(*behaviour.format, behaviour.cause);

@@ -178,7 +178,6 @@ class Loader {
                 fail(t, fmt::format("'{}' is not of the form question=answer", text::printable(declared)),
                      "write \"question=answer\"");
             out.declares.emplace_back(declared.substr(0, equals), declared.substr(equals + 1));
-            check_declared(t, out.formats, out.declares.back().first, out.declares.back().second);
         }
         if (const toml::array* list = list_of(t, "excuses", "write excuses = [ … ]"))
             for (const toml::node& node : *list) out.excuses.push_back(excuse(table(node), out.formats));
@@ -222,27 +221,6 @@ class Loader {
             fail(t, fmt::format("'command' has the unknown placeholder {}", name),
                  reach == Reach::trace ? "use {adapters} or {built}" : "use {file}, {adapters} or {built}");
         }
-    }
-
-    void check_declared(const toml::table& t, const std::vector<std::string>& formats, const std::string& question,
-                        const std::string& answer) const {
-        const Question* known = nullptr;
-        for (const std::string& format : formats)
-            if (known == nullptr) known = find_question(*find_format(format), question);
-        if (known == nullptr)
-            fail(t,
-                 fmt::format("'declares' names {}, which is no question of {}", text::printable(question),
-                             fmt::join(formats, " or ")),
-                 "`nachklang run --by question` lists the questions");
-        if (answer == "refused" || known->find(answer) != nullptr) return;
-        const bool amount = answer.find_first_not_of("0123456789") == std::string::npos;
-        if (known->limit && amount && !answer.empty()) return;
-        std::vector<std::string> names;
-        for (const KnownAnswer& a : known->answers) names.push_back(a.name);
-        fail(t,
-             fmt::format("'declares' gives {} the answer {}, which is none of its answers", question,
-                         text::printable(answer)),
-             fmt::format("use {}", fmt::join(names, ", ")));
     }
 
     /// Replaces placeholders, and resolves scripts relative to the configuration's folder.
@@ -298,6 +276,45 @@ Checked<Configuration> load_configuration(const std::string& file, const std::st
     } catch (const ConfigurationProblem& caught) {
         return caught.problem;
     }
+}
+
+namespace {
+
+/// The answer that a question has none of, with those that it has.
+std::optional<Problem> unknown_answer(const std::string& where, const Question& question,
+                                      const std::string& answer) {
+    if (answer == "refused" || question.find(answer) != nullptr) return std::nullopt;
+    const bool amount = answer.find_first_not_of("0123456789") == std::string::npos;
+    if (question.limit && amount && !answer.empty()) return std::nullopt;
+    std::vector<std::string> names;
+    for (const KnownAnswer& a : question.answers) names.push_back(a.name);
+    return Problem{where,
+                   fmt::format("'declares' gives {} the answer {}, which is none of its answers", question.id,
+                               text::printable(answer)),
+                   fmt::format("use {}", fmt::join(names, ", "))};
+}
+
+}  // namespace
+
+std::optional<Problem> wrong_declaration(const Implementation& implementation,
+                                         std::span<const Question* const> of_sheets) {
+    for (const auto& [id, answer] : implementation.declares) {
+        std::vector<const Question*> known;
+        for (const std::string& format : implementation.formats)
+            if (const Question* question = find_question(*find_format(format), id)) known.push_back(question);
+        for (const Question* question : of_sheets)
+            if (question->id == id) known.push_back(question);
+        if (known.empty())
+            return Problem{implementation.where,
+                           fmt::format("'declares' names {}, which is no question of {}", text::printable(id),
+                                       fmt::join(implementation.formats, " or ")),
+                           "`nachklang run --by question` lists the questions"};
+        auto wrong = unknown_answer(implementation.where, *known.front(), answer);
+        for (const Question* other : known)
+            if (!unknown_answer(implementation.where, *other, answer)) wrong.reset();
+        if (wrong) return wrong;
+    }
+    return std::nullopt;
 }
 
 std::optional<std::string> missing_of(const Implementation& implementation) {

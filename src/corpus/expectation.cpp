@@ -23,6 +23,11 @@ std::string_view content_of(const Case& c) {
     return c.document ? std::string_view(*c.document) : c.value->text();
 }
 
+const Question* question_of(const Case& c, std::string_view id) {
+    if (c.own_question && c.own_question->id == id) return c.own_question.get();
+    return find_question(*c.format, id);
+}
+
 bool is_asked(const Case& c, Operation operation) {
     const OperationInfo& row = info_of(operation);
     return (row.input == Content::value) == c.value.has_value() && row.of_record == !c.record.empty() &&

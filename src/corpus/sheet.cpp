@@ -103,6 +103,15 @@ class SheetLoader {
         return *node.as_table();
     }
 
+    /// With the sheet's standard in front, unless it names one.
+    [[nodiscard]] std::string clause_in(const toml::table& table) const {
+        const std::string clause = text_or(table, "clause");
+        const bool of_standard = clause.find_first_not_of("0123456789.") == std::string::npos ||
+                                 std::any_of(unqualified.begin(), unqualified.end(),
+                                             [&](std::string_view word) { return clause.starts_with(word); });
+        return clause.empty() || !of_standard ? clause : standard_ + ", " + clause;
+    }
+
     void questions(const toml::table& root) {
         const toml::array* list = root["question"].as_array();
         if (list == nullptr) return;
@@ -111,12 +120,14 @@ class SheetLoader {
             known_keys(table, {"id", "clause", "answers", "unlisted", "about"});
             Question question;
             question.id = text(table, "id");
-            question.clause = text_or(table, "clause");
+            question.clause = clause_in(table);
+            question.about = text_or(table, "about");
             question.unlisted_is_altered = text_or(table, "unlisted") != "shown";
             if (const toml::array* answers = table["answers"].as_array())
                 for (const toml::node& answer : *answers)
                     question.answers.emplace_back(answer.value_or<std::string>(""));
-            questions_[question.id] = question;
+            const std::string id = question.id;
+            questions_[id] = std::make_shared<const Question>(std::move(question));
         }
     }
 
@@ -143,11 +154,7 @@ class SheetLoader {
         c.format = format_;
         c.source = fmt::format("{}:{}", file_, table.source().begin.line);
         c.why = text(table, "why");
-        c.clause = text_or(table, "clause");
-        const bool of_standard = c.clause.find_first_not_of("0123456789.") == std::string::npos ||
-                                 std::any_of(unqualified.begin(), unqualified.end(),
-                                             [&](std::string_view word) { return c.clause.starts_with(word); });
-        if (!c.clause.empty() && of_standard) c.clause = standard_ + ", " + c.clause;
+        c.clause = clause_in(table);
         const int sources = static_cast<int>(table.contains("text")) + static_cast<int>(table.contains("hex")) +
                             static_cast<int>(table.contains("file")) + static_cast<int>(table.contains("build")) +
                             static_cast<int>(table.contains("value"));
@@ -292,6 +299,7 @@ class SheetLoader {
         if (known == nullptr)
             fail(table, fmt::format("unknown question '{}'", text::printable(c.question)),
                  "declare it with [[question]] or use one of the format's");
+        if (const auto own = questions_.find(c.question); own != questions_.end()) c.own_question = own->second;
         c.unlisted_is_altered = known->unlisted_is_altered;
         c.ill_formed_is_answer = known->find(common_question::ill_formed) != nullptr;
         const toml::table* given = table["answers"].as_table();
@@ -308,7 +316,7 @@ class SheetLoader {
             c.answers.push_back({c.question, "refused", std::nullopt});
     }
     [[nodiscard]] const Question* find_question(const std::string& id) const {
-        if (const auto own = questions_.find(id); own != questions_.end()) return &own->second;
+        if (const auto own = questions_.find(id); own != questions_.end()) return own->second.get();
         return nachklang::find_question(*format_, id);
     }
     std::optional<Trace> answer(const toml::node& node, const Case& c) const {
@@ -337,7 +345,7 @@ class SheetLoader {
     std::string file_, corpus_, aspect_, standard_;
     std::span<const Format* const> known_;
     const Format* format_ = nullptr;
-    std::map<std::string, Question> questions_;
+    std::map<std::string, std::shared_ptr<const Question>> questions_;
     std::vector<Case> cases_;
 };
 

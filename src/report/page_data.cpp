@@ -25,7 +25,18 @@ constexpr std::size_t shown_bytes = 600, hex_bytes = 200, shown_detail = 100, sh
 class CaseTable {
   public:
     explicit CaseTable(std::span<const Case> cases) {
-        for (const Case& c : cases) known_.emplace(std::pair(std::string(c.format->name()), c.name), &c);
+        for (const Case& c : cases) {
+            known_.emplace(std::pair(std::string(c.format->name()), c.name), &c);
+            if (c.own_question)
+                of_sheets_.emplace(std::pair(std::string(c.format->name()), c.own_question->id),
+                                   c.own_question.get());
+        }
+    }
+    /// Of a sheet or of the format; null: neither is at hand.
+    [[nodiscard]] const Question* question(const std::string& format, const std::string& id) const {
+        if (const auto own = of_sheets_.find({format, id}); own != of_sheets_.end()) return own->second;
+        const Format* known = find_format(format);
+        return known == nullptr ? nullptr : find_question(*known, id);
     }
     std::size_t index_of(const std::string& format, const std::string& name) {
         const auto [at, is_new] = index_.emplace(std::pair(format, name), list_.size());
@@ -65,6 +76,7 @@ class CaseTable {
         return out;
     }
     std::map<CaseName, const Case*> known_;
+    std::map<std::pair<std::string, std::string>, const Question*> of_sheets_;  // by format and name
     std::map<CaseName, std::size_t> index_;
     Json list_ = Json::array();
 };
@@ -150,8 +162,7 @@ Json questions_json(const GivenAnswers& all, CaseTable& table) {
     Json out = Json::array();
     for (const auto& [name, by_subject] : all) {
         const auto& [format, id] = name;
-        const Format* known = find_format(format);
-        const Question* question = known == nullptr ? nullptr : find_question(*known, id);
+        const Question* question = table.question(format, id);
         std::map<std::string, Json> answers;
         std::map<std::string, std::size_t> examples;
         for (const auto& [subject, given] : by_subject) {

@@ -38,10 +38,6 @@ std::string shown_aspect(const Card::Aspect& aspect) {
     return out;
 }
 
-const Question* question_of(const Card::Question& key) {
-    return find_question(*find_format(key.first), key.second);
-}
-
 /// How deep each goes, in every format that has such shapes.
 std::vector<LimitFound> limits_of(std::span<const Subject> subjects) {
     std::vector<LimitFound> out;
@@ -109,8 +105,8 @@ void print_one(const Card& card, const std::vector<AnswerGiven>& answers, const 
     std::vector<std::vector<Cell>> rows_of_answers{
         {{"QUESTION", Cell::Paint::bold}, {"ANSWER", Cell::Paint::bold}}};
     for (const auto& [key, given] : card.answers) {
-        const Question* question = question_of(key);
-        const std::string crisp = crisp_answer(answers, s.name(), {find_format(key.first), key.second});
+        const AskedQuestion asked{find_format(key.first), key.second};
+        const std::string crisp = crisp_answer(answers, s.name(), asked);
         const std::string shown = text::printable(crisp.empty() ? shown_answers(given) : crisp);
         const Cell::Paint paint = given.size() > 1 ? Cell::Paint::open : Cell::Paint::none;
         std::string name = text::printable(key.second);
@@ -118,10 +114,8 @@ void print_one(const Card& card, const std::vector<AnswerGiven>& answers, const 
             rows_of_answers.push_back({{name}, {line, paint}});
             name.clear();
         }
-        if (question != nullptr)
-            for (const std::string& line :
-                 wrapped(fmt::format("{} [{}]", question->about, question->clause), answer_width()))
-                rows_of_answers.push_back({{""}, {line, Cell::Paint::faint}});
+        for (const std::string& line : wrapped(about_question(answers, asked), answer_width()))
+            if (!line.empty()) rows_of_answers.push_back({{""}, {line, Cell::Paint::faint}});
     }
     fmt::print("{}", table(rows_of_answers, style, "  "));
     print_positions(card, style);

@@ -27,12 +27,15 @@ using File = std::unique_ptr<std::FILE, CloseFile>;
 template <class Take>
 std::optional<Problem> for_each_piece(const std::string& name, Take take) {
     const File file(name == "-" ? stdin : std::fopen(name.c_str(), "rb"));
-    if (!file) return Problem{name, std::strerror(errno), "name a file that can be read, or - for standard input"};
+    const auto unreadable = [&] {
+        if (interrupted()) throw Cancelled();  // the signal ended the wait for a FIFO
+        return Problem{name, std::strerror(errno), "name a file that can be read, or - for standard input"};
+    };
+    if (!file) return unreadable();
     std::string piece(1 << 18, '\0');
     while (const std::size_t count = std::fread(piece.data(), 1, piece.size(), file.get()))
         if (!take(std::string_view(piece).substr(0, count))) return std::nullopt;
-    if (std::ferror(file.get()) != 0)
-        return Problem{name, std::strerror(errno), "name a file that can be read, or - for standard input"};
+    if (std::ferror(file.get()) != 0) return unreadable();
     return std::nullopt;
 }
 

@@ -202,7 +202,7 @@ Checked<std::vector<std::string>> cases_again(const RunOptions& options, const R
 
 /// Of --again: only the cases that had such a result in the last complete run of the store, or changed there.
 std::optional<Problem> keep_cases_again(const RunOptions& options, std::vector<Case>& cases) {
-    if (options.again != "failing" && options.again != "changed" && check_wanted({"", "", options.again}))
+    if (options.again != "failing" && options.again != "changed" && check_wanted({"", "", options.again}, {}))
         return Problem{"--again", fmt::format("'{}' is no cause of any format", options.again),
                        "use failing, changed, or a cause; `nachklang run --by cause` lists causes"};
     const auto store = RunStore::open_to_read(options.store);
@@ -266,11 +266,11 @@ int run(const Common& common, const RunOptions& options) {
     if (!options.profile.empty() && !any_has_profile(options.profile))
         return report({"--profile", fmt::format("'{}' is not a profile of any format", options.profile),
                        "use one of " + profiles_known()});
-    if (const auto problem = check_wanted(options.wanted)) return report(*problem);
     const auto part = part_wanted(options);
     if (!part.ok()) return report(part.problem());
     auto cases = chosen_cases(workspace.value(), options.corpora, common);
     if (!cases.ok()) return report(cases.problem());
+    if (const auto problem = check_wanted(options.wanted, cases.value())) return report(*problem);
     if (!options.again.empty())
         if (const auto problem = keep_cases_again(options, cases.value())) return report(*problem);
     for (const Case& c : cases.value())

@@ -175,10 +175,18 @@ void print_open_answers(const std::vector<AnswerGiven>& answers, const std::stri
                style.faint("$ nachklang run --question QUESTION --answer ANSWER --implementation " + subject));
 }
 
+std::string about_question(const std::vector<AnswerGiven>& answers, const AskedQuestion& asked) {
+    for (const AnswerGiven& a : answers)
+        if (a.witness != nullptr && AskedQuestion(a.format, a.question) == asked)
+            if (const Question* question = question_of(*a.witness, a.question))
+                return fmt::format("{} [{}]", question->about, question->clause);
+    return {};
+}
+
 void print_questions(const std::vector<AnswerGiven>& answers, bool no_colour) {
     const Style style = Style::of_stdout(no_colour);
     for (const AskedQuestion& asked : questions_in(answers)) {
-        const auto& [format, id] = asked;
+        const std::string& id = asked.second;
         std::map<std::string, std::vector<std::string>> by_answer;
         std::set<std::string> seen;
         for (const AnswerGiven& a : answers)
@@ -187,9 +195,7 @@ void print_questions(const std::vector<AnswerGiven>& answers, bool no_colour) {
         std::vector<std::pair<std::string, std::vector<std::string>>> sorted(by_answer.begin(), by_answer.end());
         std::stable_sort(sorted.begin(), sorted.end(),
                          [](const auto& a, const auto& b) { return a.second.size() > b.second.size(); });
-        const Question* question = find_question(*format, id);
-        fmt::print("\n{}  {}\n", style.bold(id),
-                   question == nullptr ? "" : style.faint(question->about + " [" + question->clause + "]"));
+        fmt::print("\n{}  {}\n", style.bold(id), style.faint(about_question(answers, asked)));
         for (const auto& [answer, subjects] : sorted) {
             fmt::print("  {:>4}  {}\n", subjects.size(), text::printable(answer));
             print_folded(8, joined(subjects, subjects.size()),

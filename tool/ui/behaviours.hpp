@@ -17,6 +17,8 @@ void print_behaviours(const std::vector<nachklang::Behaviour>& behaviours, bool 
 using AskedQuestion = std::pair<const nachklang::Format*, std::string>;
 /// The questions that were answered, in the order of the answers.
 std::vector<AskedQuestion> questions_in(const std::vector<nachklang::AnswerGiven>& answers);
+/// One line on such a question and its clause; empty: none is at hand.
+std::string about_question(const std::vector<nachklang::AnswerGiven>& answers, const AskedQuestion& asked);
 
 /// The answers of one implementation and mode, a line a question.
 void print_open_answers(const std::vector<nachklang::AnswerGiven>& answers, const std::string& subject,

@@ -4,6 +4,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <set>
 
 #include "ui/terminal.hpp"
 #include "ui/workspace.hpp"
@@ -20,12 +21,15 @@ std::string listed(const std::vector<std::string>& words) {
     return out;
 }
 
-std::vector<std::string> answers_to(std::string_view question) {
-    std::vector<std::string> out;
-    for (const Format* format : formats())
-        if (const Question* known = find_question(*format, question))
-            for (const auto& answer : known->answers) out.emplace_back(answer.name);
-    return out;
+std::vector<std::string> answers_to(std::string_view question, std::span<const Case> cases) {
+    std::set<const Question*> known;
+    for (const Format* format : formats()) known.insert(find_question(*format, question));
+    for (const Case& c : cases) known.insert(question_of(c, question));
+    known.erase(nullptr);
+    std::set<std::string> out;
+    for (const Question* one : known)
+        for (const auto& answer : one->answers) out.insert(answer.name);
+    return {out.begin(), out.end()};
 }
 
 bool is_cause(std::string_view slug) {
@@ -35,13 +39,14 @@ bool is_cause(std::string_view slug) {
 
 }  // namespace
 
-std::optional<Problem> check_wanted(const Wanted& wanted) {
+std::optional<Problem> check_wanted(const Wanted& wanted, std::span<const Case> cases) {
     if (!wanted.answer.empty() && wanted.question.empty())
         return Problem{"--answer", "an answer without its question", "add --question"};
     if (!wanted.question.empty()) {
-        const std::vector<std::string> answers = answers_to(wanted.question);
+        const std::vector<std::string> answers = answers_to(wanted.question, cases);
         if (answers.empty())
-            return Problem{"--question", fmt::format("'{}' is not a question of any format", wanted.question),
+            return Problem{"--question",
+                           fmt::format("'{}' is not a question of any format, nor of these cases", wanted.question),
                            "`nachklang run --by question` lists questions with their answers"};
         if (!wanted.answer.empty() && std::find(answers.begin(), answers.end(), wanted.answer) == answers.end())
             return Problem{"--answer", fmt::format("'{}' is not an answer to {}", wanted.answer, wanted.question),

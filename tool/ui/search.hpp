@@ -3,6 +3,7 @@
 #pragma once
 
 #include <optional>
+#include <span>
 #include <string>
 #include <vector>
 
@@ -17,8 +18,9 @@ struct Wanted {
     [[nodiscard]] bool everything() const { return question.empty() && cause.empty(); }
 };
 
-/// What is wrong with the words of a search: a question, an answer or a cause that no format has.
-std::optional<nachklang::Problem> check_wanted(const Wanted& wanted);
+/// What is wrong with the words of a search: a question or an answer that neither a format nor the sheet of a case
+/// has, or a cause that no format has.
+std::optional<nachklang::Problem> check_wanted(const Wanted& wanted, std::span<const nachklang::Case> cases);
 
 /// Collects what matches, in the order of the run.
 class Search final : public nachklang::ResultSink {

@@ -90,6 +90,64 @@ std::optional<Problem> write_file(const std::string& path, const std::string& te
     return Problem{path, "cannot be written", "name a file in a folder that can be written"};
 }
 
+using CorpusFolders = std::vector<std::pair<std::string, std::vector<FileRule>>>;
+
+/// The folders of the corpora named; without names, all of the configuration and all shipped ones.
+static CorpusFolders folders_of(const Workspace& workspace, const std::vector<std::string>& names) {
+    CorpusFolders folders;
+    std::error_code ignored;
+    const fs::path shipped = fs::path(workspace.data_folder) / "corpora";
+    if (names.empty()) {
+        for (const CorpusEntry& entry : workspace.configuration.corpora) {
+            folders.emplace_back(entry.folder, entry.rules);
+        }
+        if (workspace.configuration.ships_corpora)
+            for (const Format* format : formats())
+                if (fs::is_directory(shipped / format->name(), ignored))
+                    folders.emplace_back((shipped / format->name()).string(), std::vector<FileRule>{});
+    }
+    for (const std::string& name : names) {
+        const bool by_name = name.find('/') == std::string::npos && fs::is_directory(shipped / name, ignored) &&
+                             !fs::is_directory(name, ignored);
+        folders.emplace_back(by_name ? (shipped / name).string() : name, std::vector<FileRule>{});
+    }
+    return folders;
+}
+
+static Checked<std::vector<Corpus>> loaded(const CorpusFolders& folders) {
+    std::error_code ignored;
+    std::vector<Corpus> out;
+    std::set<fs::path> known;  // a corpus that is named twice is run once
+    for (const auto& [folder, rules] : folders) {
+        if (!known.insert(fs::weakly_canonical(folder, ignored)).second) continue;
+        auto corpus = load_corpus(folder, rules);
+        if (!corpus.ok()) return corpus.problem();
+        out.push_back(std::move(corpus.value()));
+    }
+    return out;
+}
+
+static std::optional<Problem> first_wrong_declaration(const Workspace& workspace,
+                                                      std::span<const Question* const> of_sheets) {
+    for (const Implementation& implementation : workspace.found)
+        if (auto wrong = wrong_declaration(implementation, of_sheets)) return wrong;
+    return std::nullopt;
+}
+
+/// The corpora are loaded only for a question that no format has, since that takes a while.
+static std::optional<Problem> wrongly_declared(const Workspace& workspace) {
+    if (!first_wrong_declaration(workspace, {})) return std::nullopt;
+    const auto corpora = loaded(folders_of(workspace, {}));
+    if (!corpora.ok()) return corpora.problem();
+    std::vector<const Question*> of_sheets;
+    for (const Corpus& corpus : corpora.value())
+        for (const Case& c : corpus.cases)
+            if (c.own_question &&
+                std::find(of_sheets.begin(), of_sheets.end(), c.own_question.get()) == of_sheets.end())
+                of_sheets.push_back(c.own_question.get());
+    return first_wrong_declaration(workspace, of_sheets);
+}
+
 Checked<Workspace> open_workspace(const Common& common) {
     Workspace out;
     out.data_folder = find_data_folder();
@@ -136,6 +194,7 @@ Checked<Workspace> open_workspace(const Common& common) {
             if (out.found[i].name == out.found[j].name)
                 return Problem{out.found[j].where,
                                fmt::format("two implementations are called {}", out.found[j].name), "rename one"};
+    if (const auto wrong = wrongly_declared(out)) return *wrong;
     return out;
 }
 
@@ -209,33 +268,11 @@ Checked<std::vector<Subject>> subjects_of(const Workspace& workspace, const Comm
 }
 
 Checked<std::vector<Corpus>> corpora_of(const Workspace& workspace, const std::vector<std::string>& names) {
-    std::vector<std::pair<std::string, std::vector<FileRule>>> folders;
-    std::error_code ignored;
-    const fs::path shipped = fs::path(workspace.data_folder) / "corpora";
-    if (names.empty()) {
-        for (const CorpusEntry& entry : workspace.configuration.corpora) {
-            folders.emplace_back(entry.folder, entry.rules);
-        }
-        if (workspace.configuration.ships_corpora)
-            for (const Format* format : formats())
-                if (fs::is_directory(shipped / format->name(), ignored))
-                    folders.emplace_back((shipped / format->name()).string(), std::vector<FileRule>{});
-    }
-    for (const std::string& name : names) {
-        const bool by_name = name.find('/') == std::string::npos && fs::is_directory(shipped / name, ignored) &&
-                             !fs::is_directory(name, ignored);
-        folders.emplace_back(by_name ? (shipped / name).string() : name, std::vector<FileRule>{});
-    }
-    std::vector<Corpus> out;
-    std::set<fs::path> loaded;  // a corpus that is named twice is run once
-    for (const auto& [folder, rules] : folders) {
-        if (!loaded.insert(fs::weakly_canonical(folder, ignored)).second) continue;
-        auto corpus = load_corpus(folder, rules);
-        if (!corpus.ok()) return corpus.problem();
-        for (const auto& [path, what] : corpus.value().skipped)
+    auto out = loaded(folders_of(workspace, names));
+    if (!out.ok()) return out;
+    for (const Corpus& corpus : out.value())
+        for (const auto& [path, what] : corpus.skipped)
             fmt::print(stderr, "skipped: {} ({})\n", text::printable(path), what);
-        out.push_back(std::move(corpus.value()));
-    }
     return out;
 }
 
@@ -301,6 +338,7 @@ Checked<Asked> asked_of(const Common& common, const std::vector<std::string>& na
 Checked<std::string> document_of(const std::string& file) {
     auto bytes = read_file(file == "-" ? "/dev/stdin" : file);
     if (bytes.ok()) return bytes;
+    if (interrupted()) throw Cancelled();  // the signal ended the read, as of a FIFO
     return Problem{file, bytes.problem().what, "name a file that can be read, or - for standard input"};
 }
 
