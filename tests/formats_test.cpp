@@ -296,7 +296,7 @@ TEST_P(Formats, GiveTheSameVerdictWithAndWithoutAReading) {
 
 /// The cache distinguishes all that a reading depends on.
 TEST_P(Formats, KeepReadingsWithOtherSettingsApart) {
-    ReadingCache cache;
+    JudgeCache cache;
     for (const Option& option : format().constants().reading_options) {
         std::set<const Reading*> readings{cache.read(format(), "<p:a/>", {}).get()};
         for (const std::string_view value : option.allowed)

@@ -1,4 +1,5 @@
 // Findings: what the standard says of an outcome.
+#include <fmt/format.h>
 #include <gtest/gtest.h>
 
 #include <fstream>
@@ -189,7 +190,7 @@ TEST(AdapterFaults, FailOnlyTheRunOfTheirOwnAdapter) {
 }
 
 TEST(Readings, OfOneDocumentAreMadeOnce) {
-    ReadingCache cache;
+    JudgeCache cache;
     const Format& format = *find_format("xml");
     const auto first = cache.read(format, "<p:a/>", {});
     EXPECT_EQ(cache.read(format, "<p:a/>", {}), first);
@@ -206,8 +207,45 @@ TEST(Readings, OfOneDocumentAreMadeOnce) {
     round_trip.body = "<a></a>";
     const Subject subject;
     JudgeInput input{c, expectation, subject, Operation::round_trip, round_trip};
-    input.readings = &cache;
+    input.cache = &cache;
     EXPECT_EQ(in_words(judge(input)), "conforms");
+}
+
+/// Kept comparisons and digests are those of the format, whatever else was compared before.
+TEST(JudgeCache, KeepsComparisonsOfOtherOptionsApart) {
+    const Format& format = *find_format("json");
+    std::string exact = "[\ndec 0.1\n", rounded = "[\nbinary64 3fb999999999999a\n", moved = "[\ndec 0.2\n", members;
+    for (int i = 0; i < 400; ++i) members += fmt::format("str u8:{}\n", text::to_hex(fmt::format("bell {}", i)));
+    std::vector<Trace> values;
+    for (const std::string& first : {exact, rounded, moved}) {
+        values.push_back(*Trace::parse(first + members + "]\n"));
+        ASSERT_GT(values.back().text().size(), 4096U) << "short values are not kept";
+    }
+    std::vector<CompareOptions> options(6);
+    options[1].of_round_trip = true;
+    options[2].of_encoding = true;
+    options[3].stored_without = options[4].cannot_represent = {"order"};
+    options[5].layer = Layer::exact;
+    const auto words = [](const Comparison& comparison) {
+        std::string out;
+        for (const Difference& d : comparison.differences) out += d.at + " " + d.cause + " " + d.detail + "\n";
+        for (const Observed& o : comparison.observed) out += o.question + " " + o.answer + "\n";
+        return out;
+    };
+    JudgeCache cache;
+    std::set<std::string> different;
+    for (int again = 0; again < 2; ++again)
+        for (const Trace& expected : values)
+            for (const Trace& got : values) {
+                for (const CompareOptions& one : options) {
+                    const std::string found = words(cache.compare(format, expected, got, one));
+                    EXPECT_EQ(found, words(format.compare(expected, got, one)));
+                    different.insert(found);
+                }
+                for (const CannotRepresent& without : {CannotRepresent{}, CannotRepresent{"order"}})
+                    EXPECT_EQ(cache.digests(format, got, without), format.digests(got, without));
+            }
+    EXPECT_GT(different.size(), 3U);
 }
 
 struct EncodedRow {

@@ -57,16 +57,24 @@ struct Finding {
     [[nodiscard]] bool failing() const;
 };
 
-/// Readings of what implementations wrote. Many write the same text, and judging, comparing and second round trips
-/// all read it. May be used from several threads at once.
-class ReadingCache {
+/// What was found out about texts and values: many implementations answer the same. May be used from several
+/// threads at once.
+class JudgeCache {
   public:
-    /// `settings` are those of Format::reading_settings. Nothing outside the document is read.
+    /// What implementations wrote. `settings` are those of Format::reading_settings. Nothing outside the document
+    /// is read.
     std::shared_ptr<const Reading> read(const Format& format, std::string_view document, const Settings& settings);
+    /// As Format::compare and Format::digests. Of short values nothing is kept: to find it costs as much.
+    Comparison compare(const Format& format, const Trace& expected, const Trace& got,
+                       const CompareOptions& options);
+    LayerDigests digests(const Format& format, const Trace& trace, const CannotRepresent& cannot_represent);
 
   private:
+    using OptionsKey = std::tuple<Layer, bool, CannotRepresent, std::size_t, bool, bool, CannotRepresent>;
     std::mutex mutex_;
     std::map<std::tuple<const Format*, Settings, Digest>, std::shared_ptr<const Reading>> readings_;
+    std::map<std::tuple<const Format*, Digest, Digest, OptionsKey>, Comparison> comparisons_;
+    std::map<std::tuple<const Format*, Digest, CannotRepresent>, LayerDigests> digests_;
 };
 
 /// Whether an implementation that cannot represent these things represents the order of what it decodes. If not, it
@@ -85,7 +93,7 @@ struct JudgeInput {
     const Outcome* enclosed = nullptr;           ///< of a refused document: that of the document inside a container
     std::string_view enclosed_cause{};           ///< see Enclosed::refusal_cause
     std::optional<bool> sure_accepted{};         ///< whether CutShort::sure_document is accepted, if it was asked
-    ReadingCache* readings = nullptr;            ///< shared readings; null: each document is read anew
+    JudgeCache* cache = nullptr;                 ///< shared; null: all is read and compared anew
     std::string_view profile{};                  ///< the profile to advise by; empty: none
 };
 Finding judge(const JudgeInput& input);

@@ -266,7 +266,7 @@ class Task {
             if (const auto sure = sure_.find({c.format, expectation->cut_short->sure_document});
                 sure != sure_.end())
                 input.sure_accepted = sure->second;
-        input.readings = &cache_.readings;
+        input.cache = &cache_.judging;
         input.profile = cache_.profile();
         result.finding = judge(input);
     }
@@ -412,13 +412,14 @@ class Task {
             result.value = std::move(result.outcome.trace);
         } else {
             const auto reading =
-                cache_.readings.read(format, written_document(format, subject_.settings, result.outcome.body),
-                                     format.reading_settings(subject_.settings));
+                cache_.judging.read(format, written_document(format, subject_.settings, result.outcome.body),
+                                    format.reading_settings(subject_.settings));
             if (reading->accepted()) result.value = written_value(i, reading->trace);
         }
         result.outcome.trace.reset();
         if (!result.value) return;
-        result.digests = format.digests(*result.value, decodes ? subject_.cannot_represent : CannotRepresent{});
+        result.digests =
+            cache_.judging.digests(format, *result.value, decodes ? subject_.cannot_represent : CannotRepresent{});
         // Its digests stand for the whole of a long text.
         constexpr std::size_t kept_text = std::size_t{64} << 10;
         if (result.outcome.body.size() > kept_text) {

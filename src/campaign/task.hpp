@@ -14,7 +14,7 @@
 
 namespace nachklang::campaign {
 
-/// Shared by all tasks of one chunk: expectations (by case and settings), readings, and equal values.
+/// Shared by all tasks of one chunk: expectations (by case and settings), what judging found out, and equal values.
 class ChunkCache {
   public:
     explicit ChunkCache(std::string profile) : profile_(std::move(profile)) {}
@@ -30,7 +30,7 @@ class ChunkCache {
         std::string cause;
     };
     const EnclosedCase* enclosed(const Case& c);
-    ReadingCache readings;
+    JudgeCache judging;
 
   private:
     const std::string profile_;

@@ -4,7 +4,7 @@
 #include <algorithm>
 #include <array>
 
-#include "judge/readings.hpp"
+#include "judge/kept.hpp"
 
 namespace nachklang {
 namespace {
@@ -32,7 +32,7 @@ bool is_same_in_any_order(const JudgeInput& input, std::string_view again) {
     constexpr auto but_for_order = static_cast<std::size_t>(Layer::representation);
     const auto first = reading_of_written(input, text), second = reading_of_written(input, again);
     return first->accepted() && second->accepted() &&
-           format.digests(first->trace)[but_for_order] == format.digests(second->trace)[but_for_order];
+           digests_of(input, first->trace)[but_for_order] == digests_of(input, second->trace)[but_for_order];
 }
 
 }  // namespace nachklang

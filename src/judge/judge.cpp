@@ -10,8 +10,8 @@
 #include "judge/advice.hpp"
 #include "judge/any_order.hpp"
 #include "judge/excuses.hpp"
+#include "judge/kept.hpp"
 #include "judge/pieces.hpp"
-#include "judge/readings.hpp"
 #include "judge/sequences.hpp"
 #include "judge/written_records.hpp"
 
@@ -198,7 +198,7 @@ class Judge {
         return out;
     }
     [[nodiscard]] bool same(const Trace& expected, const Trace& got) const {
-        return format_.compare(expected, got, options()).differences.empty();
+        return compared(in_, expected, got, options()).differences.empty();
     }
 
     /// A round trip may round if decoding already did. If decoding kept the exact value, the round trip must write
@@ -211,7 +211,7 @@ class Judge {
         };
         if (std::any_of(items.begin(), items.end(), binary)) return false;
         const auto exact = static_cast<std::size_t>(Layer::exact);
-        return format_.digests(*in_.decoded->trace)[exact] == format_.digests(*expectation_.value)[exact];
+        return digests_of(in_, *in_.decoded->trace)[exact] == digests_of(in_, *expectation_.value)[exact];
     }
 
     /// A field that was never filled is the gravest cause, also where its record differs as a whole.
@@ -230,10 +230,10 @@ class Judge {
                                  ? expectation_.written_value
                                  : expectation_.value;
         if (wanted) {
-            comparison = format_.compare(*wanted, got, options());
+            comparison = compared(in_, *wanted, got, options());
             // A writer may leave out the declarations that a reader of its text would use and it did not.
             if (!comparison.differences.empty() && &wanted != &expectation_.value && expectation_.value)
-                if (Comparison as_read = format_.compare(*expectation_.value, got, options());
+                if (Comparison as_read = compared(in_, *expectation_.value, got, options());
                     as_read.differences.empty())
                     comparison = std::move(as_read);
             for (const Observed& o : comparison.observed) answer(o.question, o.answer);
@@ -292,7 +292,7 @@ class Judge {
         CompareOptions of_writing;
         of_writing.of_encoding = true;
         of_writing.stored_without = in_.subject.cannot_represent;
-        auto written = format_.compare(*in_.decoded->trace, got, of_writing).differences;
+        auto written = compared(in_, *in_.decoded->trace, got, of_writing).differences;
         // What ends as the document has it is no change, whatever was decoded in between.
         const auto ends_well = [&](const Difference& d) {
             return std::none_of(out_.causes.begin(), out_.causes.end(),
@@ -305,7 +305,7 @@ class Judge {
         }
         CompareOptions of_reading;
         of_reading.cannot_represent = in_.subject.cannot_represent;
-        auto read_otherwise = format_.compare(*expectation_.value, *in_.decoded->trace, of_reading).differences;
+        auto read_otherwise = compared(in_, *expectation_.value, *in_.decoded->trace, of_reading).differences;
         std::erase_if(read_otherwise, ends_well);
         if (!read_otherwise.empty()) out_.causes = std::move(read_otherwise);
     }
@@ -405,7 +405,7 @@ class Judge {
         round_trip.of_round_trip = true;
         round_trip.side_unknown = true;
         round_trip.stored_without = in_.subject.cannot_represent;
-        Comparison comparison = format_.compare(first->trace, second->trace, round_trip);
+        Comparison comparison = compared(in_, first->trace, second->trace, round_trip);
         if (comparison.differences.empty()) return false;
         out_.kind = FindingKind::altered;
         out_.basis = Basis::fidelity;

@@ -5,6 +5,8 @@
 
 #include <nachklang/text.hpp>
 
+#include "judge/kept.hpp"
+
 namespace nachklang {
 namespace {
 
@@ -31,7 +33,7 @@ std::optional<Difference> difference(const JudgeInput& input) {
     options.layer = Layer::exact;
     options.most = 1;
     options.cannot_represent = input.subject.cannot_represent;
-    const auto differences = input.test_case.format->compare(*whole.trace, *pieces.trace, options).differences;
+    const auto differences = compared(input, *whole.trace, *pieces.trace, options).differences;
     if (differences.empty()) return std::nullopt;
     return Difference{differences.front().at, std::string(common_cause::pieces_other_value),
                       "in pieces " + differences.front().detail, "", ""};

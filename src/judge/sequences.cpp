@@ -7,6 +7,8 @@
 
 #include <nachklang/sequence.hpp>
 
+#include "judge/kept.hpp"
+
 namespace nachklang {
 namespace {
 
@@ -27,7 +29,7 @@ bool is_same(const JudgeInput& input, std::span<const std::string_view> values, 
     CompareOptions options;
     options.cannot_represent = input.subject.cannot_represent;
     const auto list = list_of(values);
-    return list && input.test_case.format->compare(*list, got, options).differences.empty();
+    return list && compared(input, *list, got, options).differences.empty();
 }
 
 /// How many documents an allowed list has behind this one, which is its beginning; nothing if there is no such

@@ -5,7 +5,7 @@
 
 #include <algorithm>
 
-#include "judge/readings.hpp"
+#include "judge/kept.hpp"
 
 namespace nachklang {
 namespace {
@@ -35,7 +35,7 @@ std::vector<Difference> differences(const JudgeInput& input, const Trace& held, 
     CompareOptions options;
     options.of_encoding = true;
     options.stored_without = input.subject.cannot_represent;
-    return input.test_case.format->compare(held, written, options).differences;
+    return compared(input, held, written, options).differences;
 }
 
 /// What the text does not have as the record held it. What ends as the document has it is no change, whatever was

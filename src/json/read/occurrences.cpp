@@ -38,6 +38,8 @@ std::size_t member_count(const Document& document, std::size_t opener) {
 }  // namespace
 
 bool exact_in_binary32(const Decimal& value) {
+    // Integers of seven digits are below 2^24, up to which binary32 holds all of them.
+    if (value.is_integer() && value.point() <= 7) return true;
     const auto stored = Decimal::from_binary64(number::widen(number::nearest_binary32(value)));
     return stored && *stored == value;
 }
