@@ -144,6 +144,18 @@ TEST_F(Tool, RunShowsTheCasesBehindAnAnswerOrACause) {
     }
 }
 
+// One of two is as small a group as the other: which is at fault, the cause says.
+TEST_F(Tool, ADisagreementNamesThoseThatShowItsCause) {
+    const std::string out = run("run json --case numbers/value-rounds-beyond --implementation python-json/default "
+                                "--implementation python-json/finite --wide")
+                                .out;
+    const auto at = out.find("verdict        output/ill-formed");
+    ASSERT_NE(at, std::string::npos) << out;
+    const std::string line = out.substr(at, out.find('\n', at) - at);
+    EXPECT_NE(line.find("python-json/default"), std::string::npos) << line;
+    EXPECT_EQ(line.find("python-json/finite"), std::string::npos) << line;
+}
+
 TEST_F(Tool, QuestionsOfASheetAreExplainedAndSearched) {
     configuration({"sound"});
     fs::create_directory(folder_ / "towers");

@@ -4,6 +4,9 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <map>
+#include <set>
+#include <tuple>
 
 #include "ui/terminal.hpp"
 #include "ui/workspace.hpp"
@@ -74,6 +77,7 @@ void Summary::print_times(std::optional<double> storing, bool no_colour) const {
 }
 
 void Summary::chunk(const ChunkReport& report) {
+    std::map<std::tuple<std::string, Operation, std::string>, std::set<std::string>> showing;  // case and cause
     for (const Result& r : report.results) {
         ++results_;
         const std::string name = r.subject->name(), aspect = r.test_case->aspect;
@@ -108,6 +112,7 @@ void Summary::chunk(const ChunkReport& report) {
         if (group.cases.empty()) group.repeat = repeat;
         group.cases.insert(r.test_case->name);
         group.implementations.insert(name);
+        showing[{r.test_case->name, r.operation, r.finding.cause()}].insert(name);
         listed_.push_back({name, std::string(name_of(r.operation)), std::string(name_of(r.finding.kind)),
                            r.finding.basis ? std::string(name_of(*r.finding.basis)) : "", r.finding.cause(),
                            r.finding.detail, repeat, r.finding.declared, r.finding.excused, r.finding.failing()});
@@ -117,6 +122,12 @@ void Summary::chunk(const ChunkReport& report) {
         Group& group = disagreements_[fmt::format("{:14} {}", name_of(d.layer), why)];
         if (group.cases.empty()) group.example = d.case_name;
         group.cases.insert(d.case_name);
+        // The smaller group may be the one that is right.
+        const auto found = showing.find({d.case_name, d.operation, d.cause});
+        if (d.question.empty() && found != showing.end()) {
+            group.implementations.insert(found->second.begin(), found->second.end());
+            continue;
+        }
         for (std::size_t i = 1; i < d.groups.size(); ++i)
             group.implementations.insert(d.groups[i].implementations.begin(), d.groups[i].implementations.end());
     }
@@ -202,8 +213,10 @@ void Summary::print(bool no_colour, bool by_cause) const {
     if (by_cause)
         print_groups("findings by cause: number of cases, cause, implementations, and a command that repeats one",
                      findings_, style);
-    print_groups("disagreements by cause: number of cases, layer and cause, minority, an example", disagreements_,
-                 style);
+    print_groups(
+        "disagreements by cause: number of cases, layer and cause, implementations that show it (or the smaller "
+        "groups), an example",
+        disagreements_, style);
     print_groups(
         "advice of the profile (never a failure): number of cases, advice, implementations, and a command that "
         "repeats one",
