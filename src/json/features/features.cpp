@@ -231,7 +231,8 @@ struct Open {
 
 class TraceWalk {
   public:
-    explicit TraceWalk(FeatureSet& out) : out_(out) {}
+    /// `has_nulls`: otherwise a null is what an extended reading puts in the place of NaN or Infinity.
+    explicit TraceWalk(FeatureSet& out, bool has_nulls = true) : out_(out), has_nulls_(has_nulls) {}
 
     void walk(const Trace& trace) {
         for (const Item& item : trace.items()) take(item);
@@ -250,8 +251,8 @@ class TraceWalk {
     void value(const Item& item) {
         const bool is_container = opens(item.kind);
         const bool is_string = item.kind == ItemKind::string;
-        const bool is_literal = item.kind == ItemKind::null_value || item.kind == ItemKind::true_value ||
-                                item.kind == ItemKind::false_value;
+        const bool is_null = item.kind == ItemKind::null_value && has_nulls_;
+        const bool is_literal = is_null || item.kind == ItemKind::true_value || item.kind == ItemKind::false_value;
         const std::string text = is_string ? item.fields[0].atoms() : "";
         if (open_.empty()) {
             out_.add_if(!is_container, "root-scalar");
@@ -263,8 +264,8 @@ class TraceWalk {
         } else {
             member(item, text);
         }
-        out_.add_if(item.kind == ItemKind::null_value, "null");
-        out_.add_if(is_literal && item.kind != ItemKind::null_value, "boolean");
+        out_.add_if(is_null, "null");
+        out_.add_if(is_literal && !is_null, "boolean");
         out_.add_if(item.kind == ItemKind::true_value, "true");
         out_.add_if(item.kind == ItemKind::false_value, "false");
         // A container whose kind is not reported counts as an array.
@@ -290,7 +291,7 @@ class TraceWalk {
             out_.add_if(parent.length > 1, "tag-late");
             out_.add_if(open_.size() > 1, "tag-inside");
         }
-        out_.add_if(item.kind == ItemKind::null_value, "null-member");
+        out_.add_if(item.kind == ItemKind::null_value && has_nulls_, "null-member");
         const std::string shown = item.kind == ItemKind::spelled ? item.fields[0].atoms() : text;
         const auto [known, added] = parent.members.try_emplace(parent.name, item.kind, shown);
         if (added) return;
@@ -329,6 +330,7 @@ class TraceWalk {
     }
 
     FeatureSet& out_;
+    bool has_nulls_;
     std::vector<Open> open_;
     std::size_t arrays_ = 0, objects_ = 0;
 };
@@ -466,8 +468,11 @@ void add_extensions(FeatureSet& out, std::string_view document) {
         const auto list = all_features();
         out.add_if(std::any_of(list.begin(), list.end(), [&](const Feature& f) { return f.id == id; }), id);
     }
+    const bool has_nulls =
+        std::ranges::none_of(extended->uses, [](const auto& use) { return use.extension == "non-finite"; }) ||
+        document.find("null") != std::string_view::npos;
     if (const Document strict = Document::read(extended->strict_text); strict.accepted())
-        TraceWalk(out).walk(strict.trace());
+        TraceWalk(out, has_nulls).walk(strict.trace());
 }
 
 /// The text in UTF-8 where it is in another encoding form.

@@ -69,7 +69,9 @@ class Characters {
         add_if(c == '\r' && !before_lf, "cr");
         add_if(c == '\n', "lf");
         add_if(c == '\t', "tab");
-        add_if(c < 0x20 && c != '\t' && c != '\n' && c != '\r', "control");
+        const bool control = c < 0x20 && c != '\t' && c != '\n' && c != '\r';
+        add_if(control, "control");
+        out_.add_if(control, "control");  // wherever it is
         add_if(c == 0x85, "next-line");
         add_if(c == 0x2028, "line-separator");
         add_if(c >= 0x7F && c < 0xA0, "c1");

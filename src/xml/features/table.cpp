@@ -443,6 +443,7 @@ std::span<const Feature> all_features() {
         {"value-beyond-int64", "an attribute value holds a number beyond 64 bits"},
         {"value-digits", "an attribute value holds a number of {} significant digits"},
         {"value-no-number", "an attribute value holds a text that is no number"},
+        {"control", "a control character occurs that XML does not allow"},
     });
     return table;
 }
