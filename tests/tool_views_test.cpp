@@ -121,7 +121,8 @@ TEST_F(Tool, RunShowsTheCasesBehindAnAnswerOrACause) {
     configuration({"sound", "minus-lost"});
     const std::string base = "run json --config codecs.toml --aspect numbers ";
     const Called answer = run(base + "--question negative-zero --answer kept");
-    EXPECT_NE(answer.out.find("negative-zero answered \"kept\": "), std::string::npos) << answer.out;
+    EXPECT_NE(answer.out.find("negative-zero answered \"kept\": "), std::string::npos)
+        << answer.status << answer.out << answer.err;
     EXPECT_NE(answer.out.find("sound: "), std::string::npos);
     EXPECT_NE(answer.out.find("  numbers/negative-zero"), std::string::npos);
     EXPECT_EQ(answer.out.find("behaviours:"), std::string::npos);
