@@ -195,6 +195,7 @@ struct Comparison {
 
 /// What an adapter's values cannot show, as its hello lists it after `cannot-represent`.
 using CannotRepresent = std::vector<std::string>;
+/// Whether its hello lists this word there.
 inline bool cannot_represent_word(const CannotRepresent& cannot_represent, std::string_view word) {
     return std::find(cannot_represent.begin(), cannot_represent.end(), word) != cannot_represent.end();
 }
