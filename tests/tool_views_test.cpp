@@ -117,6 +117,26 @@ TEST_F(Tool, TryShowsWhereAnswersPart) {
     EXPECT_EQ(run("try --case names/empty-name --config codecs.toml").status, 0);
 }
 
+TEST_F(Tool, ColoursAreWhereTheyAreAskedFor) {
+    configuration({"sound"});
+    for (const auto& [option, coloured] : {std::pair{"", false},
+                                           {"--colour", true},
+                                           {"--color", true},
+                                           {"--color=always", true},
+                                           {"--colour=auto", false},
+                                           {"--colour --color=never", false},
+                                           {"--no-color", false},
+                                           {"--no-colour", false}}) {
+        const Called r = shell(fmt::format("NO_COLOR=1 {}/nachklang implementations sound {} --config codecs.toml",
+                                           BUILD_FOLDER, option));
+        EXPECT_EQ(r.status, 0) << option << r.err;
+        EXPECT_EQ(r.out.find('\x1B') != std::string::npos, coloured) << option << r.out;
+    }
+    const Called wrong = run("implementations sound --colour=purple --config codecs.toml");
+    EXPECT_EQ(wrong.status, 2);
+    EXPECT_NE(wrong.err.find("purple"), std::string::npos) << wrong.err;
+}
+
 TEST_F(Tool, RunShowsTheCasesBehindAnAnswerOrACause) {
     configuration({"sound", "minus-lost"});
     const std::string base = "run json --config codecs.toml --aspect numbers ";

@@ -85,6 +85,34 @@ void add_json(CLI::App& command, tool::Common& common) {
     command.add_flag("--json", common.json, "print JSON Lines (docs/records.md), and nothing else");
 }
 
+/// Names of options as they are typed, without what a flag means.
+class HelpFormatter final : public CLI::Formatter {
+  public:
+    std::string make_option_name(const CLI::Option* option, bool is_positional) const override {
+        std::string out;
+        bool meaning = false;
+        for (const char c : CLI::Formatter::make_option_name(option, is_positional)) {
+            meaning = c == '{' || (meaning && c != '}');
+            if (!meaning && c != '}') out += c;
+        }
+        return out;
+    }
+};
+
+void add_colour(CLI::App& command, tool::Common& common) {
+    using tool::Colour;
+    const std::string about =
+        "print colours: =always (alone the same), =never (--no-colour), or =auto: on a terminal, unless NO_COLOR "
+        "is set";
+    // A flag: `--colour json` colours and leaves "json" to the command.
+    command.add_flag("--colour{always},--color{always},--no-colour{never},--no-color{never}", about)
+        ->check(CLI::IsMember({"always", "never", "auto"}))
+        ->option_text("[=WHEN]")
+        ->each([&common](const std::string& when) {
+            common.colour = when == "always" ? Colour::always : when == "never" ? Colour::never : Colour::automatic;
+        });
+}
+
 void add_common(CLI::App& command, tool::Common& common, Selection selection) {
     const bool configured = selection != Selection::nothing && selection != Selection::format;
     if (configured)
@@ -103,7 +131,7 @@ void add_common(CLI::App& command, tool::Common& common, Selection selection) {
     if (configured)
         command.add_flag("--wide", common.wide,
                          "do not fold lines at the width of the window (COLUMNS sets the width)");
-    command.add_flag("--no-colour,--no-color", common.no_colour, "print without colours (NO_COLOR does the same)");
+    add_colour(command, common);
 }
 
 /// The options that formats list for reading and for their canonical forms, each once.
@@ -199,6 +227,7 @@ int parse_and_run(int argc, char** argv) {
     CLI::App app{
         "Nachklang tests JSON and XML encoders and decoders against conformance corpora and against each "
         "other"};
+    app.formatter(std::make_shared<HelpFormatter>());
     app.require_subcommand(1);
     app.set_version_flag("--version", "nachklang " NACHKLANG_VERSION);
     tool::Common common;

@@ -245,7 +245,7 @@ int card(const Common& common, const CardOptions& chosen) {
         return exit_success;
     }
     const auto limits = chosen.limits ? limits_of(subjects.value()) : std::vector<LimitFound>{};
-    const Style style = Style::of_stdout(common.no_colour);
+    const Style style = Style::of_stdout(common.colour);
     if (cards.size() == 1) {
         print_one(cards.front(), collector.answers(), limits, style);
     } else {

@@ -12,7 +12,7 @@ int changes(const Common& common, const ChangesOptions& options) {
     const auto now = read_kept_run(options.now);
     if (!now.ok()) return report(now.problem());
     const Changes found = changes_between(before.value(), now.value());
-    print_changes(found, common.no_colour);
+    print_changes(found, common.colour);
     return found.newly_failing() ? exit_failing : exit_success;
 }
 

@@ -163,6 +163,6 @@ int demo(const Common& common);
 
 /// Shows cases side by side through all subjects; returns whether any finding is failing.
 bool show_side_by_side(const std::vector<nachklang::Case>& cases, const std::vector<nachklang::Subject>& subjects,
-                       bool no_colour);
+                       Colour colour);
 
 }  // namespace tool

@@ -54,8 +54,8 @@ std::vector<Behaviour> alone(const std::vector<Behaviour>& all, const Subject& o
     return out;
 }
 
-void print_answers(const std::vector<AnswerGiven>& answers, const Subject& a, const Subject& b, bool no_colour) {
-    const Style style = Style::of_stdout(no_colour);
+void print_answers(const std::vector<AnswerGiven>& answers, const Subject& a, const Subject& b, Colour colour) {
+    const Style style = Style::of_stdout(colour);
     std::vector<std::vector<Cell>> rows;
     const std::vector<AskedQuestion> questions = questions_in(answers);
     std::size_t longest = 0;
@@ -109,9 +109,9 @@ int compare(const Common& common, const CompareImplementations& options) {
     for (const auto& [list, words] : {std::pair(&first, "end"), {&second, "begin"}}) {
         if (list->empty()) continue;
         fmt::print("\nbehaviours that {}:\n", words);
-        print_behaviours(*list, common.no_colour);
+        print_behaviours(*list, common.colour);
     }
-    print_answers(collector.answers(), both[0], both[1], common.no_colour);
+    print_answers(collector.answers(), both[0], both[1], common.colour);
     return exit_success;
 }
 

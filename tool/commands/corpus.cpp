@@ -90,7 +90,7 @@ int list_corpus(const Common& common, const std::vector<std::string>& names) {
         for (const Case& c : cases.value()) fmt::print("{}\n", tool::line_of(c));
         return exit_success;
     }
-    const Style style = Style::of_stdout(common.no_colour);
+    const Style style = Style::of_stdout(common.colour);
     std::vector<std::vector<Cell>> rows{{{"CASE", Cell::Paint::bold},
                                          {"STANCE", Cell::Paint::bold},
                                          {"CLAUSE", Cell::Paint::bold},
@@ -120,7 +120,7 @@ int export_corpus(const Common& common, const ExportOptions& options) {
 int cover_corpus(const Common& common, const std::vector<std::string>& names) {
     const auto cases = load(common, names);
     if (!cases.ok()) return report(cases.problem());
-    const Style style = Style::of_stdout(common.no_colour);
+    const Style style = Style::of_stdout(common.colour);
     std::size_t holes = 0;
     for (const Format* format : formats()) {
         const Coverage* coverage = format->coverage();
@@ -210,7 +210,7 @@ int check_corpus(const Common& common, const std::vector<std::string>& names) {
         for (std::size_t i = 0; i < 3; ++i) all.by_stance[i] += c.by_stance[i];
     }
     rows.push_back(row("in all", all));
-    fmt::print("{}", table(rows, Style::of_stdout(common.no_colour)));
+    fmt::print("{}", table(rows, Style::of_stdout(common.colour)));
     const std::size_t equal = print_equal_cases(cases.value());
     return all.problems + equal == 0 ? exit_success : exit_failing;
 }

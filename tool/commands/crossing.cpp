@@ -68,7 +68,7 @@ int crossing(const Common& common, const CrossingOptions& options) {
         return report(
             {"crossing", "no selected implementation writes documents",
              "select others; `nachklang implementations` lists the operations `round-trip` and `encode`"});
-    const Style style = Style::of_stdout(common.no_colour);
+    const Style style = Style::of_stdout(common.colour);
     bool spelled = false;
     for (const Crossing& one : found) {
         if (common.json)

@@ -13,7 +13,7 @@ using namespace nachklang;
 int demo(const Common& common) {
     const auto workspace = open_workspace(common);
     if (!workspace.ok()) return report(workspace.problem());
-    const Style style = Style::of_stdout(common.no_colour);
+    const Style style = Style::of_stdout(common.colour);
     const std::string& data = workspace.value().data_folder;
     const auto step = [&](const std::string& words, const std::string& command) {
         fmt::print("\n{}\n{}\n\n", style.bold("── " + words + " ──"), style.faint("$ " + command));

@@ -74,7 +74,7 @@ int growth(const Common& common, const GrowthCommandOptions& options) {
     if (std::ranges::none_of(measured.value(),
                              [&](const Format* format) { return any_supports(subjects.value(), *format); }))
         return report(no_support_for("a format with shapes"));
-    const Style style = Style::of_stdout(common.no_colour);
+    const Style style = Style::of_stdout(common.colour);
     bool above = false, none = true;
     for (const Format* format : measured.value()) {
         Progress progress("growth");

@@ -79,7 +79,7 @@ int list_implementations(const Common& options, const std::vector<std::string>& 
                         {operations_of(s)},
                         {fmt::format("{}", fmt::join(s.cannot_represent, " ")), Cell::Paint::faint}});
     }
-    const Style style = Style::of_stdout(common.no_colour);
+    const Style style = Style::of_stdout(common.colour);
     if (!subjects.empty()) fmt::print("{}", table(rows, style));
     if (not_installed.empty()) return exit_success;
     fmt::print("\n{}\n", style.bold("not installed"));
@@ -95,7 +95,7 @@ int check_implementations(const Common& common, const std::vector<std::string>& 
     if (!workspace.ok()) return report(workspace.problem());
     const auto subjects = subjects_of(workspace.value(), with_names(common, names));
     if (!subjects.ok()) return report(subjects.problem());
-    const Style style = Style::of_stdout(common.no_colour);
+    const Style style = Style::of_stdout(common.colour);
     bool passed = true;
     for (const Subject& subject : subjects.value()) {
         const ProtocolReport plumbing = check_protocol(subject);

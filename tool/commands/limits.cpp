@@ -73,7 +73,7 @@ int limits(const Common& common, const LimitsOptions& options) {
     if (std::none_of(searched.value().begin(), searched.value().end(),
                      [&](const Format* format) { return any_supports(subjects.value(), *format); }))
         return report(no_support_for("a format with limits to search"));
-    const Style style = Style::of_stdout(common.no_colour);
+    const Style style = Style::of_stdout(common.colour);
     bool failing = false, none = true;
     for (const Format* format : searched.value()) {
         Progress progress("limits");

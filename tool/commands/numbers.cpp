@@ -201,7 +201,7 @@ int numbers(const Common& common, const NumbersOptions& options) {
         for (const NumberSurvey& s : surveys) fmt::print("{}\n", line_of(s));
         return failing ? exit_failing : exit_success;
     }
-    const Style style = Style::of_stdout(common.no_colour);
+    const Style style = Style::of_stdout(common.colour);
     print_survey(surveys, style);
     if (options.by_family) print_families(surveys, style);
     std::size_t asked = 0;

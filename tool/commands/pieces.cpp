@@ -75,7 +75,7 @@ int pieces(const Common& common, const PiecesCommandOptions& options) {
         for (const PiecesSurvey& one : found) fmt::print("{}\n", line_of(one));
         return status;
     }
-    const Style style = Style::of_stdout(common.no_colour);
+    const Style style = Style::of_stdout(common.colour);
     std::vector<std::vector<Cell>> rows{{{"IMPLEMENTATION", Cell::Paint::bold},
                                          {"DOCUMENTS", Cell::Paint::bold},
                                          {"CUTS", Cell::Paint::bold},

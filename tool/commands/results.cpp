@@ -30,7 +30,7 @@ int list_results(const Common& common, const ResultsOptions& options) {
     if (!store.ok()) return report(store.problem());
     const auto runs = store.value()->runs();
     if (!runs.ok()) return report(runs.problem());
-    const Style style = Style::of_stdout(common.no_colour);
+    const Style style = Style::of_stdout(common.colour);
     std::vector<std::vector<Cell>> rows(1);
     for (const char* head : {"RUN", "STARTED", "STATE", "CASES", "IMPLEMENTATIONS", "RESULTS", "FAILING", "CALL"})
         rows[0].push_back({head, Cell::Paint::bold});
@@ -99,7 +99,7 @@ int query_results(const Common& common, const ResultsOptions& options) {
                 {text::printable(value), rows.size() == 1 ? Cell::Paint::bold : Cell::Paint::none});
     });
     if (problem) return report(*problem);
-    fmt::print("{}", table(rows, Style::of_stdout(common.no_colour)));
+    fmt::print("{}", table(rows, Style::of_stdout(common.colour)));
     return exit_success;
 }
 

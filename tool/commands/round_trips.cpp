@@ -100,7 +100,7 @@ int round_trips(const Common& common, const RoundTripsOptions& options) {
         for (const RoundTripSurvey& one : found) fmt::print("{}\n", line_of(one));
         return exit_success;
     }
-    const Style style = Style::of_stdout(common.no_colour);
+    const Style style = Style::of_stdout(common.colour);
     print_totals(found, style);
     print_ways(found, style);
     fmt::print("\n`nachklang try --case CASE --implementation NAME` shows one\n");

@@ -93,14 +93,14 @@ bool fails(const RunOptions& options, const std::set<std::string>& fail_on, cons
     return newly_failing || summary.failing(fail_on);
 }
 
-void print_since(const RunOptions& options, const KeptRun& baseline, const SinceBaseline& since, bool no_colour) {
+void print_since(const RunOptions& options, const KeptRun& baseline, const SinceBaseline& since, Colour colour) {
     const std::string file = text::printable(options.baseline);
     if (options.update_baseline && baseline.versions.empty()) {
         fmt::print("wrote the baseline {}: {} behaviours\n", file, since.run.behaviours.size());
         return;
     }
     fmt::print("since the baseline {}\n", file);
-    print_changes(since.changes, no_colour);
+    print_changes(since.changes, colour);
 }
 
 /// Behaviours with their witnesses cut down. Interrupted, it leaves the rest as they are.
@@ -374,21 +374,21 @@ int run(const Common& common, const RunOptions& options) {
     }
     if (options.results == "-" || options.disagreements == "-") return status;
     if (!options.wanted.everything()) {
-        search.print(common.no_colour);
+        search.print(common.colour);
         return status;
     }
-    if (options.list) summary.list(common.no_colour);
+    if (options.list) summary.list(common.colour);
     if (options.by == "implementation" && !behaviours.empty()) {
         fmt::print("behaviours: what each implementation does, when, and which engines do the same\n");
-        print_behaviours(behaviours, common.no_colour);
+        print_behaviours(behaviours, common.colour);
     }
     if (options.by == "implementation" && subjects.value().size() == 1)
-        print_open_answers(collector.answers(), subjects.value().front().name(), common.no_colour);
-    if (options.by == "question") print_questions(collector.answers(), common.no_colour);
-    summary.print(common.no_colour, options.by == "cause");
-    if (since) print_since(options, baseline.value(), *since, common.no_colour);
+        print_open_answers(collector.answers(), subjects.value().front().name(), common.colour);
+    if (options.by == "question") print_questions(collector.answers(), common.colour);
+    summary.print(common.colour, options.by == "cause");
+    if (since) print_since(options, baseline.value(), *since, common.colour);
     if (options.times)
-        summary.print_times(kept.sink ? std::optional(kept.sink->seconds()) : std::nullopt, common.no_colour);
+        summary.print_times(kept.sink ? std::optional(kept.sink->seconds()) : std::nullopt, common.colour);
     if (options.results.empty())
         fmt::print("for details: --list shows every finding, --results FILE and --disagreements FILE write them\n");
     else

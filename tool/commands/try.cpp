@@ -323,8 +323,8 @@ void add_recorded_answers(const Workspace& workspace, const std::vector<Case>& c
 
 }  // namespace
 
-bool show_side_by_side(const std::vector<Case>& cases, const std::vector<Subject>& subjects, bool no_colour) {
-    const Style style = Style::of_stdout(no_colour);
+bool show_side_by_side(const std::vector<Case>& cases, const std::vector<Subject>& subjects, Colour colour) {
+    const Style style = Style::of_stdout(colour);
     bool failing = false;
     CampaignOptions options;
     options.workers = 2;
@@ -386,7 +386,7 @@ int try_documents(const Common& common, const TryOptions& options) {
     tell_missing(missing);
     if (common.implementations.empty()) add_recorded_answers(workspace.value(), cases, subjects.value());
     if (common.json) return print_records(cases, subjects.value());
-    return show_side_by_side(cases, subjects.value(), common.no_colour) ? exit_failing : exit_success;
+    return show_side_by_side(cases, subjects.value(), common.colour) ? exit_failing : exit_success;
 }
 
 }  // namespace tool

@@ -116,9 +116,9 @@ class Printer {
 
 }  // namespace
 
-void print_behaviours(const std::vector<Behaviour>& behaviours, bool no_colour) {
+void print_behaviours(const std::vector<Behaviour>& behaviours, Colour colour) {
     if (behaviours.empty()) return;
-    const Style style = Style::of_stdout(no_colour);
+    const Style style = Style::of_stdout(colour);
     const Printer printer(style);
     std::set<std::string> names;
     for (const Behaviour& b : behaviours) names.insert(b.implementation);
@@ -162,8 +162,8 @@ std::vector<AskedQuestion> questions_in(const std::vector<AnswerGiven>& answers)
     return out;
 }
 
-void print_open_answers(const std::vector<AnswerGiven>& answers, const std::string& subject, bool no_colour) {
-    const Style style = Style::of_stdout(no_colour);
+void print_open_answers(const std::vector<AnswerGiven>& answers, const std::string& subject, Colour colour) {
+    const Style style = Style::of_stdout(colour);
     std::vector<std::vector<Cell>> rows;
     for (const AskedQuestion& asked : questions_in(answers)) {
         const std::string answer = crisp_answer(answers, subject, asked);
@@ -183,8 +183,8 @@ std::string about_question(const std::vector<AnswerGiven>& answers, const AskedQ
     return {};
 }
 
-void print_questions(const std::vector<AnswerGiven>& answers, bool no_colour) {
-    const Style style = Style::of_stdout(no_colour);
+void print_questions(const std::vector<AnswerGiven>& answers, Colour colour) {
+    const Style style = Style::of_stdout(colour);
     for (const AskedQuestion& asked : questions_in(answers)) {
         const std::string& id = asked.second;
         std::map<std::string, std::vector<std::string>> by_answer;

@@ -7,11 +7,13 @@
 
 #include <nachklang/behaviour.hpp>
 
+#include "ui/terminal.hpp"
+
 namespace tool {
 
 /// One implementation after another, each one's gravest behaviour first. Of a few implementations everything is
 /// shown; of many the gravest of each.
-void print_behaviours(const std::vector<nachklang::Behaviour>& behaviours, bool no_colour);
+void print_behaviours(const std::vector<nachklang::Behaviour>& behaviours, Colour colour);
 
 /// An open question of a format: two formats may have one of the same name.
 using AskedQuestion = std::pair<const nachklang::Format*, std::string>;
@@ -22,9 +24,9 @@ std::string about_question(const std::vector<nachklang::AnswerGiven>& answers, c
 
 /// The answers of one implementation and mode, a line a question.
 void print_open_answers(const std::vector<nachklang::AnswerGiven>& answers, const std::string& subject,
-                        bool no_colour);
+                        Colour colour);
 /// Each open question, with what is answered to it and by which subjects, the most frequent answer first.
-void print_questions(const std::vector<nachklang::AnswerGiven>& answers, bool no_colour);
+void print_questions(const std::vector<nachklang::AnswerGiven>& answers, Colour colour);
 
 /// An implementation's answer to a question in a few words: "first", "refused if the document nests 513 or more
 /// levels, else accepted"; empty if it was not asked.

@@ -52,8 +52,8 @@ void print_names(std::string_view title, const std::vector<std::string>& names) 
 
 }  // namespace
 
-void print_changes(const Changes& changes, bool no_colour) {
-    const Style style = Style::of_stdout(no_colour);
+void print_changes(const Changes& changes, Colour colour) {
+    const Style style = Style::of_stdout(colour);
     print_list({"newly failing", "now also in", true, true}, changes.came, style);
     print_list({"new, and no failure", "now also in", false, false}, changes.came, style);
     print_list({"mended", "no longer in", true, false}, changes.went, style);

@@ -75,8 +75,8 @@ void Search::chunk(const ChunkReport& report) {
     }
 }
 
-void Search::print(bool no_colour) const {
-    const Style style = Style::of_stdout(no_colour);
+void Search::print(Colour colour) const {
+    const Style style = Style::of_stdout(colour);
     const std::string what = !wanted_.cause.empty() ? wanted_.cause
                              : wanted_.answer.empty()
                                  ? wanted_.question

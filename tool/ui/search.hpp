@@ -10,6 +10,8 @@
 #include <nachklang/campaign.hpp>
 #include <nachklang/problem.hpp>
 
+#include "ui/terminal.hpp"
+
 namespace tool {
 
 /// What is searched; an empty text is any.
@@ -28,7 +30,7 @@ class Search final : public nachklang::ResultSink {
     explicit Search(Wanted wanted) : wanted_(std::move(wanted)) {}
     void chunk(const nachklang::ChunkReport& report) override;
     /// Each implementation with its cases, and a command that repeats the first one.
-    void print(bool no_colour) const;
+    void print(Colour colour) const;
 
   private:
     struct Found {

@@ -62,7 +62,7 @@ void Summary::end(const RunEnd& how) {
                      [](const auto& a, const auto& b) { return a.first > b.first; });
 }
 
-void Summary::print_times(std::optional<double> storing, bool no_colour) const {
+void Summary::print_times(std::optional<double> storing, Colour colour) const {
     double all = 0;
     for (const auto& [seconds, name] : seconds_) all += seconds;
     std::vector<std::vector<Cell>> rows;
@@ -72,7 +72,7 @@ void Summary::print_times(std::optional<double> storing, bool no_colour) const {
     };
     for (const auto& [seconds, name] : seconds_) add(seconds, name);
     if (storing) add(*storing, "(keeping the results: --store)");
-    const Style style = Style::of_stdout(no_colour);
+    const Style style = Style::of_stdout(colour);
     fmt::print("{}\n{}", style.bold("time by implementation, with judging"), table(rows, style, "  "));
 }
 
@@ -153,8 +153,8 @@ std::set<std::string> Summary::aspects_that_fit() const {
     return out;
 }
 
-void Summary::print(bool no_colour, bool by_cause) const {
-    const Style style = Style::of_stdout(no_colour);
+void Summary::print(Colour colour, bool by_cause) const {
+    const Style style = Style::of_stdout(colour);
     const std::set<std::string> aspects = aspects_that_fit();
     std::vector<Cell> head{{"", Cell::Paint::bold}};
     for (const std::string& aspect : aspects) head.push_back({text::printable(aspect), Cell::Paint::bold});
@@ -254,8 +254,8 @@ void Summary::print_groups(const char* title, const std::map<std::string, Group>
     if (sorted.size() > most_rows) fmt::print("  … and {} more\n", sorted.size() - most_rows);
 }
 
-void Summary::list(bool no_colour) const {
-    const Style style = Style::of_stdout(no_colour);
+void Summary::list(Colour colour) const {
+    const Style style = Style::of_stdout(colour);
     for (const Listed& l : listed_)
         fmt::print("{} {} {}{}{} {}{}\n    {}\n    {}\n", l.implementation, l.operation,
                    l.failing ? style.bad(l.finding) : style.open(l.finding), l.basis.empty() ? "" : " ", l.basis,

@@ -10,9 +10,9 @@
 #include <nachklang/config.hpp>
 #include <nachklang/experiments.hpp>
 
-namespace tool {
+#include "ui/terminal.hpp"
 
-class Style;
+namespace tool {
 
 /// Counts a run as it goes; nothing of the documents is kept.
 class Summary final : public nachklang::ResultSink {
@@ -22,11 +22,11 @@ class Summary final : public nachklang::ResultSink {
     void begin(const nachklang::RunHeader& header) override;
     void end(const nachklang::RunEnd& how) override;
     /// The time of each implementation, the longest first, then the seconds that storing took.
-    void print_times(std::optional<double> storing, bool no_colour) const;
+    void print_times(std::optional<double> storing, Colour colour) const;
     /// Implementations by aspects, findings by cause if they are asked for, disagreements by cause.
-    void print(bool no_colour, bool by_cause) const;
+    void print(Colour colour, bool by_cause) const;
     /// Every finding that is not `conforms`, `open`, `unsupported` or `not-asked`, with the line that repeats it.
-    void list(bool no_colour) const;
+    void list(Colour colour) const;
     [[nodiscard]] bool failing(const std::set<std::string>& fail_on) const;
 
   private:

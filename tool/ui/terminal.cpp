@@ -13,9 +13,10 @@
 
 namespace tool {
 
-Style Style::of_stdout(bool no_colour) {
+Style Style::of_stdout(Colour colour) {
     Style out;
-    out.coloured_ = !no_colour && std::getenv("NO_COLOR") == nullptr && ::isatty(1) == 1;
+    out.coloured_ = colour == Colour::always ||
+                    (colour == Colour::automatic && std::getenv("NO_COLOR") == nullptr && ::isatty(1) == 1);
     return out;
 }
 

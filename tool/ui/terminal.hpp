@@ -9,11 +9,14 @@
 
 namespace tool {
 
+/// When output has colours: on a terminal, always, or never.
+enum class Colour { automatic, always, never };
+
 /// Colours, or none.
 class Style {
   public:
-    /// No colours if `NO_COLOR` is set, `--no-colour` was given, or standard output is not a terminal.
-    static Style of_stdout(bool no_colour);
+    /// `automatic`: colours if standard output is a terminal and `NO_COLOR` is not set.
+    static Style of_stdout(Colour colour);
     [[nodiscard]] std::string bold(std::string_view text) const { return paint("1", text); }
     [[nodiscard]] std::string faint(std::string_view text) const { return paint("2", text); }
     [[nodiscard]] std::string bad(std::string_view text) const { return paint("31", text); }

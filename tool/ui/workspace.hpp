@@ -14,6 +14,8 @@
 #include <nachklang/experiments.hpp>
 #include <nachklang/runner.hpp>
 
+#include "ui/terminal.hpp"
+
 namespace tool {
 
 /// Options that every command takes.
@@ -22,7 +24,7 @@ struct Common {
     std::vector<std::string> implementations;  ///< names or globs
     std::vector<std::string> aspects, cases;   ///< names or globs
     std::string format;
-    bool no_colour = false;
+    Colour colour = Colour::automatic;
     bool wide = false;  ///< tables and sentences are not folded at the window's width
     bool json = false;  ///< print JSON Lines, and nothing else
 };
