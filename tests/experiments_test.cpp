@@ -73,6 +73,27 @@ TEST(Campaign, AnswersThatDependOnWhatWentBeforeAreIncidents) {
     EXPECT_EQ(all.find("too-strict"), std::string::npos);  // alone each answer is right
 }
 
+// A table without an order is written in another one each time; that its text is ill-formed does not change that.
+TEST(Campaign, AnotherOrderIsNoOtherAnswerOfWhatHasNone) {
+    const std::vector<Case> cases{case_of_document("c", "two", json::format(), R"({"a":1,"b":2})")};
+    for (const bool has_order : {true, false}) {
+        Subject subject = played("table", {"round-trip"});
+        if (!has_order) subject.cannot_represent = {"order"};
+        std::size_t asked = 0, incidents = 0;
+        FunctionSink sink([](const ChunkReport&) {}, [&](const IncidentReport&) { ++incidents; });
+        run_campaign(
+            cases, {{subject}},
+            [&](const Subject&) {
+                return std::make_unique<Played>([&](const Request&) {
+                    const bool first = asked++ == 0;
+                    return outcome_of(OutcomeKind::accepted, first ? R"({"a":1,"b":inf})" : R"({"b":inf,"a":1})");
+                });
+            },
+            {}, sink);
+        EXPECT_EQ(incidents, has_order ? 1U : 0U);
+    }
+}
+
 // An object breaks it for good, so every later answer is wrong, and wrong in the same way when it is repeated.
 TEST(Campaign, DamageThatLastsIsBookedOnTheDocumentThatDidIt) {
     Implementation damaged;

@@ -12,17 +12,26 @@
 namespace nachklang::campaign {
 namespace {
 
+/// Whether two ill-formed texts differ in their order at most.
+bool are_of_same_bytes(std::string a, std::string b) {
+    std::ranges::sort(a);
+    std::ranges::sort(b);
+    return a == b;
+}
+
 /// Whether two answers to one request are the same. Another order or spelling of the same value is no other answer.
-bool same_answer(const Format& format, const Settings& settings, const Outcome& a, const Outcome& b) {
+bool same_answer(const Format& format, const Subject& subject, const Outcome& a, const Outcome& b) {
     constexpr auto exact = static_cast<std::size_t>(Layer::exact);
     if (a.kind != b.kind || a.trace.has_value() != b.trace.has_value()) return false;
     if (a.trace)
         return a.trace->text() == b.trace->text() ||
                format.digests(*a.trace)[exact] == format.digests(*b.trace)[exact];
     if (a.kind != OutcomeKind::accepted || a.body == b.body) return true;
-    const ReadOptions options{format.reading_settings(settings), {}};
-    const Reading first = format.read(written_document(format, settings, a.body), options),
-                  second = format.read(written_document(format, settings, b.body), options);
+    const ReadOptions options{format.reading_settings(subject.settings), {}};
+    const Reading first = format.read(written_document(format, subject.settings, a.body), options),
+                  second = format.read(written_document(format, subject.settings, b.body), options);
+    if (!first.accepted() && !second.accepted())
+        return !represents_order(format, subject.cannot_represent) && are_of_same_bytes(a.body, b.body);
     return first.accepted() && second.accepted() &&
            format.digests(first.trace)[exact] == format.digests(second.trace)[exact];
 }
@@ -356,7 +365,7 @@ class Task {
     }
 
     bool is_same(std::size_t i, const Outcome& a, const Outcome& b) const {
-        return same_answer(*requests_[i].format, subject_.settings, a, b);
+        return same_answer(*requests_[i].format, subject_, a, b);
     }
     Outcome ask_alone(std::size_t i) {
         executor_.restart();
