@@ -3,6 +3,9 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
+#include <array>
+
 #include <nachklang/behaviour.hpp>
 #include <nachklang/campaign.hpp>
 #include <nachklang/store.hpp>
@@ -269,6 +272,66 @@ TEST(Behaviours, ShowAnEncodersOwnMistakeAsItsOwn) {
     EXPECT_EQ(found[0].gravity, Gravity::ill_formed_output);
 }
 
+/// What a writer makes of each document.
+Played::Answer writing(std::string (*written)(std::string)) {
+    return [written](const Request& request) {
+        if (request.operation == Operation::decode) return sound(request);
+        return outcome_of(OutcomeKind::accepted, written(*request.body));
+    };
+}
+
+constexpr std::array beyond_binary64{"[1e400]", "[3e401]", "[7e500]", "[-1e400]", "[-2e999]"};
+
+std::vector<Case> numbers_beyond_binary64() {
+    auto out = small_corpus();
+    for (const char* text : {"[1e100]", "[2e200]", "[-3e300]"})
+        out.push_back(document(fmt::format("case-{}", out.size()), text));
+    for (const char* text : beyond_binary64) out.push_back(document(fmt::format("case-{}", out.size()), text));
+    return out;
+}
+
+std::string with_infinity(std::string text) {
+    if (std::ranges::find(beyond_binary64, text) == beyond_binary64.end()) return text;
+    return text.find('-') == std::string::npos ? "[Infinity]" : "[-Infinity]";
+}
+
+// The reference reader stops at I, or at the digit that a minus sign asks for: two rules, one mistake.
+TEST(Behaviours, OneTriggerOfTwoRulesBrokenIsOneMistake) {
+    const auto cases = numbers_beyond_binary64();
+    const std::vector<Subject> subjects{played("writer", {"decode", "round-trip"})};
+    const auto found = behaviours_of(cases, subjects, {{"writer", writing(with_infinity)}});
+    ASSERT_EQ(found.size(), 1U);
+    EXPECT_EQ(found[0].sentence, "Writes a text that is no document if a number is beyond the range of binary64.");
+    EXPECT_EQ(found[0].cases.size(), 5U);
+    EXPECT_EQ(found[0].trigger.matching, 5U);
+}
+
+TEST(Behaviours, TwoTriggersOfTwoRulesBrokenAreTwo) {
+    const auto cases = numbers_beyond_binary64();
+    const std::vector<Subject> subjects{played("writer", {"decode", "round-trip"})};
+    const auto poor = [](std::string text) {
+        const auto at = text.find("\\u0000");
+        return at == std::string::npos ? with_infinity(text) : text.replace(at, 6, "\n");
+    };
+    const auto found = behaviours_of(cases, subjects, {{"writer", writing(+poor)}});
+    ASSERT_EQ(found.size(), 2U);
+    EXPECT_EQ(found[0].sentence, "Writes a text that is no document if a number is beyond the range of binary64.");
+    EXPECT_EQ(found[1].sentence, "Writes a text that is no document if a string holds U+0000.");
+}
+
+TEST(Behaviours, ATriggerThatSomeCasesDoWithoutIsOneOfMost) {
+    const auto cases = small_corpus();
+    const std::vector<Subject> subjects{played("writer", {"decode", "round-trip"})};
+    const auto poor = [](std::string text) {
+        return text == "{}" || text.find("u0000") != std::string::npos ? text + "]" : text;
+    };
+    const auto found = behaviours_of(cases, subjects, {{"writer", writing(+poor)}});
+    ASSERT_EQ(found.size(), 1U);
+    EXPECT_EQ(found[0].sentence, "Writes a text that is no document, mostly if a string holds U+0000.");
+    EXPECT_EQ(found[0].cases.size(), 4U);
+    EXPECT_EQ(found[0].trigger.caught, 3U);
+}
+
 TEST(Behaviours, PutTheGravestFirst) {
     const auto cases = small_corpus();
     const std::vector<Subject> subjects{played("poor", {"decode"})};
@@ -344,6 +407,44 @@ TEST_P(Tables, OfFeaturesHaveNoIdTwice) {
 INSTANTIATE_TEST_SUITE_P(Formats, Tables, testing::ValuesIn(formats().begin(), formats().end()),
                          [](const auto& info) { return std::string(info.param->name()); });
 
+/// What a record adds to a document's features.
+struct FieldRow {
+    const char *record, *format, *document;
+    std::vector<std::string> has, lacks;
+};
+TEST(FeaturesOfRecords, SayWhatTheFieldHolds) {
+    for (const FieldRow& row :
+         {FieldRow{"one-int32",
+                   "json",
+                   R"({"value":3000000000})",
+                   {"field-int32", "holds-integers", "beyond-field"},
+                   {}},
+          FieldRow{
+              "one-int64", "json", R"({"value":3000000000})", {"field-int64", "holds-integers"}, {"beyond-field"}},
+          FieldRow{"one-int64", "json", R"({"value":9223372036854775808})", {"beyond-field"}, {}},
+          FieldRow{"one-list",
+                   "json",
+                   R"({"value":[1,-2147483649]})",
+                   {"field-list", "holds-integers", "beyond-field"},
+                   {"field-integer"}},
+          FieldRow{"one-binary64",
+                   "json",
+                   R"({"value":3000000000})",
+                   {"field-binary64"},
+                   {"holds-integers", "beyond-field"}},
+          FieldRow{"one-int32", "xml", "<a><value>3000000000</value></a>", {"holds-integers", "beyond-field"}, {}},
+          FieldRow{"one-attribute", "xml", "<a value='3000000000'/>", {"field-attribute", "beyond-field"}, {}}}) {
+        Case c = case_of_document("test", "case", *find_format(row.format), row.document);
+        c.record = row.record;
+        FeatureCache cache;
+        std::set<std::string_view> ids;
+        for (const FeatureValue& value : cache.features_of(c))
+            ids.insert(c.format->features()->feature_list()[value.feature].id);
+        for (const std::string& id : row.has) EXPECT_TRUE(ids.contains(id)) << row.document << id;
+        for (const std::string& id : row.lacks) EXPECT_FALSE(ids.contains(id)) << row.document << id;
+    }
+}
+
 struct FeatureRow {
     const char *name, *format, *document;
     std::vector<std::string> has, lacks;
@@ -389,8 +490,16 @@ INSTANTIATE_TEST_SUITE_P(
         FeatureRow{"lone_surrogate",
                    "json",
                    R"(["\ud83d"])",
-                   {"string-lone-high", "string-lone-surrogate"},
-                   {"string-lone-low"}},
+                   {"string-lone-high", "string-lone-surrogate", "lone-surrogate", "lone-high"},
+                   {"string-lone-low", "name-lone-surrogate"}},
+        FeatureRow{"lone_surrogate_in_name",
+                   "json",
+                   R"({"\udd14":1})",
+                   {"name-lone-surrogate", "lone-surrogate"},
+                   {"lone-high", "string-lone-surrogate"}},
+        FeatureRow{"digits_of_the_nearest", "json", "[0.10000000000000000000001]", {"binary64-digits=1"}, {}},
+        FeatureRow{"digits_that_are_needed", "json", "[0.30000000000000004]", {"binary64-digits=17"}, {}},
+        FeatureRow{"beyond_has_no_digits", "json", "[1e999]", {"beyond-binary64"}, {"binary64-digits=0"}},
         FeatureRow{"broken_rule", "json", R"({"a" 1})", {"broken-colon", "error-at-digit", "error-in-object"}, {}},
         FeatureRow{"extension", "json", "[1,]", {"extension-trailing-comma", "error-at-closing", "root-array"}, {}},
         FeatureRow{"not_finite", "json", "{\"a\":NaN}", {"extension-non-finite"}, {"null", "null-member"}},
@@ -402,7 +511,26 @@ INSTANTIATE_TEST_SUITE_P(
                    "<a b='1'>x<b/>y</a>",
                    {"attribute", "mixed-content", "empty-tag", "depth=2", "quotes-single"},
                    {"doctype"}},
-        FeatureRow{"line_ends", "xml", "<a>x\r\ny</a>", {"text-cr-lf"}, {"text-cr"}},
+        FeatureRow{"line_ends", "xml", "<a>x\r\ny</a>", {"text-cr-lf", "line-end-with-cr"}, {"text-cr"}},
+        FeatureRow{"line_end_in_instruction", "xml", "<a><?p x\ry?></a>", {"line-end-with-cr"}, {"text-cr"}},
+        FeatureRow{"line_end_in_tag", "xml", "<a\r\nb='x'/>", {"tag-line-end"}, {"line-end-with-cr"}},
+        FeatureRow{
+            "line_end_by_reference", "xml", "<a>&#13;</a>", {"reference-to-white-space"}, {"line-end-with-cr"}},
+        FeatureRow{"raw_space_in_value",
+                   "xml",
+                   "<a b='x\ty'/>",
+                   {"value-raw-space", "value-no-plain-space"},
+                   {"value-space-referred"}},
+        FeatureRow{"space_by_reference_in_value",
+                   "xml",
+                   "<a b='x&#9;y'/>",
+                   {"value-space-referred", "reference-to-white-space"},
+                   {"value-raw-space"}},
+        FeatureRow{"space_by_reference_in_text",
+                   "xml",
+                   "<a>&#x20;</a>",
+                   {"reference-to-white-space", "reference-to-space"},
+                   {"value-space-referred"}},
         FeatureRow{"references",
                    "xml",
                    "<a b='&#10;'>&lt;&#x1F514;</a>",

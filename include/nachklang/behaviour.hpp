@@ -39,7 +39,8 @@ struct Trigger {
     std::vector<std::string> features;
     std::string clause;        ///< for people: "the document nests 33 or more levels and the root is an array"
     std::size_t caught = 0;    ///< cases of the behaviour that have the features
-    std::size_t matching = 0;  ///< cases asked that have the features, conforming ones included
+    std::size_t matching = 0;  ///< cases asked that have the features and that no earlier trigger of the mistake
+                               ///< explains, conforming ones included
     [[nodiscard]] bool inferred() const { return !features.empty(); }
 };
 

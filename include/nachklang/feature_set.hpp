@@ -23,6 +23,8 @@ inline std::vector<Feature> with_field_features(std::vector<Feature> of_document
         {"field-boolean", "the field is a boolean"},
         {"field-text", "the field is a text"},
         {"field-list", "the field is a list"},
+        {"holds-integers", "the field is an integer or a list of integers"},
+        {"beyond-field", "an integer is beyond the range of its field"},
         {"field-record", "the field is a record"},
         {"field-instant", "the field is an instant"},
         {"field-bytes", "the field is bytes"},

@@ -65,27 +65,21 @@ class Builder {
   public:
     explicit Builder(const OfFormat& cases)
         : cases_(cases), size_(cases.cases.size()), population_(population_of(cases)) {
+        for (const auto& [subject, data] : cases.subjects) mistakes_[&data] = data.mistakes;
+        for (auto& [name, modes] : modes_by_name()) join_rules(modes);
         for (const auto& [subject, data] : cases.subjects) {
             if (is_apart(*subject)) continue;
             for (const auto& [side, asked] : data.asked) engines_[side].insert(subject->engine);
-            for (const auto& [mistake, shown] : data.mistakes) add_engine(mistake, subject->engine, shown);
+            for (const auto& [mistake, shown] : mistakes_.at(&data)) add_engine(mistake, subject->engine, shown);
             for (const auto& [answer, shown] : data.answers) add_engine(answer, subject->engine, shown);
         }
     }
 
     std::vector<Behaviour> run() {
         std::vector<Behaviour> out;
-        std::vector<std::string> order;
-        std::map<std::string, Modes> modes;
-        for (const auto& entry : cases_.subjects) {
-            const std::string& name = entry.first->implementation.name;
-            if (std::find(order.begin(), order.end(), name) == order.end()) order.push_back(name);
-            modes[name].push_back(&entry);
-        }
-        for (const std::string& name : order) {
+        for (auto& [name, of_name] : modes_by_name()) {
             const std::size_t begin = out.size();
             // Modes for another purpose come last, so that only what they add is theirs.
-            Modes& of_name = modes.at(name);
             std::stable_sort(of_name.begin(), of_name.end(), [](const auto* a, const auto* b) {
                 return purpose_of(*a->first) < purpose_of(*b->first);
             });
@@ -105,6 +99,75 @@ class Builder {
 
   private:
     using Modes = std::vector<const std::pair<const Subject*, OfSubject>*>;
+
+    /// In the order of the run.
+    [[nodiscard]] std::vector<std::pair<std::string, Modes>> modes_by_name() const {
+        std::vector<std::pair<std::string, Modes>> out;
+        for (const auto& entry : cases_.subjects) {
+            const std::string& name = entry.first->implementation.name;
+            auto known = std::find_if(out.begin(), out.end(), [&](const auto& of) { return of.first == name; });
+            if (known == out.end()) known = out.insert(out.end(), {name, {}});
+            known->second.push_back(&entry);
+        }
+        return out;
+    }
+
+    /// Ill-formed texts may break several rules for one reason, as Infinity and -Infinity do. They are one mistake
+    /// where one trigger explains all cases of the rarer rule and most of the other's.
+    void join_rules(const Modes& modes) {
+        std::map<Mistake, std::size_t> sizes;
+        for (const auto* mode : modes)
+            for (const auto& [mistake, shown] : mistakes_.at(&mode->second))
+                if (mistake.kind == FindingKind::ill_formed_output) sizes[mistake] += shown.cases.size();
+        std::vector<Mistake> left;
+        for (const auto& [mistake, size] : sizes) left.push_back(mistake);
+        std::stable_sort(left.begin(), left.end(),
+                         [&](const Mistake& a, const Mistake& b) { return sizes.at(a) > sizes.at(b); });
+        for (std::size_t i = 0; i < left.size(); ++i)
+            for (std::size_t j = i + 1; j < left.size();) {
+                if (!is_one_mistake(modes, left[i], left[j])) {
+                    ++j;
+                    continue;
+                }
+                for (const auto* mode : modes) join(mistakes_.at(&mode->second), left[i], left[j]);
+                left.erase(left.begin() + static_cast<std::ptrdiff_t>(j));
+            }
+    }
+    [[nodiscard]] bool is_one_mistake(const Modes& modes, const Mistake& a, const Mistake& b) const {
+        if (a.side != b.side || a.cause != b.cause) return false;
+        bool seen = false;
+        for (const auto* mode : modes) {
+            const Shown *first = shown_of(a, mode->second), *second = shown_of(b, mode->second);
+            if (first == nullptr || second == nullptr) continue;
+            seen = true;
+            const CaseSet most = set_of(first->cases, size_), rest = set_of(second->cases, size_);
+            CaseSet both = most;
+            both.add(rest);
+            const Found found = population_.triggers_of(asked_of(a, mode->second), both).front();
+            if (found.literals.empty() || found.cases.count_with(rest) < rest.count() ||
+                found.cases.count_with(most) * 2 < most.count())
+                return false;
+        }
+        return seen;
+    }
+    static void join(std::map<Mistake, Shown>& mistakes, const Mistake& into, const Mistake& from) {
+        const auto found = mistakes.find(from);
+        if (found == mistakes.end()) return;
+        const Shown more = std::move(found->second);
+        mistakes.erase(found);
+        Shown& all = mistakes[into];
+        all.cases.insert(all.cases.end(), more.cases.begin(), more.cases.end());
+        all.seen.insert(all.seen.end(), more.seen.begin(), more.seen.end());
+        all.failing = all.failing || more.failing;
+        all.declared = all.declared && more.declared;
+        all.excused = all.excused && more.excused;
+        if (all.excuse.empty()) all.excuse = more.excuse;
+        const auto also = more.also.value_or(std::vector<std::string>{});
+        if (!all.also) all.also = also;
+        std::erase_if(*all.also, [&](const std::string& cause) {
+            return std::find(also.begin(), also.end(), cause) == also.end();
+        });
+    }
 
     /// Those of the format, then those of the cases' sheets.
     [[nodiscard]] std::vector<const Question*> questions_asked() const {
@@ -183,7 +246,7 @@ class Builder {
     void add_implementation(std::vector<Behaviour>& out, const Modes& modes) {
         std::set<Mistake> mistakes;
         for (const auto* mode : modes) {
-            for (const auto& [mistake, shown] : mode->second.mistakes) mistakes.insert(mistake);
+            for (const auto& [mistake, shown] : mistakes_.at(&mode->second)) mistakes.insert(mistake);
             for (const auto& [answer, shown] : mode->second.answers)
                 if (is_of_minority(answer)) mistakes.insert(answer);
         }
@@ -225,8 +288,8 @@ class Builder {
         }
     }
 
-    static const Shown* shown_of(const Mistake& mistake, const OfSubject& data) {
-        const auto& list = mistake.question.empty() ? data.mistakes : data.answers;
+    [[nodiscard]] const Shown* shown_of(const Mistake& mistake, const OfSubject& data) const {
+        const auto& list = mistake.question.empty() ? mistakes_.at(&data) : data.answers;
         const auto found = list.find(mistake);
         return found == list.end() ? nullptr : &found->second;
     }
@@ -261,8 +324,7 @@ class Builder {
             draft.modes.push_back(mode.first);
             matching.keep(left);
             left.remove(matching);
-            for (std::size_t i = 0; i < size_; ++i)
-                if (matching.has(i)) draft.found.cases.add(i);
+            draft.found.cases.add(matching);
             draft.found.caught = with_literals(draft.found).count_with(draft.found.cases);
         }
         std::vector<Found> triggers = population_.triggers_of(asked, left);
@@ -270,7 +332,8 @@ class Builder {
         // that the trigger is none that the features tell.
         constexpr std::size_t most_pieces = 3;
         const bool named = !mistake.rule.empty() || !mistake.question.empty();
-        if (triggers.size() > (named ? 1 : most_pieces)) triggers = {folded(triggers, left)};
+        if (triggers.size() > (named ? 1 : most_pieces))
+            triggers = named ? folded(triggers, left) : sure_ones(triggers, left);
         for (Found& found : triggers) {
             if (Draft* alike = alike_of(drafts, found))
                 join(*alike, found, mode.first);
@@ -295,20 +358,34 @@ class Builder {
     void join(Draft& draft, const Found& found, const Subject* mode) const {
         if (std::find(draft.modes.begin(), draft.modes.end(), mode) == draft.modes.end())
             draft.modes.push_back(mode);
-        for (std::size_t i = 0; i < size_; ++i)
-            if (found.cases.has(i)) draft.found.cases.add(i);
+        draft.found.cases.add(found.cases);
         draft.found.matching = std::max(draft.found.matching, found.matching);
         draft.found.caught = with_literals(draft.found).count_with(draft.found.cases);
     }
 
+    /// Of many triggers the first two, if each of their cases shows the mistake; the rest is one piece without one.
+    static std::vector<Found> sure_ones(const std::vector<Found>& triggers, const CaseSet& all) {
+        std::vector<Found> out;
+        CaseSet rest = all;
+        for (const Found& found : std::span(triggers).first(2)) {
+            if (found.literals.empty() || found.caught < found.matching) continue;
+            rest.remove(found.cases);
+            out.push_back(found);
+        }
+        if (out.empty()) return folded(triggers, all);
+        const std::size_t count = rest.count();
+        out.push_back({{}, std::move(rest), count, count});
+        return out;
+    }
+
     /// A rule or an extension is a trigger by itself. Of several conjunctions only one that explains most cases is
     /// kept, for all of them.
-    static Found folded(const std::vector<Found>& triggers, const CaseSet& all) {
+    static std::vector<Found> folded(const std::vector<Found>& triggers, const CaseSet& all) {
         const Found& first = triggers.front();
-        if (first.literals.empty() || first.caught * 2 < all.count()) return {{}, all, all.count(), all.count()};
+        if (first.literals.empty() || first.caught * 2 < all.count()) return {{{}, all, all.count(), all.count()}};
         Found out = first;
         out.cases = all;
-        return out;
+        return {std::move(out)};
     }
 
     [[nodiscard]] CaseSet with_literals(const Found& found) const {
@@ -402,6 +479,7 @@ class Builder {
     const OfFormat& cases_;
     std::size_t size_;
     Population population_;
+    std::map<const OfSubject*, std::map<Mistake, Shown>> mistakes_;
     std::map<Side, std::set<std::string>> engines_;
     std::map<Mistake, std::map<std::string, CaseSet>> by_engine_;
     std::map<std::pair<Side, std::string>, std::set<std::string>> answering_;  // engines, by question
@@ -444,7 +522,9 @@ std::vector<AnswerGiven> answers_of(const OfFormat& cases) {
 std::string sentence_of(const Behaviour& behaviour) {
     std::string out = predicate_of(behaviour);
     if (!behaviour.trigger.clause.empty())
-        out += " if " + behaviour.trigger.clause;
+        // A conjunction that stands for a rule explains most of its cases.
+        out += (behaviour.trigger.caught < behaviour.cases.size() ? ", mostly if " : " if ") +
+               behaviour.trigger.clause;
     else if (!behaviour.rule.empty())
         out += " (" + behaviour.rule + ")";
     out.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(out.front())));

@@ -203,19 +203,33 @@ std::vector<FeatureValue> features_of_all(const Features& features, const Trace&
     return out;
 }
 
+/// The record type of that name, or null.
+const RecordType* type_of(std::string_view name) {
+    const auto types = record_types();
+    const auto found = std::ranges::find(types, name, &RecordType::name);
+    return found == types.end() ? nullptr : &*found;
+}
+
+/// Of a record of one field its integers' kind, "int32" or "int64", also where the field is a list of them.
+std::string_view integers_of(std::string_view name) {
+    const RecordType* type = type_of(name);
+    if (type == nullptr || type->fields.size() != 1) return "";
+    std::string_view kind = type->fields.front().kind;
+    if (kind.starts_with('[')) kind = kind.substr(1, kind.size() - 2);
+    return kind.starts_with("int") ? kind : "";
+}
+
 /// What the kind of its one field says of a record: "field-integer" and "field-int32", "field-list" …
 std::vector<std::string> record_features(std::string_view name) {
-    const auto types = record_types();
-    const auto named = [&](std::string_view type) { return std::ranges::find(types, type, &RecordType::name); };
-    const auto type = named(name);
-    if (type == types.end() || type->fields.empty()) return {};
+    const RecordType* type = type_of(name);
+    if (type == nullptr || type->fields.empty()) return {};
     if (std::ranges::any_of(type->fields, &RecordField::of_one_kind)) return {"field-several", "field-kinds"};
     if (type->fields.size() > 1) return {"field-several"};
     const RecordField& field = type->fields.front();
     const std::string_view kind = field.kind;
     if (kind.starts_with('[')) return {"field-list"};
     if (kind.starts_with('{')) return {"field-map"};
-    if (named(kind) != types.end()) return {"field-record"};
+    if (type_of(kind) != nullptr) return {"field-record"};
     std::vector<std::string> out{"field-" + std::string(kind)};
     if (kind.starts_with("int")) out.emplace_back("field-integer");
     if (field.is_attribute) out.emplace_back("field-attribute");
@@ -225,7 +239,16 @@ std::vector<std::string> record_features(std::string_view name) {
 /// With what the record adds that the document is decoded into, of the features that the format lists.
 void add_record(const Features& features, const Case& c, std::vector<FeatureValue>& known) {
     const auto list = features.feature_list();
-    for (const std::string& id : record_features(c.record))
+    std::vector<std::string> added = record_features(c.record);
+    if (const std::string_view kind = integers_of(c.record); !kind.empty()) {
+        added.emplace_back("holds-integers");
+        const std::string beyond = "beyond-" + std::string(kind);
+        if (std::ranges::any_of(known, [&](const FeatureValue& value) {
+                return std::string_view(list[value.feature].id).ends_with(beyond);
+            }))
+            added.emplace_back("beyond-field");
+    }
+    for (const std::string& id : added)
         if (const auto found = std::ranges::find(list, id, &Feature::id); found != list.end())
             known.push_back({static_cast<std::uint16_t>(found - list.begin()), 1});
     std::ranges::sort(known, {}, &FeatureValue::feature);

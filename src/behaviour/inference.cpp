@@ -27,6 +27,9 @@ std::size_t CaseSet::count_with(const CaseSet& a, const CaseSet& b) const {
         out += static_cast<std::size_t>(std::popcount(words_[i] & a.words_[i] & b.words_[i]));
     return out;
 }
+void CaseSet::add(const CaseSet& other) {
+    for (std::size_t i = 0; i < words_.size(); ++i) words_[i] |= other.words_[i];
+}
 void CaseSet::keep(const CaseSet& other) {
     for (std::size_t i = 0; i < words_.size(); ++i) words_[i] &= other.words_[i];
 }
@@ -227,8 +230,7 @@ std::vector<Found> Population::triggers_of(const CaseSet& asked, const CaseSet& 
             found.literals.back().negated = best->negated;
             found.cases = cases_of(found.literals);
         }
-        found.matching = found.cases.count_with(asked);
-        // All cases of the mistake that have the features, also those that another trigger explains.
+        found.matching = found.cases.count_with(among);
         found.cases.keep(left);
         found.caught = found.cases.count();
         left.remove(found.cases);

@@ -25,6 +25,7 @@ class CaseSet {
     [[nodiscard]] std::size_t count() const;
     [[nodiscard]] std::size_t count_with(const CaseSet& other) const;
     [[nodiscard]] std::size_t count_with(const CaseSet& a, const CaseSet& b) const;
+    void add(const CaseSet& other);
     void keep(const CaseSet& other);
     void remove(const CaseSet& other);
     friend bool operator==(const CaseSet&, const CaseSet&) = default;
@@ -53,7 +54,7 @@ CaseSet cases_of(const std::vector<Literal>& literals);
 struct Found {
     std::vector<Literal> literals;  ///< one or two; none: the cases themselves are the trigger
     CaseSet cases;                  ///< of the mistake that it explains
-    std::size_t matching = 0;       ///< cases asked that have the features
+    std::size_t matching = 0;       ///< cases asked that have the features and that no earlier trigger explains
     std::size_t caught = 0;         ///< those of them that show the mistake
 };
 

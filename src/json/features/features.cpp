@@ -64,6 +64,11 @@ bool has_outer(std::string_view text, std::string_view of) {
            (of.find(text.front()) != std::string_view::npos || of.find(text.back()) != std::string_view::npos);
 }
 
+void add_surrogate(FeatureSet& out, char32_t c) {
+    out.add_if(is_surrogate(c), "lone-surrogate");
+    out.add_if(c >= 0xD800 && c < 0xDC00, "lone-high");
+}
+
 void add_name(FeatureSet& out, std::string_view atoms) {
     out.add_if(atoms.empty(), "name-empty");
     out.add_from(64, "name-length", atoms.size());
@@ -82,6 +87,7 @@ void add_name(FeatureSet& out, std::string_view atoms) {
             out.add_if(c >= 0x80, "name-beyond-ascii");
             out.add_if(c > 0xFFFF, "name-beyond-bmp");
             out.add_if(is_surrogate(c), "name-lone-surrogate");
+            add_surrogate(out, c);
         },
         [&] { out.add("name-ill-formed"); });
 }
@@ -117,6 +123,7 @@ void add_string(FeatureSet& out, std::string_view atoms) {
             out.add_if(is_surrogate(c), "string-lone-surrogate");
             out.add_if(c >= 0xD800 && c < 0xDC00, "string-lone-high");
             out.add_if(c >= 0xDC00 && c < 0xE000, "string-lone-low");
+            add_surrogate(out, c);
         },
         [&] { out.add("string-ill-formed"); });
 }
@@ -147,6 +154,8 @@ void add_value(FeatureSet& out, const Decimal& value) {
     out.add_if((nearest << 1) != 0 && (nearest << 1 >> 53) == 0, "subnormal");
     out.add_if((number::nearest_binary32(value) & 0x7FFFFFFFU) == 0x7F800000U, "beyond-binary32");
     out.add_if(is_near_halfway(value, nearest), "halfway");
+    if (!number::is_infinite64(nearest))
+        out.add("binary64-digits", Decimal::parse(number::shortest64(nearest))->digits().size());
     const std::int64_t power = value.point() - 1;
     if (power > 0) out.add("magnitude-large", static_cast<std::uint64_t>(power));
     if (power < 0) out.add("magnitude-small", static_cast<std::uint64_t>(-power));

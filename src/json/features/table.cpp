@@ -79,6 +79,8 @@ std::span<const Feature> all_features() {
         {"string-outer-blank", "a string begins or ends with a space"},
         {"string-like-number", "a string looks like a number or a literal"},
         {"string-digits", "a string consists of digits"},
+        {"lone-surrogate", "a name or a string holds a lone surrogate"},
+        {"lone-high", "a name or a string holds a lone high surrogate"},
         // Numbers.
         {"integer", "an integer occurs"},
         {"fraction", "a number is written with a fraction"},
@@ -116,6 +118,7 @@ std::span<const Feature> all_features() {
         {"below-binary64", "a number is so small that its nearest binary64 is zero"},
         {"subnormal", "a number is a subnormal binary64"},
         {"beyond-binary32", "a number is beyond the range of binary32"},
+        {"binary64-digits", "a number's nearest binary64 takes {} significant digits"},
         {"halfway", "a number lies halfway between two binary64, or nearly so"},
         {"not-a-number", "a number is NaN or infinite"},
         // What fields of records are spelled as.

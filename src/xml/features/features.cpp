@@ -232,6 +232,7 @@ class TextWalk {
         const std::size_t end = rest.find(close, 2);
         const std::size_t length = end == std::string_view::npos ? rest.size() : end + close.size();
         see(place == Place::content && depth_ == 0 ? outside() : place, at, length - 1);
+        out_.add_if(rest.substr(0, length).find('\r') != std::string_view::npos, "line-end-with-cr");
         return length;
     }
     [[nodiscard]] Place outside() const { return root_seen_ ? Place::after_root : Place::prolog; }
@@ -322,6 +323,7 @@ class TextWalk {
             return length;
         }
         references(text, "text");
+        out_.add_if(text.find('\r') != std::string_view::npos, "line-end-with-cr");
         out_.add_if(text.find("\r\n") != std::string_view::npos, "text-cr-lf");
         out_.add_if(has_lone_cr(text), "text-cr");
         return length;
@@ -329,6 +331,7 @@ class TextWalk {
 
     void raw_value(std::string_view value) {
         references(value, "value");
+        out_.add_if(value.find_first_of("\t\r\n") != std::string_view::npos, "value-raw-space");
         Characters(out_, "value").take(value);
     }
     static bool has_lone_cr(std::string_view text) {
@@ -344,7 +347,9 @@ class TextWalk {
             const std::string_view name = text.substr(at + 1, end - at - 1);
             out_.add("reference-in-" + place);
             if (name.starts_with('#')) {
-                character_reference(name.substr(1));
+                const std::uint64_t point = character_reference(name.substr(1));
+                const bool is_space = point == '\t' || point == '\n' || point == '\r';
+                out_.add_if(is_space && place == "value", "value-space-referred");
             } else if (name == "lt" || name == "gt" || name == "amp" || name == "apos" || name == "quot") {
                 out_.add("reference-predefined");
                 out_.add_if(name == "lt" || name == "amp", "reference-to-markup");
@@ -354,7 +359,8 @@ class TextWalk {
             }
         }
     }
-    void character_reference(std::string_view digits) {
+    /// Returns the code point that it names.
+    std::uint64_t character_reference(std::string_view digits) {
         const bool hexadecimal = digits.starts_with('x');
         if (hexadecimal) digits.remove_prefix(1);
         std::uint64_t point = 0;
@@ -365,6 +371,7 @@ class TextWalk {
         out_.add(hexadecimal ? "reference-hexadecimal" : "reference-decimal");
         out_.add_if(digits.starts_with('0') && digits.size() > 1, "reference-leading-zero");
         out_.add_if(digits.find_first_of("ABCDEF") != std::string_view::npos, "reference-capital");
+        out_.add_if(point == ' ' || point == '\t' || point == '\n' || point == '\r', "reference-to-white-space");
         out_.add_if(point == ' ', "reference-to-space");
         out_.add_if(point == '\t', "reference-to-tab");
         out_.add_if(point == '\n', "reference-to-lf");
@@ -376,6 +383,7 @@ class TextWalk {
         out_.add_if(point > 0xFFFF && point <= 0x10FFFF, "reference-beyond-bmp");
         out_.add_if(point > 0x10FFFF, "reference-beyond-last");
         out_.add_if(point > 0xFFFFFFFF, "reference-beyond-32-bits");
+        return point;
     }
 
     FeatureSet& out_;
