@@ -364,6 +364,21 @@ TEST(Records, TextThatIsNoUtf8GoesToHexadecimalDigits) {
     EXPECT_EQ(std::get<ResultRecord>(back.value()).message, "\xFF!");
 }
 
+TEST(Records, SayThatARoundTripIsNotTheEncodersFault) {
+    Case c = case_of_document("json", "x", json::format(), "[1]");
+    Subject subject;
+    Result result;
+    result.test_case = &c;
+    result.subject = &subject;
+    EXPECT_EQ(line_of(record_of(result)).find("encoder_at_fault"), std::string::npos);
+    result.finding.encoder_at_fault = false;
+    const std::string line = line_of(record_of(result));
+    EXPECT_NE(line.find("\"encoder_at_fault\":false"), std::string::npos) << line;
+    const auto back = parse_record(line);
+    ASSERT_TRUE(back.ok()) << back.problem().line();
+    EXPECT_FALSE(std::get<ResultRecord>(back.value()).encoder_at_fault);
+}
+
 TEST(Records, ReadBackAndWrittenAgainAreTheSameFile) {
     const Scratch scratch;
     const std::string results = scratch.path() + "/r.jsonl", disagreements = scratch.path() + "/d.jsonl";

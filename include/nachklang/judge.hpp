@@ -48,6 +48,9 @@ struct Finding {
     std::vector<Difference> causes;        ///< the first is the finding's cause
     std::vector<std::string> reformatted;  ///< of a round trip that kept the value: what it changed in the text
     std::string detail, clause;
+    /// Of a round trip after a decode: false if the text holds what was decoded, or a second round trip is at
+    /// fault.
+    bool encoder_at_fault = true;
     bool declared = false;  ///< all of it is meant, by the configuration's word
     std::string excused;    ///< the reason of the configuration's excuse that covers all causes; it does not fail
     bool shipped_adapter = false;  ///< an adapter fault of an adapter that ships with Nachklang, not the user's own

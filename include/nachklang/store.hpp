@@ -63,7 +63,8 @@ struct ResultRecord {
     std::string unit{};                  ///< of offset and column, if it is not bytes: point or utf16
     std::string message, log, reported;  ///< any bytes; reported: errors of an accepted document
     bool failing = false;
-    std::string excused;  ///< the reason of the configuration's excuse
+    bool encoder_at_fault = true;  ///< see Finding::encoder_at_fault
+    std::string excused;           ///< the reason of the configuration's excuse
 };
 struct IncidentRecord {
     std::string implementation;

@@ -256,13 +256,13 @@ class Builder {
             for (const auto* mode : modes) add_mode(drafts, mistake, *mode);
             for (const Draft& draft : drafts) own.push_back(behaviour_of(mistake, draft, modes));
         }
-        join_sides(own);
+        join_sides(own, modes);
         std::move(own.begin(), own.end(), std::back_inserter(out));
     }
 
-    /// A mode that shows round trips only does not show at which side a mistake is. Where another mode of the
-    /// implementation makes the same mistake at a known side, it is one behaviour.
-    static void join_sides(std::vector<Behaviour>& own) {
+    /// A mode that shows round trips only does not show at which side a mistake is, nor does a second round trip.
+    /// Where the implementation makes the same mistake at a known side, it is one behaviour.
+    static void join_sides(std::vector<Behaviour>& own, const Modes& modes) {
         const auto is_same = [](const Behaviour& either, const Behaviour& known) {
             return known.side != Side::either && known.kind == either.kind && known.cause == either.cause &&
                    known.rule == either.rule &&
@@ -278,8 +278,13 @@ class Builder {
                 ++i;
                 continue;
             }
-            known->modes.insert(known->modes.end(), own[i].modes.begin(), own[i].modes.end());
-            known->all_modes += own[i].all_modes;
+            for (const std::string& mode : own[i].modes)
+                if (std::find(known->modes.begin(), known->modes.end(), mode) == known->modes.end())
+                    known->modes.push_back(mode);
+            known->all_modes =
+                static_cast<std::size_t>(std::count_if(modes.begin(), modes.end(), [&](const auto* mode) {
+                    return mode->second.asked.contains(known->side) || mode->second.asked.contains(Side::either);
+                }));
             std::vector<std::string> cases;
             std::set_union(known->cases.begin(), known->cases.end(), own[i].cases.begin(), own[i].cases.end(),
                            std::back_inserter(cases));
@@ -363,7 +368,8 @@ class Builder {
         draft.found.caught = with_literals(draft.found).count_with(draft.found.cases);
     }
 
-    /// Of many triggers the first two, if each of their cases shows the mistake; the rest is one piece without one.
+    /// Of many triggers the first two, if each of their cases shows the mistake and they explain most cases; the
+    /// rest is one piece without a trigger.
     static std::vector<Found> sure_ones(const std::vector<Found>& triggers, const CaseSet& all) {
         std::vector<Found> out;
         CaseSet rest = all;
@@ -372,8 +378,8 @@ class Builder {
             rest.remove(found.cases);
             out.push_back(found);
         }
-        if (out.empty()) return folded(triggers, all);
         const std::size_t count = rest.count();
+        if (count * 2 > all.count()) return folded(triggers, all);
         out.push_back({{}, std::move(rest), count, count});
         return out;
     }

@@ -115,8 +115,11 @@ void take(OfFormat& cases, OfSubject& subject, const OfCase& of, FeatureCache& f
         const CaseIndex index = cases.index_of(*round_trip, features);
         const Side side = decode != nullptr ? Side::encoder : Side::either;
         add_asked(subject, side, index, *round_trip);
-        if (is_mistake(round_trip) && (decode == nullptr || !is_handed_on(*decode, *round_trip)))
-            add_mistake(cases, subject, side, index, *round_trip);
+        if (side != Side::either) add_asked(subject, Side::either, index, *round_trip);
+        if (is_mistake(round_trip) && (decode == nullptr || !is_handed_on(*decode, *round_trip))) {
+            const Side at_fault = round_trip->finding.encoder_at_fault ? side : Side::either;
+            add_mistake(cases, subject, at_fault, index, *round_trip);
+        }
         if (decode == nullptr) add_answers(subject, side, index, *round_trip);
     }
     if (const Result* pieces = asked(of.in_pieces); pieces != nullptr && is_mistake(pieces)) {

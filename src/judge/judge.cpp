@@ -303,6 +303,7 @@ class Judge {
             out_.causes = std::move(written);
             return;
         }
+        out_.encoder_at_fault = false;
         CompareOptions of_reading;
         of_reading.cannot_represent = in_.subject.cannot_represent;
         auto read_otherwise = compared(in_, *expectation_.value, *in_.decoded->trace, of_reading).differences;
@@ -363,11 +364,13 @@ class Judge {
             return second_round_trip(common_question::same_in_any_order);
         if (second.kind == OutcomeKind::accepted && second.body == outcome_.body)
             return second_round_trip(common_question::same_bytes);
+        out_.encoder_at_fault = false;  // it wrote the right value, and the text must be read to be written again
         std::string what = "the second round trip was rejected";
         if (second.kind == OutcomeKind::accepted) {
             if (drifts()) return;
             if (read(second.body)->accepted()) return second_round_trip(common_question::other_spelling);
             what = "the second round trip writes an ill-formed text";
+            out_.encoder_at_fault = true;
         } else if (second.kind != OutcomeKind::rejected) {
             out_.causes.clear();
             return no_answer(second, "in the second round trip: ");

@@ -101,6 +101,7 @@ std::string text_of(const ResultRecord& r) {
     if (!r.unit.empty()) out["unit"] = r.unit;
     put_bytes(out, "message", r.message);
     if (r.failing) out["failing"] = true;
+    if (!r.encoder_at_fault) out["encoder_at_fault"] = false;
     if (!r.excused.empty()) out["excused"] = r.excused;
     if (!r.reported.empty()) put_bytes(out, "reported", r.reported);
     put_bytes(out, "log", r.log);
@@ -252,6 +253,7 @@ ResultRecord result_from(const Json& in) {
     out.offset = number_or_nothing(in.at("offset"));
     out.line = number_or_nothing(in.at("line"));
     out.column = number_or_nothing(in.at("column"));
+    out.encoder_at_fault = in.value("encoder_at_fault", true);
     out.unit = in.value("unit", "");
     out.message = bytes_of(in, "message");
     out.failing = in.contains("failing");
@@ -337,6 +339,7 @@ ResultRecord record_of(const Result& r) {
     if (r.outcome.kind != OutcomeKind::accepted) out.message = r.outcome.body;
     out.reported = r.outcome.reported;
     out.failing = r.finding.failing();
+    out.encoder_at_fault = r.finding.encoder_at_fault;
     out.excused = text::in_utf8(r.finding.excused);
     out.log = r.outcome.log;
     return out;

@@ -97,6 +97,7 @@ Result Restorer::result_of(const ResultRecord& record) {
     finding.detail = record.detail;
     finding.clause = record.clause;
     finding.shipped_adapter = record.failing && finding.kind == FindingKind::adapter_fault;
+    finding.encoder_at_fault = record.encoder_at_fault;
     finding.excused = record.excused;
     finding.declared = !record.failing && finding.failing();
     if (!record.digests.empty()) out.digests = digests_of(record);

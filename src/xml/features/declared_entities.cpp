@@ -91,7 +91,11 @@ class SubsetWalk {
         const std::string_view value = literals.front();
         out_.add_if(value.empty(), "entity-empty");
         out_.add_if(value.find('<') != std::string_view::npos, "entity-markup");
-        out_.add_if(value.find("&#") != std::string_view::npos, "entity-character-reference");
+        for (auto at = value.find("&#"); at != std::string_view::npos; at = value.find("&#", at + 2)) {
+            out_.add("entity-character-reference");
+            const std::string_view digits = value.substr(at + 2, value.find(';', at) - at - 2);
+            out_.add_if(is_tab_or_line_end(code_point_of(digits)), "entity-space-referred");
+        }
         const auto reference = value.find('&');
         out_.add_if(reference != std::string_view::npos && !value.substr(reference).starts_with("&#"),
                     "entity-nested");
@@ -104,6 +108,21 @@ class SubsetWalk {
 };
 
 }  // namespace
+
+std::uint64_t code_point_of(std::string_view digits) {
+    const bool hexadecimal = digits.starts_with('x');
+    if (hexadecimal) digits.remove_prefix(1);
+    std::uint64_t point = 0;
+    for (const char c : digits.substr(0, 12)) {
+        const int digit = c >= '0' && c <= '9' ? c - '0' : (c | 0x20) - 'a' + 10;
+        point = point * (hexadecimal ? 16 : 10) + static_cast<std::uint64_t>(std::max(digit, 0));
+    }
+    return point;
+}
+
+bool is_tab_or_line_end(std::uint64_t code_point) {
+    return code_point == '\t' || code_point == '\n' || code_point == '\r';
+}
 
 std::set<std::string, std::less<>> declared_entities(FeatureSet& out, std::string_view subset) {
     return SubsetWalk(out, subset).walk();

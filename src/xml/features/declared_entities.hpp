@@ -1,6 +1,7 @@
 // Features of characters by their place, and of the declarations in an internal subset.
 #pragma once
 
+#include <cstdint>
 #include <set>
 #include <string>
 #include <string_view>
@@ -91,6 +92,10 @@ class Characters {
     FeatureSet& out_;
     std::string_view place_;
 };
+
+/// The code point that a character reference names by what follows its "&#".
+std::uint64_t code_point_of(std::string_view digits);
+bool is_tab_or_line_end(std::uint64_t code_point);
 
 /// Adds the features of an internal subset; gives the names of the general entities that it declares.
 std::set<std::string, std::less<>> declared_entities(FeatureSet& out, std::string_view subset);

@@ -347,9 +347,7 @@ class TextWalk {
             const std::string_view name = text.substr(at + 1, end - at - 1);
             out_.add("reference-in-" + place);
             if (name.starts_with('#')) {
-                const std::uint64_t point = character_reference(name.substr(1));
-                const bool is_space = point == '\t' || point == '\n' || point == '\r';
-                out_.add_if(is_space && place == "value", "value-space-referred");
+                character_reference(name.substr(1), place);
             } else if (name == "lt" || name == "gt" || name == "amp" || name == "apos" || name == "quot") {
                 out_.add("reference-predefined");
                 out_.add_if(name == "lt" || name == "amp", "reference-to-markup");
@@ -359,19 +357,15 @@ class TextWalk {
             }
         }
     }
-    /// Returns the code point that it names.
-    std::uint64_t character_reference(std::string_view digits) {
-        const bool hexadecimal = digits.starts_with('x');
-        if (hexadecimal) digits.remove_prefix(1);
-        std::uint64_t point = 0;
-        for (const char c : digits.substr(0, 12)) {
-            const int digit = c >= '0' && c <= '9' ? c - '0' : (c | 0x20) - 'a' + 10;
-            point = point * (hexadecimal ? 16 : 10) + static_cast<std::uint64_t>(std::max(digit, 0));
-        }
+    void character_reference(std::string_view reference, const std::string& place) {
+        const bool hexadecimal = reference.starts_with('x');
+        const std::string_view digits = reference.substr(hexadecimal ? 1 : 0);
+        const std::uint64_t point = code_point_of(reference);
+        out_.add_if(is_tab_or_line_end(point) && place == "value", "value-space-referred");
+        out_.add_if(is_tab_or_line_end(point) || point == ' ', "reference-to-white-space");
         out_.add(hexadecimal ? "reference-hexadecimal" : "reference-decimal");
         out_.add_if(digits.starts_with('0') && digits.size() > 1, "reference-leading-zero");
         out_.add_if(digits.find_first_of("ABCDEF") != std::string_view::npos, "reference-capital");
-        out_.add_if(point == ' ' || point == '\t' || point == '\n' || point == '\r', "reference-to-white-space");
         out_.add_if(point == ' ', "reference-to-space");
         out_.add_if(point == '\t', "reference-to-tab");
         out_.add_if(point == '\n', "reference-to-lf");
@@ -383,7 +377,6 @@ class TextWalk {
         out_.add_if(point > 0xFFFF && point <= 0x10FFFF, "reference-beyond-bmp");
         out_.add_if(point > 0x10FFFF, "reference-beyond-last");
         out_.add_if(point > 0xFFFFFFFF, "reference-beyond-32-bits");
-        return point;
     }
 
     FeatureSet& out_;
