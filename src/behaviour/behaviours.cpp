@@ -261,14 +261,25 @@ class Builder {
     }
 
     /// A mode that shows round trips only does not show at which side a mistake is, nor does a second round trip.
-    /// Where the implementation makes the same mistake at a known side, it is one behaviour.
+    /// Where the implementation makes the same mistake at a known side, it is one behaviour: of such a mode on the
+    /// same cases or with the same trigger; of one that decodes as well its decoder's, whichever document it was
+    /// given first.
     static void join_sides(std::vector<Behaviour>& own, const Modes& modes) {
-        const auto is_same = [](const Behaviour& either, const Behaviour& known) {
-            return known.side != Side::either && known.kind == either.kind && known.cause == either.cause &&
-                   known.rule == either.rule &&
-                   (known.trigger.features == either.trigger.features ||
-                    std::includes(known.cases.begin(), known.cases.end(), either.cases.begin(),
-                                  either.cases.end()));
+        const auto decodes = [&](const std::string& name) {
+            return std::any_of(modes.begin(), modes.end(), [&](const auto* mode) {
+                return mode->first->mode == name && mode->second.asked.contains(Side::decoder);
+            });
+        };
+        const auto is_same = [&](const Behaviour& either, const Behaviour& known) {
+            if (known.side == Side::either || known.kind != either.kind || known.cause != either.cause ||
+                known.rule != either.rule)
+                return false;
+            const bool explained = known.trigger.features.empty() ||
+                                   known.trigger.caught * 2 >= known.cases.size() + either.cases.size();
+            return known.trigger.features == either.trigger.features ||
+                   std::includes(known.cases.begin(), known.cases.end(), either.cases.begin(),
+                                 either.cases.end()) ||
+                   (known.side == Side::decoder && explained && std::ranges::all_of(either.modes, decodes));
         };
         for (std::size_t i = 0; i < own.size();) {
             const auto known = std::find_if(own.begin(), own.end(), [&](const Behaviour& b) {
@@ -289,6 +300,7 @@ class Builder {
             std::set_union(known->cases.begin(), known->cases.end(), own[i].cases.begin(), own[i].cases.end(),
                            std::back_inserter(cases));
             known->cases = std::move(cases);
+            known->sentence = sentence_of(*known);
             own.erase(own.begin() + static_cast<std::ptrdiff_t>(i));
         }
     }

@@ -300,7 +300,7 @@ std::span<const Cause> all_causes() {
         {"output/not-canonical", "claimed to be in canonical form, but is not", "1.0",
          "writes a text that is not in canonical form"},
         {"round-trip/unstable", "the second round trip differs from the first", "1.0",
-         "writes another value, or none, in a second round trip"},
+         "loses the value in a second round trip"},
         {"outcome/crashed", "the process ended", "[[…]]", "crashes"},
         {"outcome/timed-out", "no answer before the deadline", "[[…]]", "gives no answer before the deadline"},
         {"outcome/out-of-memory", "more resident memory than the limit", "[[…]]",

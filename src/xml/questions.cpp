@@ -260,7 +260,7 @@ std::span<const Cause> all_causes() {
         {"output/not-canonical", "claimed to be in canonical form, but is not", "<a/>",
          "writes a text that is not in canonical form"},
         {"round-trip/unstable", "the second round trip differs from the first", "<a/>",
-         "writes another value, or none, in a second round trip"},
+         "loses the value in a second round trip"},
         {"value/kind", "none of the listed answers", "<a/>", "gives none of the listed answers"},
         {"question/undeclared-answer", "a declared answer was not observed", "<a/>",
          "answers otherwise than declared"},
