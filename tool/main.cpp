@@ -104,7 +104,7 @@ void add_colour(CLI::App& command, tool::Common& common) {
     const std::string about =
         "print colours: =always (alone the same), =never (--no-colour), or =auto: on a terminal, unless NO_COLOR "
         "is set";
-    // A flag: `--colour json` colours and leaves "json" to the command.
+    // A flag: `--colour NAME` colours, and leaves NAME to the command.
     command.add_flag("--colour{always},--color{always},--no-colour{never},--no-color{never}", about)
         ->check(CLI::IsMember({"always", "never", "auto"}))
         ->option_text("[=WHEN]")
