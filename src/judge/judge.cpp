@@ -364,21 +364,21 @@ class Judge {
             return second_round_trip(common_question::same_in_any_order);
         if (second.kind == OutcomeKind::accepted && second.body == outcome_.body)
             return second_round_trip(common_question::same_bytes);
-        out_.encoder_at_fault = false;  // it wrote the right value, and the text must be read to be written again
         std::string what = "the second round trip was rejected";
         if (second.kind == OutcomeKind::accepted) {
             if (drifts()) return;
             if (read(second.body)->accepted()) return second_round_trip(common_question::other_spelling);
             what = "the second round trip writes an ill-formed text";
-            out_.encoder_at_fault = true;
         } else if (second.kind != OutcomeKind::rejected) {
             out_.causes.clear();
+            out_.encoder_at_fault = false;
             return no_answer(second, "in the second round trip: ");
         } else if (is_bare(outcome_.body) && !is_bare(*in_.test_case.document)) {
             // A bare scalar is refused, written from a text that was none: that is judged where bare scalars are.
             return;
         }
         out_.causes.clear();
+        out_.encoder_at_fault = second.kind == OutcomeKind::accepted;
         finding(FindingKind::altered, Basis::fidelity, std::string(common_cause::unstable), what);
     }
 
@@ -414,6 +414,8 @@ class Judge {
         out_.basis = Basis::fidelity;
         out_.causes = std::move(comparison.differences);
         out_.detail = "in the second round trip " + out_.causes.front().detail;
+        out_.encoder_at_fault =
+            false;  // the text of the first one is right, and is read before it is written again
         return true;
     }
 
