@@ -260,47 +260,47 @@ class Builder {
         std::move(own.begin(), own.end(), std::back_inserter(out));
     }
 
+    /// How well a behaviour of a known side takes in one of either side.
+    enum class Fit : std::uint8_t { none, has_trigger, has_none, same };
     /// A mode that shows round trips only does not show at which side a mistake is, nor does a second round trip.
-    /// Where the implementation makes the same mistake at a known side, it is one behaviour: of such a mode on the
-    /// same cases or with the same trigger; of one that decodes as well its decoder's, whichever document it was
-    /// given first.
+    /// The same mistake at a known side is its own: of such a mode on the same cases or with the same trigger; of
+    /// one that decodes as well its decoder's, whichever document it was given first.
+    static Fit fit_of(const Behaviour& either, const Behaviour& known, const Modes& modes) {
+        if (either.side != Side::either || known.side == Side::either || known.kind != either.kind ||
+            known.cause != either.cause || known.rule != either.rule)
+            return Fit::none;
+        if (known.trigger.features == either.trigger.features ||
+            std::includes(known.cases.begin(), known.cases.end(), either.cases.begin(), either.cases.end()))
+            return Fit::same;
+        const bool decodes = std::ranges::all_of(modes, [&](const auto* mode) {
+            return std::ranges::find(either.modes, mode->first->mode) == either.modes.end() ||
+                   mode->second.asked.contains(Side::decoder);
+        });
+        if (known.side != Side::decoder || !decodes) return Fit::none;
+        if (!known.trigger.inferred()) return Fit::has_none;
+        // The trigger must still explain most cases.
+        return known.trigger.caught * 2 >= known.cases.size() + either.cases.size() ? Fit::has_trigger : Fit::none;
+    }
+    static void take_in(Behaviour& known, const Behaviour& either, const Modes& modes) {
+        for (const std::string& mode : either.modes)
+            if (std::ranges::find(known.modes, mode) == known.modes.end()) known.modes.push_back(mode);
+        known.all_modes = static_cast<std::size_t>(std::ranges::count_if(modes, [&](const auto* mode) {
+            return mode->second.asked.contains(known.side) || mode->second.asked.contains(Side::either);
+        }));
+        std::vector<std::string> cases;
+        std::ranges::set_union(known.cases, either.cases, std::back_inserter(cases));
+        known.cases = std::move(cases);
+        known.sentence = sentence_of(known);
+    }
     static void join_sides(std::vector<Behaviour>& own, const Modes& modes) {
-        const auto decodes = [&](const std::string& name) {
-            return std::any_of(modes.begin(), modes.end(), [&](const auto* mode) {
-                return mode->first->mode == name && mode->second.asked.contains(Side::decoder);
-            });
-        };
-        const auto is_same = [&](const Behaviour& either, const Behaviour& known) {
-            if (known.side == Side::either || known.kind != either.kind || known.cause != either.cause ||
-                known.rule != either.rule)
-                return false;
-            const bool explained = known.trigger.features.empty() ||
-                                   known.trigger.caught * 2 >= known.cases.size() + either.cases.size();
-            return known.trigger.features == either.trigger.features ||
-                   std::includes(known.cases.begin(), known.cases.end(), either.cases.begin(),
-                                 either.cases.end()) ||
-                   (known.side == Side::decoder && explained && std::ranges::all_of(either.modes, decodes));
-        };
         for (std::size_t i = 0; i < own.size();) {
-            const auto known = std::find_if(own.begin(), own.end(), [&](const Behaviour& b) {
-                return own[i].side == Side::either && is_same(own[i], b);
-            });
-            if (known == own.end()) {
+            const auto known = std::ranges::max_element(
+                own, {}, [&](const Behaviour& candidate) { return fit_of(own[i], candidate, modes); });
+            if (fit_of(own[i], *known, modes) == Fit::none) {
                 ++i;
                 continue;
             }
-            for (const std::string& mode : own[i].modes)
-                if (std::find(known->modes.begin(), known->modes.end(), mode) == known->modes.end())
-                    known->modes.push_back(mode);
-            known->all_modes =
-                static_cast<std::size_t>(std::count_if(modes.begin(), modes.end(), [&](const auto* mode) {
-                    return mode->second.asked.contains(known->side) || mode->second.asked.contains(Side::either);
-                }));
-            std::vector<std::string> cases;
-            std::set_union(known->cases.begin(), known->cases.end(), own[i].cases.begin(), own[i].cases.end(),
-                           std::back_inserter(cases));
-            known->cases = std::move(cases);
-            known->sentence = sentence_of(*known);
+            take_in(*known, own[i], modes);
             own.erase(own.begin() + static_cast<std::ptrdiff_t>(i));
         }
     }
