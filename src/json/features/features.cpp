@@ -154,8 +154,10 @@ void add_value(FeatureSet& out, const Decimal& value) {
     out.add_if((nearest << 1) != 0 && (nearest << 1 >> 53) == 0, "subnormal");
     out.add_if((number::nearest_binary32(value) & 0x7FFFFFFFU) == 0x7F800000U, "beyond-binary32");
     out.add_if(is_near_halfway(value, nearest), "halfway");
+    // Writers of %.15g and the like lose digits from here on.
+    constexpr std::size_t least_lost = 15;
     if (!number::is_infinite64(nearest))
-        out.add("binary64-digits", Decimal::parse(number::shortest64(nearest))->digits().size());
+        out.add_from(least_lost, "binary64-digits", Decimal::parse(number::shortest64(nearest))->digits().size());
     const std::int64_t power = value.point() - 1;
     if (power > 0) out.add("magnitude-large", static_cast<std::uint64_t>(power));
     if (power < 0) out.add("magnitude-small", static_cast<std::uint64_t>(-power));
