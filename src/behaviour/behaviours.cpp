@@ -380,8 +380,8 @@ class Builder {
         draft.found.caught = with_literals(draft.found).count_with(draft.found.cases);
     }
 
-    /// Of many triggers the first two, if each of their cases shows the mistake and they explain most cases; the
-    /// rest is one piece without a trigger.
+    /// Of many triggers the first two, if each of their cases shows the mistake and they explain three cases in
+    /// four; the rest is one piece without a trigger.
     static std::vector<Found> sure_ones(const std::vector<Found>& triggers, const CaseSet& all) {
         std::vector<Found> out;
         CaseSet rest = all;
@@ -391,7 +391,7 @@ class Builder {
             out.push_back(found);
         }
         const std::size_t count = rest.count();
-        if (count * 2 > all.count()) return folded(triggers, all);
+        if (count * 4 > all.count()) return folded(triggers, all);
         out.push_back({{}, std::move(rest), count, count});
         return out;
     }
