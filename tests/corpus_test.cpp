@@ -4,6 +4,7 @@
 
 #include <filesystem>
 #include <fstream>
+#include <map>
 #include <sstream>
 
 #include <nachklang/corpus.hpp>
@@ -270,6 +271,19 @@ TEST(Cases, AreShownWithTheCommandThatRepeatsThem) {
     c.document.reset();
     c.value = Trace::parse("int 1\n");
     EXPECT_TRUE(shown(c).starts_with("names/bell: the value 1")) << shown(c);
+}
+
+TEST(Corpora, KnowTheFormatOfAFileOfAnyNameByWhatItHolds) {
+    const Scratch scratch;
+    scratch.write("README", "<a/>\n");
+    scratch.write("bell", "{\"weight_kg\":1}");
+    scratch.write("odd.json", "<a/>");
+    const auto corpus = load_corpus(scratch.path());
+    ASSERT_TRUE(corpus.ok()) << corpus.problem().line();
+    std::map<std::string, std::string> formats;
+    for (const Case& c : corpus.value().cases) formats[c.name] = c.format->name();
+    EXPECT_EQ(formats,
+              (std::map<std::string, std::string>{{"README", "xml"}, {"bell", "json"}, {"odd.json", "json"}}));
 }
 
 TEST(Corpora, NameWhatIsNoFile) {

@@ -414,8 +414,8 @@ Checked<Corpus> load_corpus(const std::string& folder, const std::vector<FileRul
         const std::string name = file.lexically_normal().lexically_relative(root).generic_string();
         auto bytes = read_file(file.string());
         if (!bytes.ok()) return bytes.problem();
-        Case c =
-            case_of_document(out.name, name, guess_format(name, bytes.value(), known), std::move(bytes.value()));
+        const Format& format = guess_format(name, bytes.value(), known);  // before the bytes are moved
+        Case c = case_of_document(out.name, name, format, std::move(bytes.value()));
         c.source = file.string();
         const auto rule = std::find_if(rules.begin(), rules.end(),
                                        [&](const FileRule& r) { return matches_glob(r.match, name); });
