@@ -390,7 +390,8 @@ int run(const Common& common, const RunOptions& options) {
     if (options.times)
         summary.print_times(kept.sink ? std::optional(kept.sink->seconds()) : std::nullopt, common.colour);
     if (options.results.empty())
-        fmt::print("for details: --list shows every finding, --results FILE and --disagreements FILE write them\n");
+        print_folded(0,
+                     "for details: --list shows every finding, --results FILE and --disagreements FILE write them");
     else
         fmt::print("details: {}\n", text::printable(options.results));
     return status;

@@ -186,9 +186,9 @@ void Summary::print(Colour colour, bool by_cause) const {
         row.push_back({std::to_string(asked), Cell::Paint::faint});
         rows.push_back(row);
     }
-    fmt::print("{}\n{}",
-               style.bold("failures per implementation and aspect (+Np: N deviations that the standard permits)"),
-               table(rows, style, "  "));
+    print_folded(0, "failures per implementation and aspect (+Np: N deviations that the standard permits)",
+                 [&](const std::string& line) { return style.bold(line); });
+    fmt::print("{}", table(rows, style, "  "));
     std::string left_out;
     for (const std::string& aspect : aspects_)
         if (!aspects.contains(aspect)) left_out += (left_out.empty() ? "" : ", ") + text::printable(aspect);
