@@ -280,6 +280,11 @@ Played::Answer writing(std::string (*written)(std::string)) {
     };
 }
 
+std::vector<Behaviour> behaviours_of_writer(const std::vector<Case>& cases, std::string (*written)(std::string)) {
+    const std::vector<Subject> subjects{played("writer", {"decode", "round-trip"})};
+    return behaviours_of(cases, subjects, {{"writer", writing(written)}});
+}
+
 constexpr std::array beyond_binary64{"[1e400]", "[3e401]", "[7e500]", "[-1e400]", "[-2e999]"};
 
 std::vector<Case> numbers_beyond_binary64() {
@@ -298,8 +303,7 @@ std::string with_infinity(std::string text) {
 // The reference reader stops at I, or at the digit that a minus sign asks for: two rules, one mistake.
 TEST(Behaviours, OneTriggerOfTwoRulesBrokenIsOneMistake) {
     const auto cases = numbers_beyond_binary64();
-    const std::vector<Subject> subjects{played("writer", {"decode", "round-trip"})};
-    const auto found = behaviours_of(cases, subjects, {{"writer", writing(with_infinity)}});
+    const auto found = behaviours_of_writer(cases, with_infinity);
     ASSERT_EQ(found.size(), 1U);
     EXPECT_EQ(found[0].sentence, "Writes a text that is no document if a number is beyond the range of binary64.");
     EXPECT_EQ(found[0].cases.size(), 5U);
@@ -308,12 +312,11 @@ TEST(Behaviours, OneTriggerOfTwoRulesBrokenIsOneMistake) {
 
 TEST(Behaviours, TwoTriggersOfTwoRulesBrokenAreTwo) {
     const auto cases = numbers_beyond_binary64();
-    const std::vector<Subject> subjects{played("writer", {"decode", "round-trip"})};
     const auto poor = [](std::string text) {
         const auto at = text.find("\\u0000");
         return at == std::string::npos ? with_infinity(text) : text.replace(at, 6, "\n");
     };
-    const auto found = behaviours_of(cases, subjects, {{"writer", writing(+poor)}});
+    const auto found = behaviours_of_writer(cases, +poor);
     ASSERT_EQ(found.size(), 2U);
     EXPECT_EQ(found[0].sentence, "Writes a text that is no document if a number is beyond the range of binary64.");
     EXPECT_EQ(found[1].sentence, "Writes a text that is no document if a string holds U+0000.");
@@ -321,11 +324,10 @@ TEST(Behaviours, TwoTriggersOfTwoRulesBrokenAreTwo) {
 
 TEST(Behaviours, ATriggerThatSomeCasesDoWithoutIsOneOfMost) {
     const auto cases = small_corpus();
-    const std::vector<Subject> subjects{played("writer", {"decode", "round-trip"})};
     const auto poor = [](std::string text) {
         return text == "{}" || text.find("u0000") != std::string::npos ? text + "]" : text;
     };
-    const auto found = behaviours_of(cases, subjects, {{"writer", writing(+poor)}});
+    const auto found = behaviours_of_writer(cases, +poor);
     ASSERT_EQ(found.size(), 1U);
     EXPECT_EQ(found[0].sentence, "Writes a text that is no document, mostly if a string holds U+0000.");
     EXPECT_EQ(found[0].cases.size(), 4U);
@@ -336,11 +338,10 @@ TEST(Behaviours, ATriggerThatSomeCasesDoWithoutIsOneOfMost) {
 // fault.
 TEST(Behaviours, OfASecondRoundTripAreOfNeitherSide) {
     const auto cases = small_corpus();
-    const std::vector<Subject> subjects{played("drifting", {"decode", "round-trip"})};
     const auto drift = [](std::string text) {
         return text == "[1]" ? std::string("[ 1]") : text == "[ 1]" ? std::string("[7]") : text;
     };
-    const auto found = behaviours_of(cases, subjects, {{"drifting", writing(+drift)}});
+    const auto found = behaviours_of_writer(cases, +drift);
     ASSERT_EQ(found.size(), 1U);
     EXPECT_EQ(found[0].side, Side::either);
     EXPECT_EQ(found[0].detail, "in the second round trip 1 became 7");

@@ -16,6 +16,7 @@
 #include <new>
 
 #include "commands/commands.hpp"
+#include "ui/help_formatter.hpp"
 #include "ui/self_description.hpp"
 
 namespace tool {
@@ -84,20 +85,6 @@ void add_list(CLI::App& command, const char* name, std::vector<std::string>& lis
 void add_json(CLI::App& command, tool::Common& common) {
     command.add_flag("--json", common.json, "print JSON Lines (docs/records.md), and nothing else");
 }
-
-/// Names of options as they are typed, without what a flag means.
-class HelpFormatter final : public CLI::Formatter {
-  public:
-    std::string make_option_name(const CLI::Option* option, bool is_positional) const override {
-        std::string out;
-        bool meaning = false;
-        for (const char c : CLI::Formatter::make_option_name(option, is_positional)) {
-            meaning = c == '{' || (meaning && c != '}');
-            if (!meaning && c != '}') out += c;
-        }
-        return out;
-    }
-};
 
 void add_colour(CLI::App& command, tool::Common& common) {
     using tool::Colour;
@@ -227,7 +214,7 @@ int parse_and_run(int argc, char** argv) {
     CLI::App app{
         "Nachklang tests JSON and XML encoders and decoders against conformance corpora and against each "
         "other"};
-    app.formatter(std::make_shared<HelpFormatter>());
+    app.formatter(std::make_shared<tool::HelpFormatter>());
     app.require_subcommand(1);
     app.set_version_flag("--version", "nachklang " NACHKLANG_VERSION);
     tool::Common common;
