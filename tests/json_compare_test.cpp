@@ -48,7 +48,7 @@ TEST(NamesOfOtherKinds, AreComparedByTheirValues) {
     const auto other = json::format().compare(by_number("int 5"), by_number("int 6")).differences;
     ASSERT_EQ(other.size(), 1U);
     EXPECT_EQ(other.front().cause, "name/changed");
-    EXPECT_FALSE(by_number("int 5").items()[1].fields[0].reported());
+    EXPECT_FALSE(by_number("int 5").items()[1].field(0).reported());
 }
 
 INSTANTIATE_TEST_SUITE_P(

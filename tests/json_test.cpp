@@ -283,7 +283,7 @@ TEST(Expected, IllFormedTextHasAnAnswerForEachWayToTakeIt) {
     const Expectation expectation = json::format().expect("\"a\xFF\"");
     std::map<std::string, std::string> stored;
     for (const Answer& answer : expectation.answers)
-        if (answer.trace) stored[answer.name] = answer.trace->items()[0].fields[0].atoms();
+        if (answer.trace) stored[answer.name] = answer.trace->items()[0].field(0).atoms();
     EXPECT_EQ(stored["replaced"], "a\xEF\xBF\xBD");
     EXPECT_EQ(stored["kept"], "a\xFF\xFF");
     EXPECT_EQ(stored["dropped"], "a");

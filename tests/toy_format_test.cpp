@@ -47,7 +47,7 @@ std::string trace_text(const std::vector<long>& values) {
 std::vector<std::string> digits_of(const Trace& trace) {
     std::vector<std::string> out;
     for (const Item& item : trace.items())
-        if (item.kind == ItemKind::integer) out.push_back(std::string(item.word));
+        if (item.kind == ItemKind::integer) out.push_back(std::string(item.word()));
     return out;
 }
 

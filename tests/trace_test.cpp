@@ -39,15 +39,31 @@ TEST(Traces, AreReadLineByLine) {
     EXPECT_EQ(trace->items()[3].digits(), "-0");
     EXPECT_EQ(trace->items()[10].name_kind, ItemKind::integer);
     EXPECT_EQ(trace->items()[10].digits(), "5");
-    EXPECT_EQ(trace->items()[11].word, "undefined");
+    EXPECT_EQ(trace->items()[11].word(), "undefined");
+    EXPECT_FALSE(trace->items()[11].field(0).reported());
+    EXPECT_FALSE(trace->items()[10].field(0).reported()) << "a name that is a number has no text";
+}
+
+TEST(Traces, KnowWhereEachContainerEnds) {
+    const auto trace = Trace::parse("[\n[\n]\n{\nkey u8:61\n[\nnull\n]\n}\nint 1\n]\n");
+    ASSERT_TRUE(trace.has_value());
+    const auto end_of = [&](std::size_t item) { return trace->items()[item].end; };
+    EXPECT_EQ(end_of(0), 10U);
+    EXPECT_EQ(end_of(1), 2U);
+    EXPECT_EQ(end_of(3), 8U);
+    EXPECT_EQ(end_of(5), 7U);
+    const auto markup = Trace::parse("elem u8:61 - -\nelem u8:62 - -\ntext u8:78\nend\nend\n");
+    ASSERT_TRUE(markup.has_value());
+    EXPECT_EQ(markup->items()[0].end, 4U);
+    EXPECT_EQ(markup->items()[1].end, 3U);
 }
 
 TEST(Traces, HoldMarkup) {
     const auto trace = Trace::parse(
         "elem u8:743a61 u8:61 u8:75\nns u8:74 u8:75\nattr u8:62 u8:62 u8: u8:31 given\ntext u8:78\nend\n");
     ASSERT_TRUE(trace.has_value());
-    EXPECT_EQ(trace->items()[2].word, "given");
-    EXPECT_EQ(trace->items()[2].fields[3].atoms(), "1");
+    EXPECT_EQ(trace->items()[2].word(), "given");
+    EXPECT_EQ(trace->items()[2].field(3).atoms(), "1");
 }
 
 struct BadRow {

@@ -66,15 +66,32 @@ enum class ItemKind : std::uint8_t {
 };
 
 /// One line of a trace.
-struct Item {
+class Item {
+    std::uint8_t field_count_ = 0;
+    bool has_word_ = false;
+
+  public:
     ItemKind kind = ItemKind::null_value;
     ItemKind name_kind = ItemKind::string;  ///< of a key: the kind of its name (string unless a scalar was written)
-    const Field* fields = nullptr;  ///< text, names and values in the notation's order, as many as the kind has;
-                                    ///< of an item without any: four that are not reported
-    std::string_view word;          ///< of native: its name; of attribute: given, default or -; digits otherwise
+    std::uint32_t end = 0;  ///< of an item that opens a container or an element: index of the item that closes it
+
+    /// Text, names and values in the notation's order. One that the kind does not have is not reported.
+    [[nodiscard]] const Field& field(std::size_t n) const {
+        static constexpr Field none{};
+        return n < field_count_ ? parts_[n] : none;
+    }
+    /// Of native: its name; of attribute: given, default or -; digits otherwise.
+    [[nodiscard]] std::string_view word() const {
+        return has_word_ ? parts_[field_count_].hex : std::string_view{};
+    }
     /// Of integer, decimal, binary64, binary32, cycle, and of a key that is such a number.
-    [[nodiscard]] std::string_view digits() const { return word; }
+    [[nodiscard]] std::string_view digits() const { return word(); }
+
+  private:
+    friend class Trace;
+    const Field* parts_ = nullptr;  // its fields, then its word as the text of one more
 };
+static_assert(sizeof(Item) == 16, "deep documents have as many items as bytes");
 
 struct TraceError {
     std::size_t line = 1;
@@ -109,7 +126,7 @@ class Trace {
     };
     std::shared_ptr<const std::string> text_;
     std::shared_ptr<Derived> derived_ = std::make_shared<Derived>();
-    std::shared_ptr<const std::vector<Field>> fields_;
+    std::shared_ptr<const std::vector<Field>> parts_;  // of all items
     std::shared_ptr<const std::vector<Item>> items_;
 };
 

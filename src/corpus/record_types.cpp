@@ -16,7 +16,7 @@ std::vector<std::string> names_in(const Trace& trace) {
     std::vector<std::string> out;
     std::size_t depth = 0;
     for (const Item& item : trace.items()) {
-        if (item.kind == ItemKind::key && depth == 1) out.push_back(item.fields[0].atoms());
+        if (item.kind == ItemKind::key && depth == 1) out.push_back(item.field(0).atoms());
         if (item.kind == ItemKind::array_open || item.kind == ItemKind::object_open) ++depth;
         if (item.kind == ItemKind::array_close || item.kind == ItemKind::object_close) --depth;
     }

@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <utility>
 
 #include <nachklang/text.hpp>
 #include <nachklang/trace.hpp>
@@ -36,9 +37,6 @@ constexpr std::array words{
     Word{"pi", ItemKind::instruction, Follows::fields, 2},  Word{"ref", ItemKind::reference, Follows::fields, 1},
     Word{"doctype", ItemKind::doctype, Follows::fields, 1},
 };
-
-/// Of items without fields, such as a name that is a number: a look at one finds a text that is not reported.
-constexpr std::array<Field, 4> no_fields{};
 
 const Word* find_word(std::string_view text) {
     const auto* const found =
@@ -76,10 +74,11 @@ std::string_view next(std::string_view& line) {
     return out;
 }
 
-/// Parses one line; an empty message means it was well-formed.
+/// Parses one line; an empty message means it was well-formed. The item's fields, then its word as the text of one
+/// more, are appended to the parts.
 class LineParser {
   public:
-    explicit LineParser(std::vector<Field>& fields) : fields_(fields) {}
+    explicit LineParser(std::vector<Field>& parts) : parts_(parts) {}
 
     std::string parse(std::string_view line, Item& item) {
         const std::string_view whole = line;
@@ -88,11 +87,15 @@ class LineParser {
         if (word == nullptr)
             return fmt::format("'{}' is not a word of the notation", text::printable_excerpt(first, 30));
         item.kind = word->kind;
+        word_ = {};
         if (whole.ends_with(' ')) return "a line ends with a space";
         std::string problem = follow(*word, line, item);
+        if (has_word()) parts_.push_back({Field::Units::not_reported, word_});
         if (problem.empty() && !line.empty()) problem = fmt::format("too much after '{}'", first);
         return problem;
     }
+    /// Of the last line.
+    [[nodiscard]] bool has_word() const { return !word_.empty(); }
 
   private:
     std::string follow(const Word& word, std::string_view& line, Item& item) {
@@ -100,39 +103,37 @@ class LineParser {
             case Follows::nothing:
                 return {};
             case Follows::integer: {
-                item.word = next(line);
-                std::string_view digits = item.word;
+                word_ = next(line);
+                std::string_view digits = word_;
                 if (digits.starts_with('-')) digits.remove_prefix(1);
                 return all_digits(digits) ? "" : "'int' is followed by [-]DIGITS";
             }
             case Follows::decimal:
-                item.word = next(line);
-                return is_decimal(item.word) ? "" : "'dec' is followed by [-]DIGITS[.DIGITS][e[-]DIGITS]";
+                word_ = next(line);
+                return is_decimal(word_) ? "" : "'dec' is followed by [-]DIGITS[.DIGITS][e[-]DIGITS]";
             case Follows::hex16:
-                item.word = next(line);
-                return item.word.size() == 16 && all_hex(item.word)
-                           ? ""
-                           : "'binary64' is followed by 16 lower-case hex digits";
+                word_ = next(line);
+                return word_.size() == 16 && all_hex(word_) ? ""
+                                                            : "'binary64' is followed by 16 lower-case hex digits";
             case Follows::hex8:
-                item.word = next(line);
-                return item.word.size() == 8 && all_hex(item.word)
-                           ? ""
-                           : "'binary32' is followed by 8 lower-case hex digits";
+                word_ = next(line);
+                return word_.size() == 8 && all_hex(word_) ? ""
+                                                           : "'binary32' is followed by 8 lower-case hex digits";
             case Follows::count:
-                item.word = next(line);
-                return all_digits(item.word) ? "" : "'cycle' is followed by a number of levels";
+                word_ = next(line);
+                return all_digits(word_) ? "" : "'cycle' is followed by a number of levels";
             case Follows::fields:
                 return fields(word.word, word.fields, line);
             case Follows::attribute: {
                 std::string problem = fields(word.word, 4, line);
                 if (!problem.empty()) return problem;
-                item.word = next(line);
-                const bool known = item.word == "given" || item.word == "default" || item.word == "-";
+                word_ = next(line);
+                const bool known = word_ == "given" || word_ == "default" || word_ == "-";
                 return known ? "" : "an attribute ends with given, default or -";
             }
             case Follows::native:
-                item.word = next(line);
-                if (item.word.empty()) return "'native' is followed by a name and a FIELD";
+                word_ = next(line);
+                if (word_.empty()) return "'native' is followed by a name and a FIELD";
                 return fields(word.word, 1, line);
             case Follows::key:
                 return key(line, item);
@@ -163,7 +164,7 @@ class LineParser {
                 return fmt::format("'{}' needs {} FIELD{} (u8:HEX, u16:HEX, u32:HEX or -); '{}' is not one", word,
                                    count, count == 1 ? "" : "s", text::printable_excerpt(text, 30));
             }
-            fields_.push_back(*field);
+            parts_.push_back(*field);
         }
         return {};
     }
@@ -184,8 +185,21 @@ class LineParser {
         return exponent == std::string_view::npos || digits_only(text.substr(exponent + 1));
     }
 
-    std::vector<Field>& fields_;
+    std::vector<Field>& parts_;
+    std::string_view word_;
 };
+
+bool opens(ItemKind kind) {
+    return kind == ItemKind::array_open || kind == ItemKind::object_open || kind == ItemKind::container_open ||
+           kind == ItemKind::element;
+}
+bool closes(ItemKind kind) {
+    return kind == ItemKind::array_close || kind == ItemKind::object_close || kind == ItemKind::container_close ||
+           kind == ItemKind::element_end;
+}
+
+/// The index of an item has 32 bits. No document that is read has so many (1 GiB at most).
+constexpr std::size_t most_items = 0xFFFF'FFFE;
 
 /// Checks that the lines together are one value (or one XML document).
 class NestingCheck {
@@ -208,8 +222,7 @@ class NestingCheck {
         if (const std::string_view problem = item.kind >= ItemKind::element ? markup(item.kind) : value();
             !problem.empty())
             return problem;
-        if (item.kind == ItemKind::array_open || item.kind == ItemKind::object_open ||
-            item.kind == ItemKind::container_open || item.kind == ItemKind::element) {
+        if (opens(item.kind)) {
             open_.push_back(item.kind);
             named_ = false;
         }
@@ -274,10 +287,10 @@ Trace::Trace() : text_(std::make_shared<std::string>()), items_(std::make_shared
 std::optional<Trace> Trace::parse(std::string text, TraceError* error) {
     auto owned = std::make_shared<const std::string>(std::move(text));
     auto items = std::make_shared<std::vector<Item>>();
-    auto fields = std::make_shared<std::vector<Field>>();
+    auto parts = std::make_shared<std::vector<Field>>();
     items->reserve(static_cast<std::size_t>(std::count(owned->begin(), owned->end(), '\n')));
-    // A field has a space before it, so the fields are never moved, and items can point to them at once.
-    fields->reserve(static_cast<std::size_t>(std::count(owned->begin(), owned->end(), ' ')));
+    // A field or word has a space before it, so the parts are never moved, and items can point to them at once.
+    parts->reserve(static_cast<std::size_t>(std::count(owned->begin(), owned->end(), ' ')));
     std::size_t line_number = 0;
     const auto fail = [&](std::string_view message) {
         if (error != nullptr) {
@@ -287,25 +300,32 @@ std::optional<Trace> Trace::parse(std::string text, TraceError* error) {
         return std::optional<Trace>{};
     };
     NestingCheck nesting;
-    LineParser parser(*fields);
+    LineParser parser(*parts);
+    std::uint32_t innermost = 0;  // the container that is open; its `end` is the one around it so far
     std::string_view rest = *owned;
     while (!rest.empty()) {
         ++line_number;
         const std::size_t end = rest.find('\n');
         if (end == std::string_view::npos) return fail("the last line does not end with LF");
+        if (items->size() > most_items) return fail("a trace has too many lines");
         Item item;
-        const std::size_t first_field = fields->size();
+        const std::size_t first_part = parts->size();
         if (const std::string problem = parser.parse(rest.substr(0, end), item); !problem.empty())
             return fail(problem);
         if (const std::string_view problem = nesting.take(item); !problem.empty()) return fail(problem);
-        item.fields = fields->size() == first_field ? no_fields.data() : fields->data() + first_field;
+        item.parts_ = parts->data() + first_part;
+        item.has_word_ = parser.has_word();
+        item.field_count_ = static_cast<std::uint8_t>(parts->size() - first_part - (item.has_word_ ? 1 : 0));
+        const auto index = static_cast<std::uint32_t>(items->size());
+        if (opens(item.kind)) item.end = std::exchange(innermost, index);
+        if (closes(item.kind)) innermost = std::exchange((*items)[innermost].end, index);
         items->push_back(item);
         rest.remove_prefix(end + 1);
     }
     if (const std::string_view problem = nesting.finish(); !problem.empty()) return fail(problem);
     Trace out;
     out.text_ = std::move(owned);
-    out.fields_ = std::move(fields);
+    out.parts_ = std::move(parts);
     out.items_ = std::move(items);
     return out;
 }

@@ -95,14 +95,14 @@ struct Tag {
 };
 
 Tag tag_at(std::span<const Item> items, std::size_t i) {
-    Tag out{items[i].fields[0].atoms(), {}, {}, i + 1};
+    Tag out{items[i].field(0).atoms(), {}, {}, i + 1};
     for (; out.next < items.size(); ++out.next) {
         const Item& item = items[out.next];
         if (item.kind == ItemKind::declaration)
-            out.declared[item.fields[0].atoms()] = item.fields[1].atoms();
+            out.declared[item.field(0).atoms()] = item.field(1).atoms();
         else if (item.kind == ItemKind::attribute)
             out.attributes.push_back(
-                {item.fields[2].atoms(), item.fields[1].atoms(), item.fields[0].atoms(), item.fields[3].atoms()});
+                {item.field(2).atoms(), item.field(1).atoms(), item.field(0).atoms(), item.field(3).atoms()});
         else
             break;
     }
@@ -142,12 +142,12 @@ class CanonicalWriter {
                 open_.pop_back();
                 root_closed_ = open_.empty();
             } else if (item.kind == ItemKind::text || item.kind == ItemKind::cdata) {
-                if (!open_.empty()) out_ += escaped(item.fields[0].atoms(), false);
+                if (!open_.empty()) out_ += escaped(item.field(0).atoms(), false);
             } else if (item.kind == ItemKind::instruction) {
-                const std::string data = item.fields[1].atoms();
-                beside_root("<?" + item.fields[0].atoms() + (data.empty() ? "" : " " + data) + "?>");
+                const std::string data = item.field(1).atoms();
+                beside_root("<?" + item.field(0).atoms() + (data.empty() ? "" : " " + data) + "?>");
             } else if (item.kind == ItemKind::comment && options_.comments) {
-                beside_root("<!--" + item.fields[0].atoms() + "-->");
+                beside_root("<!--" + item.field(0).atoms() + "-->");
             }
             ++i;
         }
@@ -266,7 +266,7 @@ std::optional<Subset> subset_at(std::span<const Item> items, const std::vector<P
         }
         if (items[i].kind != ItemKind::element) continue;
         ++depth;
-        if (matched + 1 != depth || matched == steps.size() || items[i].fields[0].atoms() != steps[matched].name)
+        if (matched + 1 != depth || matched == steps.size() || items[i].field(0).atoms() != steps[matched].name)
             continue;
         if (++seen[matched] != steps[matched].number) continue;
         if (++matched < steps.size()) {
@@ -292,12 +292,12 @@ Rejection no_form(std::string message, const char* clause) {
 /// Why a well-formed document has no canonical form; nothing if it has one.
 std::optional<Rejection> obstacle(std::span<const Item> items) {
     for (const Item& item : items) {
-        if (item.kind == ItemKind::declaration && !is_absolute(item.fields[1].atoms()))
-            return no_form("the namespace name " + text::printable_excerpt(item.fields[1].atoms(), 60) +
+        if (item.kind == ItemKind::declaration && !is_absolute(item.field(1).atoms()))
+            return no_form("the namespace name " + text::printable_excerpt(item.field(1).atoms(), 60) +
                                " is a relative reference",
                            "Canonical XML 1.0, 1.3");
         if (item.kind == ItemKind::reference)
-            return no_form("the entity " + text::printable_excerpt(item.fields[0].atoms(), 60) + " was not read",
+            return no_form("the entity " + text::printable_excerpt(item.field(0).atoms(), 60) + " was not read",
                            "Canonical XML 1.0, 2.1");
     }
     return std::nullopt;

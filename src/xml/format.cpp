@@ -25,9 +25,9 @@ std::string shown_value(const Trace& trace, std::size_t most) {
     const auto text = [&](const Field& field) { return text::printable_excerpt(field.atoms(), most); };
     // The qualified name if it is reported, else the expanded name.
     const auto name_of = [&](const Item& item) {
-        if (item.fields[0].reported()) return text(item.fields[0]);
-        const bool in_namespace = item.fields[2].reported() && !item.fields[2].atoms().empty();
-        return (in_namespace ? "{" + text(item.fields[2]) + "}" : "") + text(item.fields[1]);
+        if (item.field(0).reported()) return text(item.field(0));
+        const bool in_namespace = item.field(2).reported() && !item.field(2).atoms().empty();
+        return (in_namespace ? "{" + text(item.field(2)) + "}" : "") + text(item.field(1));
     };
     for (const Item& item : trace.items()) {
         if (out.size() > most) return out + " …";
@@ -43,26 +43,26 @@ std::string shown_value(const Trace& trace, std::size_t most) {
                 open.pop_back();
                 break;
             case ItemKind::attribute:
-                out += fmt::format(" {}=\"{}\"", name_of(item), text(item.fields[3]));
+                out += fmt::format(" {}=\"{}\"", name_of(item), text(item.field(3)));
                 break;
             case ItemKind::declaration:
-                out += fmt::format(" xmlns{}{}=\"{}\"", item.fields[0].atoms().empty() ? "" : ":",
-                                   text(item.fields[0]), text(item.fields[1]));
+                out += fmt::format(" xmlns{}{}=\"{}\"", item.field(0).atoms().empty() ? "" : ":",
+                                   text(item.field(0)), text(item.field(1)));
                 break;
             case ItemKind::text:
-                out += text(item.fields[0]);
+                out += text(item.field(0));
                 break;
             case ItemKind::cdata:
-                out += "<![CDATA[" + text(item.fields[0]) + "]]>";
+                out += "<![CDATA[" + text(item.field(0)) + "]]>";
                 break;
             case ItemKind::comment:
-                out += "<!--" + text(item.fields[0]) + "-->";
+                out += "<!--" + text(item.field(0)) + "-->";
                 break;
             case ItemKind::instruction:
-                out += fmt::format("<?{} {}?>", text(item.fields[0]), text(item.fields[1]));
+                out += fmt::format("<?{} {}?>", text(item.field(0)), text(item.field(1)));
                 break;
             case ItemKind::reference:
-                out += "&" + text(item.fields[0]) + ";";
+                out += "&" + text(item.field(0)) + ";";
                 break;
             default:
                 break;

@@ -203,7 +203,7 @@ class ValueComparison {
             if (options_.layer == Layer::value)
                 for (const Explained& explained : explain_number(e, g, options_)) take(explained, pair);
         } else if (e.kind == ItemKind::string || e.kind == ItemKind::key) {
-            kept_text(e.fields[0].atoms());
+            kept_text(e.field(0).atoms());
         } else if (options_.layer == Layer::value) {
             empty_kind(pair, e, g);
         }
@@ -246,7 +246,7 @@ class ValueComparison {
             }
         }
         if (emptied(pair)) return;
-        if (is_text(e, g)) return take(explain_string(e.fields[0].atoms(), g.fields[0].atoms(), false), pair);
+        if (is_text(e, g)) return take(explain_string(e.field(0).atoms(), g.field(0).atoms(), false), pair);
         if (const auto native = explain_native(e, g)) return take(*native, pair);
         add(pair, kind_cause(e, g), fmt::format("{} became {}", describe_item(e), describe_item(g)));
     }
@@ -328,7 +328,7 @@ class ValueComparison {
             const Item& g = right_item(*added_names_[i].right);
             const bool strings = e.name_kind == ItemKind::string && g.name_kind == ItemKind::string;
             if (strings) {
-                take(explain_string(e.fields[0].atoms(), g.fields[0].atoms(), true), lost_names_[i]);
+                take(explain_string(e.field(0).atoms(), g.field(0).atoms(), true), lost_names_[i]);
             } else {
                 add(lost_names_[i], "name/changed",
                     fmt::format("\"{}\" became another kind of name", text::printable_excerpt(name_text(e), 40)));
@@ -347,8 +347,8 @@ class ValueComparison {
         for (std::size_t node = 0; node < right_nodes_.size() && e.name_kind == ItemKind::string; ++node) {
             const Item& g = right_item(node);
             if (g.kind != ItemKind::key || g.name_kind != ItemKind::string) continue;
-            const Explained explained = explain_string(e.fields[0].atoms(), g.fields[0].atoms(), true);
-            if (!is_known_change(e.fields[0].atoms(), g.fields[0].atoms())) continue;
+            const Explained explained = explain_string(e.field(0).atoms(), g.field(0).atoms(), true);
+            if (!is_known_change(e.field(0).atoms(), g.field(0).atoms())) continue;
             collided_.insert(right_nodes_[node].labels[static_cast<std::size_t>(options_.layer)]);
             return take(explained, pair);
         }

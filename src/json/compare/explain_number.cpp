@@ -67,8 +67,7 @@ bool wrapped(const Decimal& expected, const Decimal& got) {
 }
 
 Decimal without_exponent(const Item& item) {
-    const std::string spelled =
-        item.kind == ItemKind::spelled ? item.fields[0].atoms() : std::string(item.digits());
+    const std::string spelled = item.kind == ItemKind::spelled ? item.field(0).atoms() : std::string(item.digits());
     return Decimal::parse(std::string_view(spelled).substr(0, spelled.find_first_of("eE"))).value_or(Decimal{});
 }
 
@@ -147,7 +146,7 @@ class NumberJudge {
     }
     /// A literal without fraction and exponent.
     [[nodiscard]] bool is_plain_integer() const {
-        const std::string text = expected_item_.kind == ItemKind::spelled ? expected_item_.fields[0].atoms()
+        const std::string text = expected_item_.kind == ItemKind::spelled ? expected_item_.field(0).atoms()
                                                                           : std::string(expected_item_.digits());
         return text.find_first_of(".eE") == std::string_view::npos;
     }

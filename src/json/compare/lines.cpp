@@ -17,7 +17,7 @@ constexpr std::size_t none = static_cast<std::size_t>(-1);
 class Lines {
   public:
     Lines(std::span<const Item> items, const std::function<bool(const TreeLine&)>& take)
-        : items_(items), ends_(container_ends(items)), take_(take) {}
+        : items_(items), take_(take) {}
 
     void show() {
         to_come_.push_back({0, none, none, 0});
@@ -44,18 +44,18 @@ class Lines {
         if (next.index != none) out.text = fmt::format("/{}", next.index);
         if (next.value == none) return out;
         const Item& item = items_[next.value];
-        const bool is_empty = opens(item.kind) && ends_[next.value] == next.value + 1;
+        const bool is_empty = opens(item.kind) && item.end == next.value + 1;
         out.text += (out.text.empty() ? "" : "  ") + shown_value(item, is_empty);
         return out;
     }
 
     void go_inside(std::size_t container, std::size_t depth) {
-        const std::size_t begin = container + 1, end = ends_[container], known = to_come_.size();
+        const std::size_t begin = container + 1, end = items_[container].end, known = to_come_.size();
         if (items_[begin].kind == ItemKind::key) {
-            for (const NamedValues& name : members_of(items_, ends_, begin, end).names) add(name, depth);
+            for (const NamedValues& name : members_of(items_, begin, end).names) add(name, depth);
         } else {
             std::size_t index = 0;
-            for (std::size_t at = begin; at < end; at = item_behind(items_, ends_, at))
+            for (std::size_t at = begin; at < end; at = item_behind(items_, at))
                 to_come_.push_back({at, none, index++, depth});
         }
         std::reverse(to_come_.begin() + static_cast<std::ptrdiff_t>(known), to_come_.end());
@@ -71,7 +71,6 @@ class Lines {
     }
 
     std::span<const Item> items_;
-    std::vector<std::size_t> ends_;
     const std::function<bool(const TreeLine&)>& take_;
     std::vector<ToCome> to_come_;  // the next one last
     std::size_t nodes_ = 0;        // shown so far

@@ -85,7 +85,7 @@ std::string without_zeros(std::string_view digits) {
 }
 
 bool is_time(const Item& native) {
-    return native.word == "instant" || native.word == "local-time";
+    return native.word() == "instant" || native.word() == "local-time";
 }
 
 std::string shown(const Item& item) {
@@ -129,14 +129,14 @@ std::string native_line(std::string_view word, std::string_view text) {
 
 /// The line of what a document has in place of a held instant; nothing if it is to be shown as it is.
 std::optional<std::string> instant_in(const Item& written, const Item& held) {
-    const std::string held_text = held.fields[0].atoms();
+    const std::string held_text = held.field(0).atoms();
     if (is_number(written.kind)) {
         const auto number = stored_number(written, written.kind).exact;
         const auto instant = number ? of_milliseconds(*number) : std::nullopt;
-        return instant ? std::optional(native_line(held.word, text_of(*instant))) : std::nullopt;
+        return instant ? std::optional(native_line(held.word(), text_of(*instant))) : std::nullopt;
     }
     if (written.kind != ItemKind::string) return std::nullopt;
-    const std::string text = written.fields[0].atoms();
+    const std::string text = written.field(0).atoms();
     if (const auto instant = instant_of(text)) {
         const auto known = instant_of(held_text);
         return native_line("instant", known == instant ? held_text : text_of(*instant));
@@ -144,14 +144,14 @@ std::optional<std::string> instant_in(const Item& written, const Item& held) {
     // A notation of the library's own can hold the fraction only if it has its digits.
     const auto known = instant_of(held_text);
     if (!known || known->fraction.empty() || text.find(known->fraction) != std::string::npos)
-        return native_line(held.word, held_text);
-    return native_line(held.word, text_of({known->seconds, {}}));
+        return native_line(held.word(), held_text);
+    return native_line(held.word(), text_of({known->seconds, {}}));
 }
 
 std::optional<std::string> native_in(const Item& written, const Item& held) {
     if (is_time(held)) return instant_in(written, held);
-    if (held.word != "bytes" || written.kind != ItemKind::string) return std::nullopt;
-    const auto bytes = bytes_of(written.fields[0].atoms());
+    if (held.word() != "bytes" || written.kind != ItemKind::string) return std::nullopt;
+    const auto bytes = bytes_of(written.field(0).atoms());
     return bytes ? std::optional(native_line("bytes", *bytes)) : std::nullopt;
 }
 
@@ -161,7 +161,7 @@ std::map<std::string, const Item*> natives_of(const Trace& record) {
     const auto items = record.items();
     for (std::size_t i = 1; i < items.size(); ++i)
         if (items[i].kind == ItemKind::native && items[i - 1].kind == ItemKind::key)
-            out[items[i - 1].fields[0].atoms()] = &items[i];
+            out[items[i - 1].field(0).atoms()] = &items[i];
     return out;
 }
 
@@ -174,7 +174,7 @@ bool has_number_names(const Trace& record) {
 /// A name as the integer that it spells as JSON does; nothing if it is none.
 std::optional<std::string> number_name(const Item& item) {
     if (item.kind != ItemKind::key || item.name_kind != ItemKind::string) return std::nullopt;
-    const std::string name = item.fields[0].atoms();
+    const std::string name = item.field(0).atoms();
     const std::string_view digits = std::string_view(name).substr(name.starts_with('-') ? 1 : 0);
     const bool plain = !digits.empty() && digits.find_first_not_of("0123456789") == std::string_view::npos &&
                        (digits.front() != '0' || name == "0");
@@ -237,10 +237,10 @@ std::optional<std::string> bytes_of(std::string_view text) {
 
 std::optional<Explained> explain_native(const Item& expected, const Item& got) {
     const bool pair =
-        expected.kind == ItemKind::native && got.kind == ItemKind::native && expected.word == got.word;
-    if (!pair || (!is_time(expected) && expected.word != "bytes")) return std::nullopt;
-    const std::string wanted = expected.fields[0].atoms(), held = got.fields[0].atoms();
-    if (expected.word == "bytes")
+        expected.kind == ItemKind::native && got.kind == ItemKind::native && expected.word() == got.word();
+    if (!pair || (!is_time(expected) && expected.word() != "bytes")) return std::nullopt;
+    const std::string wanted = expected.field(0).atoms(), held = got.field(0).atoms();
+    if (expected.word() == "bytes")
         return difference(wanted.starts_with(held) ? "bytes/cut" : "bytes/changed", expected, got);
     const auto a = instant_of(wanted), b = instant_of(held);
     return difference(a && b ? instant_cause(*a, *b) : "instant/changed", expected, got);
@@ -256,7 +256,7 @@ Trace record_in(const Trace& written, const Trace& held) {
     for (std::size_t i = 0; i < items.size(); ++i) {
         std::optional<std::string> native = by_number ? number_name(items[i]) : std::nullopt;
         if (i > 0 && items[i - 1].kind == ItemKind::key)
-            if (const auto found = natives.find(items[i - 1].fields[0].atoms()); found != natives.end())
+            if (const auto found = natives.find(items[i - 1].field(0).atoms()); found != natives.end())
                 native = native_in(items[i], *found->second);
         out += native ? *native + "\n" : std::string(lines[i]);
     }

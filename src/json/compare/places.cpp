@@ -39,7 +39,7 @@ class Walk {
     void take(const Item& item) {
         if (closes(item.kind)) return close();
         if (item.kind == ItemKind::key) {
-            name_ = item.name_kind == ItemKind::string ? item.fields[0].atoms()
+            name_ = item.name_kind == ItemKind::string ? item.field(0).atoms()
                                                        : shown_scalar(item, item.name_kind, whole);
             return;
         }

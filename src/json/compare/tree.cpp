@@ -51,7 +51,7 @@ LayerDigests scalar_labels(const Item& item, ItemKind kind) {
     if (is_number(kind)) return number_labels(item, kind);
     switch (kind) {
         case ItemKind::string:
-            return uniform(combine(digest_of("string"), digest_of(item.fields[0].atoms())));
+            return uniform(combine(digest_of("string"), digest_of(item.field(0).atoms())));
         case ItemKind::null_value:
             return uniform(digest_of("null"));
         case ItemKind::true_value:
@@ -63,7 +63,7 @@ LayerDigests scalar_labels(const Item& item, ItemKind kind) {
         case ItemKind::cycle:
             return uniform(digest_of(fmt::format("cycle {}", item.digits())));
         case ItemKind::native:
-            return uniform(combine(digest_of(item.word), digest_of(item.fields[0].atoms())));
+            return uniform(combine(digest_of(item.word()), digest_of(item.field(0).atoms())));
         default:
             return uniform(digest_of(fmt::format("other {}", static_cast<int>(kind))));
     }
@@ -71,7 +71,7 @@ LayerDigests scalar_labels(const Item& item, ItemKind kind) {
 
 LayerDigests key_labels(const Item& item) {
     if (item.name_kind == ItemKind::string)
-        return uniform(combine(digest_of("name"), digest_of(item.fields[0].atoms())));
+        return uniform(combine(digest_of("name"), digest_of(item.field(0).atoms())));
     LayerDigests out = scalar_labels(item, item.name_kind);
     for (Digest& digest : out) digest = combine(digest_of("other name"), digest);
     return out;
@@ -79,7 +79,7 @@ LayerDigests key_labels(const Item& item) {
 
 class TreeBuilder {
   public:
-    explicit TreeBuilder(std::span<const Item> items) : items_(items), ends_(container_ends(items)) {}
+    explicit TreeBuilder(std::span<const Item> items) : items_(items) {}
 
     std::vector<LayeredNode> build() {
         nodes_.reserve(items_.size());
@@ -116,7 +116,7 @@ class TreeBuilder {
             nodes_.push_back({scalar_labels(item, item.kind), false, at, nodes_.size() + 1});
             return;
         }
-        const std::size_t end = ends_[at];
+        const std::size_t end = items_[at].end;
         if (end == at + 1) {
             nodes_.push_back({empty_labels(item.kind), false, at, nodes_.size() + 1});
         } else if (items_[at + 1].kind == ItemKind::key) {
@@ -137,13 +137,13 @@ class TreeBuilder {
 
     void push_values(std::size_t begin, std::size_t end) {
         const std::size_t first = work_.size();
-        for (std::size_t i = begin; i < end; i = item_behind(items_, ends_, i)) work_.push_back({Work::node, i, 0});
+        for (std::size_t i = begin; i < end; i = item_behind(items_, i)) work_.push_back({Work::node, i, 0});
         std::reverse(work_.begin() + static_cast<std::ptrdiff_t>(first), work_.end());
     }
 
     void object(std::size_t at, std::size_t end) {
         // One node a name, at the position of its first member; its values wait in values_.
-        Members members = members_of(items_, ends_, at + 1, end);
+        Members members = members_of(items_, at + 1, end);
         LayerDigests labels = uniform(digest_of("object"));
         labels[static_cast<std::size_t>(Layer::order)] = combine(digest_of("object"), members.order);
         leaf_or_open(labels, at, true);
@@ -161,7 +161,6 @@ class TreeBuilder {
     }
 
     std::span<const Item> items_;
-    std::vector<std::size_t> ends_;
     std::vector<LayeredNode> nodes_;
     std::vector<Work> work_;
     std::vector<std::vector<std::size_t>> values_;
@@ -176,30 +175,18 @@ bool closes(ItemKind kind) {
     return kind == ItemKind::array_close || kind == ItemKind::object_close || kind == ItemKind::container_close;
 }
 
-std::vector<std::size_t> container_ends(std::span<const Item> items) {
-    // Of a container that is still open its place holds the one around it.
-    std::vector<std::size_t> ends(items.size(), 0);
-    std::size_t innermost = 0;
-    for (std::size_t i = 0; i < items.size(); ++i) {
-        if (opens(items[i].kind)) ends[i] = std::exchange(innermost, i);
-        if (closes(items[i].kind)) innermost = std::exchange(ends[innermost], i);
-    }
-    return ends;
+std::size_t item_behind(std::span<const Item> items, std::size_t value) {
+    return opens(items[value].kind) ? items[value].end + 1 : value + 1;
 }
 
-std::size_t item_behind(std::span<const Item> items, std::span<const std::size_t> ends, std::size_t value) {
-    return opens(items[value].kind) ? ends[value] + 1 : value + 1;
-}
-
-Members members_of(std::span<const Item> items, std::span<const std::size_t> ends, std::size_t begin,
-                   std::size_t end) {
+Members members_of(std::span<const Item> items, std::size_t begin, std::size_t end) {
     struct Hash {
         std::size_t operator()(const Digest& d) const { return static_cast<std::size_t>(d.low); }
     };
     std::unordered_map<Digest, std::size_t, Hash> seen;
     Members out;
     out.order = digest_of("");
-    for (std::size_t i = begin; i < end; i = item_behind(items, ends, i + 1)) {
+    for (std::size_t i = begin; i < end; i = item_behind(items, i + 1)) {
         const Digest name = key_labels(items[i])[static_cast<std::size_t>(Layer::exact)];
         out.order = combine(out.order, name);
         const auto [found, is_new] = seen.emplace(name, out.names.size());
@@ -235,7 +222,7 @@ StoredNumber stored_number(const Item& item, ItemKind kind) {
             return out;
         }
         case ItemKind::spelled:
-            out.spelled = item.fields[0].atoms();
+            out.spelled = item.field(0).atoms();
             out.exact = Decimal::parse(out.spelled);
             break;
         default:
@@ -254,7 +241,7 @@ std::shared_ptr<const std::vector<LayeredNode>> layered_tree(const Trace& trace)
 
 std::string name_text(const Item& item) {
     const ItemKind kind = item.kind == ItemKind::key ? item.name_kind : item.kind;
-    if (kind == ItemKind::string || kind == ItemKind::spelled) return item.fields[0].atoms();
+    if (kind == ItemKind::string || kind == ItemKind::spelled) return item.field(0).atoms();
     if (kind == ItemKind::null_value) return "null";
     if (kind == ItemKind::true_value) return "true";
     if (kind == ItemKind::false_value) return "false";

@@ -30,10 +30,8 @@ struct LayeredNode {
     bool set = false;  ///< children are a set
     std::size_t item = 0, end = 0;
 };
-/// Of each item that opens a container the index of the one that closes it; 0 of others.
-std::vector<std::size_t> container_ends(std::span<const Item> items);
 /// The first item behind a value.
-std::size_t item_behind(std::span<const Item> items, std::span<const std::size_t> ends, std::size_t value);
+std::size_t item_behind(std::span<const Item> items, std::size_t value);
 /// The values of one name in an object, in their order.
 struct NamedValues {
     std::size_t key = 0;              ///< item of the name's first member
@@ -44,8 +42,7 @@ struct Members {
     Digest order;                    ///< of the names, as the members follow each other
 };
 /// The members between two items of an object.
-Members members_of(std::span<const Item> items, std::span<const std::size_t> ends, std::size_t begin,
-                   std::size_t end);
+Members members_of(std::span<const Item> items, std::size_t begin, std::size_t end);
 /// Built once a trace.
 std::shared_ptr<const std::vector<LayeredNode>> layered_tree(const Trace& trace);
 

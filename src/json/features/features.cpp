@@ -253,8 +253,7 @@ class TraceWalk {
     void take(const Item& item) {
         if (closes(item.kind)) return close();
         if (item.kind != ItemKind::key) return value(item);
-        open_.back().name =
-            item.name_kind == ItemKind::string ? item.fields[0].atoms() : std::string(item.digits());
+        open_.back().name = item.name_kind == ItemKind::string ? item.field(0).atoms() : std::string(item.digits());
         out_.add_if(item.name_kind != ItemKind::string, "name-not-string");
         add_name(out_, open_.back().name);
     }
@@ -264,7 +263,7 @@ class TraceWalk {
         const bool is_string = item.kind == ItemKind::string;
         const bool is_null = item.kind == ItemKind::null_value && has_nulls_;
         const bool is_literal = is_null || item.kind == ItemKind::true_value || item.kind == ItemKind::false_value;
-        const std::string text = is_string ? item.fields[0].atoms() : "";
+        const std::string text = is_string ? item.field(0).atoms() : "";
         if (open_.empty()) {
             out_.add_if(!is_container, "root-scalar");
             out_.add(is_string                           ? "root-string"
@@ -287,7 +286,7 @@ class TraceWalk {
             add_field_value(out_, text);
             return add_string(out_, text);
         }
-        if (item.kind == ItemKind::spelled) return add_number(out_, item.fields[0].atoms());
+        if (item.kind == ItemKind::spelled) return add_number(out_, item.field(0).atoms());
         if (item.kind == ItemKind::binary64) return add_number(out_, decimal_of(bits_of(item)));
         if (item.kind == ItemKind::binary32)
             return add_number(out_, decimal_of(number::widen(static_cast<std::uint32_t>(bits_of(item)))));
@@ -303,7 +302,7 @@ class TraceWalk {
             out_.add_if(open_.size() > 1, "tag-inside");
         }
         out_.add_if(item.kind == ItemKind::null_value && has_nulls_, "null-member");
-        const std::string shown = item.kind == ItemKind::spelled ? item.fields[0].atoms() : text;
+        const std::string shown = item.kind == ItemKind::spelled ? item.field(0).atoms() : text;
         const auto [known, added] = parent.members.try_emplace(parent.name, item.kind, shown);
         if (added) return;
         out_.add("duplicate-names");

@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <unordered_set>
+#include <utility>
 
 #include "json/read/scanner.hpp"
 
@@ -48,29 +49,49 @@ std::string found(std::string_view rest) {
     return control ? fmt::format("U+{:04X}", static_cast<std::uint32_t>(step.scalar)) : fmt::format("'{}'", shown);
 }
 
+/// The most tokens that a text can have: brackets, and a scalar or name behind each comma, colon and opening
+/// bracket.
+std::size_t most_tokens(std::string_view text) {
+    std::size_t out = 1;
+    for (const char c : text) {
+        out += c == '[' || c == '{' ? 2U : 0U;
+        out += c == ']' || c == '}' || c == ',' || c == ':' ? 1U : 0U;
+    }
+    return out;
+}
+
 class TapeSink {
   public:
     static constexpr bool wants_flags = true;
-    explicit TapeSink(std::vector<Entry>& tape) : tape_(tape) {}
+    TapeSink(std::vector<Entry>& tape, std::string_view bytes) : tape_(tape), bytes_(bytes) {
+        // Few documents have more tokens than this; pages that are not written to cost nothing.
+        tape_.reserve(bytes.size() / 6 + 8);
+    }
     void open(TokenKind kind, std::size_t at) {
-        open_.push_back(tape_.size());
-        tape_.push_back({kind, {}, at, 0});
+        const std::size_t around = std::exchange(innermost_, tape_.size());
+        add({kind, {}, at, around});
     }
     void close(TokenKind kind, std::size_t at) {
-        const std::size_t opener = open_.back();
-        open_.pop_back();
-        tape_[opener].end = tape_.size();
-        tape_.push_back({kind, {}, at, opener});
+        const std::size_t opener = innermost_;
+        innermost_ = std::exchange(tape_[opener].end, tape_.size());
+        add({kind, {}, at, opener});
     }
     void string(std::size_t begin, std::size_t end, StringFlags flags, bool is_name) {
-        tape_.push_back({is_name ? TokenKind::name : TokenKind::string, flags, begin, end});
+        add({is_name ? TokenKind::name : TokenKind::string, flags, begin, end});
     }
-    void number(std::size_t begin, std::size_t end) { tape_.push_back({TokenKind::number, {}, begin, end}); }
-    void literal(TokenKind kind, std::size_t begin, std::size_t end) { tape_.push_back({kind, {}, begin, end}); }
+    void number(std::size_t begin, std::size_t end) { add({TokenKind::number, {}, begin, end}); }
+    void literal(TokenKind kind, std::size_t begin, std::size_t end) { add({kind, {}, begin, end}); }
 
   private:
+    /// A full tape gets its whole length at once: growing step by step would hold two tapes of a deep document.
+    void add(const Entry& entry) {
+        if (tape_.size() == tape_.capacity()) tape_.reserve(tape_.size() + most_tokens(bytes_.substr(entry.begin)));
+        tape_.push_back(entry);
+    }
+
     std::vector<Entry>& tape_;
-    std::vector<std::size_t> open_;
+    std::string_view bytes_;
+    std::size_t innermost_ = 0;  // the container that is open; its `end` is the one around it so far
 };
 
 constexpr std::size_t block_size = std::size_t{64} * 1024;
@@ -174,9 +195,7 @@ void Document::read_next(std::string_view bytes, Instructions instructions) {
     bytes_ = bytes;
     rejection_.reset();
     tape_.clear();
-    // Few documents have more tokens than this; pages that are not written to cost nothing.
-    tape_.reserve(bytes.size() / 6 + 8);
-    TapeSink sink(tape_);
+    TapeSink sink(tape_, bytes);
     Scanner<TapeSink> scanner(sink, those_present(instructions));
     scanner.feed(bytes);
     if (!scanner.finish()) {

@@ -305,7 +305,7 @@ class TreeComparison {
         for (std::size_t j = i; j < added_.size(); ++j) {
             // What the document type that was written supplies, the writer did not add.
             const Item& added = got_.items()[right_[*added_[j].right].item];
-            if (options_.of_encoding && added.kind == ItemKind::attribute && added.word == "default") continue;
+            if (options_.of_encoding && added.kind == ItemKind::attribute && added.word() == "default") continue;
             add(added_[j], lost_cause(right_[*added_[j].right].part, false),
                 describe(right_[*added_[j].right]) + " was added");
         }
@@ -316,7 +316,7 @@ class TreeComparison {
         std::string expanded = expected;
         for (const Item& item : expected_.items()) {
             if (item.kind != ItemKind::cdata) continue;
-            const std::string inside(item.fields[0].atoms());
+            const std::string inside(item.field(0).atoms());
             if (std::string outside = undone(inside); outside != inside)
                 expanded = replaced(std::move(expanded), inside, outside);
         }
@@ -326,7 +326,7 @@ class TreeComparison {
     /// Whether the document type supplies the attribute.
     [[nodiscard]] bool is_default(std::size_t node) const {
         const Item& item = expected_.items()[left_[node].item];
-        return left_[node].part == Part::attribute && item.word == "default";
+        return left_[node].part == Part::attribute && item.word() == "default";
     }
 
     const Trace &expected_, &got_;

@@ -14,14 +14,14 @@ std::string shown(const Field& field) {
 
 /// The local part: as reported, else of the qualified name.
 std::string local_of(const Item& item) {
-    if (item.fields[1].reported()) return shown(item.fields[1]);
-    const std::string qname = shown(item.fields[0]);
+    if (item.field(1).reported()) return shown(item.field(1));
+    const std::string qname = shown(item.field(0));
     return qname.substr(qname.rfind(':') + 1);
 }
 
 /// An attribute's local name; a declaration that is reported as an attribute keeps its prefix.
 std::string attribute_name(const Item& item) {
-    const std::string qname = item.fields[0].reported() ? shown(item.fields[0]) : "";
+    const std::string qname = item.field(0).reported() ? shown(item.field(0)) : "";
     return qname.starts_with("xmlns:") ? qname : local_of(item);
 }
 
@@ -41,14 +41,14 @@ class Walk {
 
     void take(const Item& item) {
         if (item.kind == ItemKind::text || item.kind == ItemKind::cdata) {
-            text_ += item.fields[0].atoms();
+            text_ += item.field(0).atoms();
             return;
         }
         leave_text();
         switch (item.kind) {
             case ItemKind::element: {
                 const std::string path = child(local_of(item));
-                const std::string uri = item.fields[2].reported() ? shown(item.fields[2]) : "";
+                const std::string uri = item.field(2).reported() ? shown(item.field(2)) : "";
                 out_.push_back({path, "element"});
                 if (!uri.empty()) out_.push_back({path + " namespace", uri, "", "", false, "namespaces"});
                 open_.push_back({path});
@@ -59,32 +59,31 @@ class Walk {
                 break;
             case ItemKind::attribute: {
                 const std::string path = child("@" + attribute_name(item));
-                const std::string uri = item.fields[2].reported() ? shown(item.fields[2]) : "";
-                out_.push_back({path, quoted(item.fields[3])});
+                const std::string uri = item.field(2).reported() ? shown(item.field(2)) : "";
+                out_.push_back({path, quoted(item.field(3))});
                 if (!uri.empty() && !path.ends_with("xmlns") && path.find("/@xmlns:") == std::string::npos)
                     out_.push_back({path + " namespace", uri, "", "", false, "namespaces"});
                 break;
             }
             case ItemKind::declaration: {
-                const std::string prefix = shown(item.fields[0]);
+                const std::string prefix = shown(item.field(0));
                 out_.push_back({open_.back().path + "/@xmlns" + (prefix.empty() ? "" : ":" + prefix),
-                                quoted(item.fields[1]), "", "", false, "declarations"});
+                                quoted(item.field(1)), "", "", false, "declarations"});
                 break;
             }
             case ItemKind::comment:
-                out_.push_back({child("comment()"), quoted(item.fields[0]), "", "", false, "comments"});
+                out_.push_back({child("comment()"), quoted(item.field(0)), "", "", false, "comments"});
                 break;
             case ItemKind::instruction:
                 out_.push_back({child("processing-instruction()"),
-                                fmt::format("{} {}", shown(item.fields[0]), quoted(item.fields[1])), "", "", false,
+                                fmt::format("{} {}", shown(item.field(0)), quoted(item.field(1))), "", "", false,
                                 "instructions"});
                 break;
             case ItemKind::reference:
-                out_.push_back(
-                    {child("reference"), "&" + shown(item.fields[0]) + ";", "", "", false, "references"});
+                out_.push_back({child("reference"), "&" + shown(item.field(0)) + ";", "", "", false, "references"});
                 break;
             case ItemKind::doctype:
-                out_.push_back({"document type", shown(item.fields[0]), "", "", false, "doctype"});
+                out_.push_back({"document type", shown(item.field(0)), "", "", false, "doctype"});
                 break;
             default:
                 break;

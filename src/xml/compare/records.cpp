@@ -53,7 +53,7 @@ struct Element {
 };
 
 std::string local_name(const Item& item) {
-    return item.fields[1].reported() ? item.fields[1].atoms() : item.fields[0].atoms();
+    return item.field(1).reported() ? item.field(1).atoms() : item.field(0).atoms();
 }
 
 class ElementReader {
@@ -73,8 +73,8 @@ class ElementReader {
         out.name = local_name(items_[at_]);
         for (++at_; at_ < items_.size() && items_[at_].kind != ItemKind::element_end; ++at_) {
             const Item& item = items_[at_];
-            if (item.kind == ItemKind::attribute) out.attributes.emplace(local_name(item), item.fields[3].atoms());
-            if (item.kind == ItemKind::text || item.kind == ItemKind::cdata) out.text += item.fields[0].atoms();
+            if (item.kind == ItemKind::attribute) out.attributes.emplace(local_name(item), item.field(3).atoms());
+            if (item.kind == ItemKind::text || item.kind == ItemKind::cdata) out.text += item.field(0).atoms();
             if (item.kind != ItemKind::element) continue;
             if (depth < deepest) {
                 out.children.push_back(element(depth + 1));
@@ -129,7 +129,7 @@ class RecordWriter {
     void record(const Element& element) {
         out_.line("{");
         for (++at_; held_[at_].kind != ItemKind::object_close; ++at_) {
-            const std::string name = held_[at_++].fields[0].atoms();
+            const std::string name = held_[at_++].field(0).atoms();
             field(element, name);
         }
         out_.line("}");

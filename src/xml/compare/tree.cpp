@@ -69,7 +69,7 @@ class Builder {
 
     std::size_t item(std::size_t i) {
         const Item& item = items_[i];
-        const auto field = [&](std::size_t n) { return item.fields[n].atoms(); };
+        const auto field = [&](std::size_t n) { return item.field(n).atoms(); };
         switch (item.kind) {
             case ItemKind::element:
                 return element(i);
@@ -146,13 +146,13 @@ class Builder {
 
     static bool is_declaration(const Item& item) {
         if (item.kind == ItemKind::declaration) return true;
-        const std::string qname = item.fields[0].atoms();
+        const std::string qname = item.field(0).atoms();
         return qname == "xmlns" || qname.starts_with("xmlns:");
     }
     static std::pair<std::string, std::string> declared(const Item& item) {
-        if (item.kind == ItemKind::declaration) return {item.fields[0].atoms(), item.fields[1].atoms()};
-        const std::string qname = item.fields[0].atoms();
-        return {qname == "xmlns" ? "" : qname.substr(6), item.fields[3].atoms()};
+        if (item.kind == ItemKind::declaration) return {item.field(0).atoms(), item.field(1).atoms()};
+        const std::string qname = item.field(0).atoms();
+        return {qname == "xmlns" ? "" : qname.substr(6), item.field(3).atoms()};
     }
     void declare(const Item& item) {
         if (!is_declaration(item)) return;
@@ -168,7 +168,7 @@ class Builder {
         add(Part::attributes, begin == 0 ? 0 : begin - 1, order, "", true);
         const bool no_defaults = cannot_represent_word(cannot_represent_, "defaults");
         for (std::size_t a = begin; a < end; ++a) {
-            if (no_defaults && items_[a].kind == ItemKind::attribute && items_[a].word == "default") continue;
+            if (no_defaults && items_[a].kind == ItemKind::attribute && items_[a].word() == "default") continue;
             if (is_declaration(items_[a])) {
                 if (!at_least(Layer::exact) || cannot_represent_word(cannot_represent_, "declarations")) continue;
                 auto [prefix, uri] = declared(items_[a]);
@@ -178,8 +178,8 @@ class Builder {
                 continue;
             }
             add(Part::attribute, a, shown_name(items_[a], false), "", false);
-            std::string value = items_[a].fields[3].atoms();
-            if (at_least(Layer::representation) && items_[a].word == "default") value += default_mark;
+            std::string value = items_[a].field(3).atoms();
+            if (at_least(Layer::representation) && items_[a].word() == "default") value += default_mark;
             leaf(Part::value, a, "", std::move(value));
             close();
         }
@@ -189,12 +189,12 @@ class Builder {
     /// The name as this layer compares it: expanded, with the prefix as well from `exact` on.
     [[nodiscard]] std::string shown_name(const Item& item, bool element) const {
         Name name;
-        name.qname_reported = item.fields[0].reported();
-        if (name.qname_reported) name.qname = item.fields[0].atoms();
+        name.qname_reported = item.field(0).reported();
+        if (name.qname_reported) name.qname = item.field(0).atoms();
         if (name.qname_reported && cannot_represent_word(cannot_represent_, "namespaces")) return name.qname;
-        if (item.fields[1].reported() || item.fields[2].reported()) {
-            name.local = item.fields[1].atoms();
-            name.uri = item.fields[2].atoms();
+        if (item.field(1).reported() || item.field(2).reported()) {
+            name.local = item.field(1).atoms();
+            name.uri = item.field(2).atoms();
         } else {
             const auto colon = name.qname.find(':');
             const std::string prefix = colon == std::string::npos ? "" : name.qname.substr(0, colon);

@@ -73,7 +73,7 @@ class TraceWalk {
             case ItemKind::reference:
                 return out_.add("reference-kept");
             case ItemKind::string:  // a field of a record
-                return Characters(out_, "text").take(item.fields[0].atoms());
+                return Characters(out_, "text").take(item.field(0).atoms());
             case ItemKind::integer:
                 return Characters(out_, "text").take(item.digits());
             default:
@@ -82,7 +82,7 @@ class TraceWalk {
     }
 
     void element(const Item& item) {
-        const std::string name = item.fields[0].atoms(), uri = item.fields[2].atoms();
+        const std::string name = item.field(0).atoms(), uri = item.field(2).atoms();
         add_name(out_, name);
         if (!open_.empty()) {
             Open& parent = open_.back();
@@ -114,7 +114,7 @@ class TraceWalk {
     }
 
     void attribute(const Item& item) {
-        const std::string name = item.fields[0].atoms(), value = item.fields[3].atoms();
+        const std::string name = item.field(0).atoms(), value = item.field(3).atoms();
         add_name(out_, name);
         out_.add("attribute");
         out_.add_from(64, "attributes", ++open_.back().attributes);
@@ -123,14 +123,14 @@ class TraceWalk {
         out_.add_if(name == "xml:space", "attribute-xml-space");
         out_.add_if(name == "xml:lang", "attribute-xml-lang");
         out_.add_if(name.starts_with("xml:"), "attribute-xml-prefix");
-        out_.add_if(item.fields[2].reported() && !item.fields[2].atoms().empty() && !name.starts_with("xml:"),
+        out_.add_if(item.field(2).reported() && !item.field(2).atoms().empty() && !name.starts_with("xml:"),
                     "namespace-attribute");
-        out_.add_if(item.word == "default", "attribute-supplied");
+        out_.add_if(item.word() == "default", "attribute-supplied");
         Characters(out_, "value").take(value);
     }
 
     void declaration(const Item& item) {
-        const std::string prefix = item.fields[0].atoms(), uri = item.fields[1].atoms();
+        const std::string prefix = item.field(0).atoms(), uri = item.field(1).atoms();
         any_declared_ = true;
         declared_.insert(uri);
         out_.add(prefix.empty() ? "namespace-default" : "namespace-prefix");
@@ -148,7 +148,7 @@ class TraceWalk {
     void text(const Item& item) {
         if (open_.empty()) return;
         Open& parent = open_.back();
-        const std::string value = item.fields[0].atoms();
+        const std::string value = item.field(0).atoms();
         const bool blank = value.find_first_not_of(spaces) == std::string::npos;
         const bool is_section = item.kind == ItemKind::cdata;
         out_.add("text");
@@ -171,11 +171,11 @@ class TraceWalk {
     void aside(const Item& item) {
         const bool is_comment = item.kind == ItemKind::comment;
         const std::string kind = is_comment ? "comment" : "instruction";
-        const std::string data = item.fields[is_comment ? 0 : 1].atoms();
+        const std::string data = item.field(is_comment ? 0 : 1).atoms();
         out_.add(kind);
         out_.add(kind + (root_done_ ? "-after-root" : open_.empty() ? "-before-root" : "-in-element"));
         out_.add_if(data.empty(), is_comment ? "comment-empty" : "instruction-no-data");
-        if (!is_comment) add_name(out_, item.fields[0].atoms());
+        if (!is_comment) add_name(out_, item.field(0).atoms());
         if (!open_.empty()) {
             ++open_.back().asides;
             open_.back().text_before = open_.back().last == ItemKind::text;
