@@ -112,6 +112,14 @@ TEST(Printable, NothingActsOnATerminal) {
               "ckchen \xF0\x9F\x94\x94");
 }
 
+TEST(Printable, AtomsAreShownAsTheUnitsThatTheyAre) {
+    EXPECT_EQ(printable_atoms("a\xED\xA0\xBD\xF0\x9F\x94\x94"), "a\\ud83d\xF0\x9F\x94\x94");
+    EXPECT_EQ(printable_atoms("\xED\xBF\xBF"), "\\udfff");
+    EXPECT_EQ(printable_atoms("\xFF\xE9 \xFF\xFF"), "\\xe9 \\xff");
+    EXPECT_EQ(printable_atoms("\xC3\xA9\n"), "\xC3\xA9\\n");
+    EXPECT_EQ(printable_atoms("\xED\xA0\xBDgh", 2), "\\ud83dg…");
+}
+
 TEST(Printable, ExcerptsNeverSplitACharacter) {
     EXPECT_EQ(printable_excerpt("\xC3\xA9\xC3\xA9\xC3\xA9", 2), "\xC3\xA9\xC3\xA9…");
     EXPECT_EQ(printable_excerpt("ab", 2), "ab");

@@ -81,6 +81,9 @@ std::string in_utf8(std::string_view bytes);
 /// At most `most` code points of printable(bytes), with an ellipsis where something was cut.
 std::string printable_excerpt(std::string_view bytes, std::size_t most);
 
+/// The same of a text that is held as atoms (Field::atoms): a lone surrogate as \uHHHH, a stray byte as \xHH.
+std::string printable_atoms(std::string_view atoms, std::size_t most = std::string_view::npos);
+
 /// The text with each address of memory as 0x…: of two runs that differ in nothing else, the words are the same. An
 /// address is 0x and 12 to 16 hexadecimal digits that amount to 2^40 or more and less than 2^48.
 std::string without_addresses(std::string text);

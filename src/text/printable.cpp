@@ -49,12 +49,34 @@ void append_escaped(std::string& out, char32_t c) {
     }
 }
 
-std::string printable_up_to(std::string_view bytes, std::size_t most, bool keep_line_ends) {
+/// Of what is no character in the byte form of atoms: its length, and how it is shown.
+struct Atom {
+    std::size_t length = 0;
+    std::string shown;
+};
+
+Atom atom_at(std::string_view atoms, std::size_t at) {
+    const auto byte = [&](std::size_t i) { return static_cast<unsigned>(static_cast<unsigned char>(atoms[i])); };
+    if (byte(at) == 0xFF && at + 1 < atoms.size()) return {2, fmt::format("\\x{:02x}", byte(at + 1))};
+    if (byte(at) == 0xED && at + 2 < atoms.size() && byte(at + 1) >= 0xA0)
+        return {3, fmt::format("\\u{:04x}", 0xD000 | (byte(at + 1) & 0x3F) << 6 | (byte(at + 2) & 0x3F))};
+    return {1, fmt::format("\\x{:02x}", byte(at))};
+}
+
+enum class Form { bytes, atoms };
+
+std::string printable_up_to(std::string_view bytes, std::size_t most, bool keep_line_ends, Form form) {
     std::string out;
     std::size_t taken = 0;
     for (std::size_t at = 0; at < bytes.size(); ++taken) {
         if (taken == most) return out + "…";
         const Utf8Step step = decode_utf8(bytes, at);
+        if (!step.well_formed && form == Form::atoms) {
+            const Atom atom = atom_at(bytes, at);
+            out += atom.shown;
+            at += atom.length;
+            continue;
+        }
         if (!step.well_formed) {
             for (std::size_t i = 0; i < step.length; ++i)
                 out += fmt::format("\\x{:02x}", static_cast<unsigned char>(bytes[at + i]));
@@ -73,7 +95,7 @@ std::string printable_up_to(std::string_view bytes, std::size_t most, bool keep_
 }  // namespace
 
 std::string printable(std::string_view bytes, bool keep_line_ends) {
-    return printable_up_to(bytes, bytes.size() + 1, keep_line_ends);
+    return printable_up_to(bytes, bytes.size() + 1, keep_line_ends, Form::bytes);
 }
 
 std::string shell_word(std::string_view bytes) {
@@ -100,7 +122,11 @@ std::string in_utf8(std::string_view bytes) {
 }
 
 std::string printable_excerpt(std::string_view bytes, std::size_t most) {
-    return printable_up_to(bytes, most, false);
+    return printable_up_to(bytes, most, false, Form::bytes);
+}
+
+std::string printable_atoms(std::string_view atoms, std::size_t most) {
+    return printable_up_to(atoms, most, false, Form::atoms);
 }
 
 std::string without_addresses(std::string text) {

@@ -293,11 +293,11 @@ Rejection no_form(std::string message, const char* clause) {
 std::optional<Rejection> obstacle(std::span<const Item> items) {
     for (const Item& item : items) {
         if (item.kind == ItemKind::declaration && !is_absolute(item.field(1).atoms()))
-            return no_form("the namespace name " + text::printable_excerpt(item.field(1).atoms(), 60) +
+            return no_form("the namespace name " + text::printable_atoms(item.field(1).atoms(), 60) +
                                " is a relative reference",
                            "Canonical XML 1.0, 1.3");
         if (item.kind == ItemKind::reference)
-            return no_form("the entity " + text::printable_excerpt(item.field(0).atoms(), 60) + " was not read",
+            return no_form("the entity " + text::printable_atoms(item.field(0).atoms(), 60) + " was not read",
                            "Canonical XML 1.0, 2.1");
     }
     return std::nullopt;

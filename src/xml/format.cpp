@@ -22,7 +22,7 @@ std::string shown_value(const Trace& trace, std::size_t most) {
         if (in_tag) out += ">";
         in_tag = false;
     };
-    const auto text = [&](const Field& field) { return text::printable_excerpt(field.atoms(), most); };
+    const auto text = [&](const Field& field) { return text::printable_atoms(field.atoms(), most); };
     // The qualified name if it is reported, else the expanded name.
     const auto name_of = [&](const Item& item) {
         if (item.field(0).reported()) return text(item.field(0));

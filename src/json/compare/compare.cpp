@@ -331,14 +331,14 @@ class ValueComparison {
                 take(explain_string(e.field(0).atoms(), g.field(0).atoms(), true), lost_names_[i]);
             } else {
                 add(lost_names_[i], "name/changed",
-                    fmt::format("\"{}\" became another kind of name", text::printable_excerpt(name_text(e), 40)));
+                    fmt::format("\"{}\" became another kind of name", text::printable_atoms(name_text(e), 40)));
             }
         }
         for (std::size_t j = i; j < lost_names_.size(); ++j) lost_name(lost_names_[j]);
         for (std::size_t j = i; j < added_names_.size(); ++j)
             add(added_names_[j], "member/added",
                 fmt::format("\"{}\" was added",
-                            text::printable_excerpt(name_text(right_item(*added_names_[j].right)), 40)));
+                            text::printable_atoms(name_text(right_item(*added_names_[j].right)), 40)));
     }
 
     /// A name that is missing may have become one that is there already.
@@ -352,7 +352,7 @@ class ValueComparison {
             collided_.insert(right_nodes_[node].labels[static_cast<std::size_t>(options_.layer)]);
             return take(explained, pair);
         }
-        add(pair, "member/lost", fmt::format("\"{}\" is missing", text::printable_excerpt(name_text(e), 40)));
+        add(pair, "member/lost", fmt::format("\"{}\" is missing", text::printable_atoms(name_text(e), 40)));
     }
     static bool is_known_change(const std::string& expected, const std::string& got) {
         const Explained as_string = explain_string(expected, got, false);
@@ -410,7 +410,7 @@ std::string node_path(const Trace& trace, const std::vector<LayeredNode>& nodes,
         const Item& item = trace.items()[nodes[begin].item];
         if (item.kind == ItemKind::key) {
             out += '/';
-            for (const char c : text::printable(name_text(item)))
+            for (const char c : text::printable_atoms(name_text(item)))
                 out += c == '~' ? "~0" : (c == '/' ? "~1" : std::string(1, c));
         } else if (parent != ItemKind::key) {
             out += fmt::format("/{}", index);

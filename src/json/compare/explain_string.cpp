@@ -232,8 +232,8 @@ std::string string_cause(std::string_view expected, std::string_view got) {
 }  // namespace
 
 Explained explain_string(std::string_view expected, std::string_view got, bool is_name) {
-    const std::string detail = fmt::format("\"{}\" became \"{}\"", text::printable_excerpt(expected, 40),
-                                           text::printable_excerpt(got, 40));
+    const std::string detail =
+        fmt::format("\"{}\" became \"{}\"", text::printable_atoms(expected, 40), text::printable_atoms(got, 40));
     const auto atoms = split_atoms(expected);
     if (std::any_of(atoms.begin(), atoms.end(), is_surrogate)) {
         const std::string answer = surrogate_answer(expected, got);

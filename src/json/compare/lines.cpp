@@ -79,7 +79,7 @@ class Lines {
 }  // namespace
 
 std::string step_to_name(const Item& key) {
-    return "/" + text::printable(name_text(key));
+    return "/" + text::printable_atoms(name_text(key));
 }
 
 std::string shown_value(const Item& item, bool is_empty) {

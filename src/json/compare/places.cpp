@@ -15,7 +15,7 @@ constexpr std::size_t whole = std::size_t{1} << 24;
 /// A reference token: "~" and "/" are escaped (RFC 6901, 3).
 std::string token_of(std::string_view name) {
     std::string out;
-    for (const char c : text::printable(name)) out += c == '~' ? "~0" : (c == '/' ? "~1" : std::string(1, c));
+    for (const char c : text::printable_atoms(name)) out += c == '~' ? "~0" : (c == '/' ? "~1" : std::string(1, c));
     return out;
 }
 
@@ -62,7 +62,7 @@ class Walk {
         ++parent.items;
         if (!parent.is_object) return fmt::format("{}/{}", parent.path, parent.items - 1);
         const std::string token = token_of(name_);
-        parent.order += (parent.order.empty() ? "" : ", ") + text::printable(name_);
+        parent.order += (parent.order.empty() ? "" : ", ") + text::printable_atoms(name_);
         const std::size_t times = ++parent.names[token];
         return fmt::format("{}/{}{}", parent.path, token, times > 1 ? fmt::format("#{}", times) : "");
     }

@@ -63,10 +63,10 @@ std::string shown_scalar(const Item& item, ItemKind kind, std::size_t most) {
         case ItemKind::unset:
             return "(unset)";
         case ItemKind::string:
-            return "\"" + text::printable_excerpt(item.field(0).atoms(), most) + "\"";
+            return "\"" + text::printable_atoms(item.field(0).atoms(), most) + "\"";
         case ItemKind::native:
             return fmt::format("{} {}", text::printable_excerpt(item.word(), 20),
-                               text::printable_excerpt(item.field(0).atoms(), most));
+                               text::printable_atoms(item.field(0).atoms(), most));
         case ItemKind::cycle:
             return fmt::format("(cycle {})", item.digits());
         case ItemKind::array_open:
@@ -109,7 +109,7 @@ std::string shown_value(const Trace& trace, std::size_t most) {
         after_key = item.kind == ItemKind::key;
         if (after_key) {
             out += item.name_kind == ItemKind::string
-                       ? "\"" + text::printable_excerpt(item.field(0).atoms(), most) + "\""
+                       ? "\"" + text::printable_atoms(item.field(0).atoms(), most) + "\""
                        : shown_scalar(item, item.name_kind, most);
             out += ": ";
         } else if (opens(item.kind)) {

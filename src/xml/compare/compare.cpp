@@ -137,27 +137,27 @@ std::string lost_cause(const Node& node, bool lost) {
 std::string describe(const Node& node) {
     switch (node.part) {
         case Part::element:
-            return fmt::format("<{}>", text::printable_excerpt(node.name, 40));
+            return fmt::format("<{}>", text::printable_atoms(node.name, 40));
         case Part::attribute:
-            return fmt::format("the attribute {}", text::printable_excerpt(node.name, 40));
+            return fmt::format("the attribute {}", text::printable_atoms(node.name, 40));
         case Part::declaration:
-            return fmt::format("the declaration of \"{}\"", text::printable_excerpt(node.name, 40));
+            return fmt::format("the declaration of \"{}\"", text::printable_atoms(node.name, 40));
         case Part::comment:
-            return fmt::format("the comment \"{}\"", text::printable_excerpt(node.text, 40));
+            return fmt::format("the comment \"{}\"", text::printable_atoms(node.text, 40));
         case Part::instruction:
-            return fmt::format("the instruction {}{}{}", text::printable_excerpt(node.name, 40),
-                               node.text.empty() ? "" : " ", text::printable_excerpt(node.text, 40));
+            return fmt::format("the instruction {}{}{}", text::printable_atoms(node.name, 40),
+                               node.text.empty() ? "" : " ", text::printable_atoms(node.text, 40));
         case Part::attributes:
             return "the order of attributes";
         case Part::doctype:
-            return fmt::format("the document type {}", text::printable_excerpt(node.name, 40));
+            return fmt::format("the document type {}", text::printable_atoms(node.name, 40));
         case Part::reference:
-            return fmt::format("the entity &{};", text::printable_excerpt(node.name, 40));
+            return fmt::format("the entity &{};", text::printable_atoms(node.name, 40));
         default: {
             std::string_view text = node.text;
             const bool by_default = text.ends_with(default_mark);
             if (by_default) text.remove_suffix(default_mark.size());
-            return fmt::format("\"{}\"{}", text::printable_excerpt(text, 40), by_default ? " (by default)" : "");
+            return fmt::format("\"{}\"{}", text::printable_atoms(text, 40), by_default ? " (by default)" : "");
         }
     }
 }
@@ -177,10 +177,10 @@ std::string path(const std::vector<Node>& nodes, std::size_t node) {
             case Part::value:
                 break;
             case Part::attribute:
-                out += "/@" + text::printable(nodes[begin].name);
+                out += "/@" + text::printable_atoms(nodes[begin].name);
                 break;
             case Part::declaration:
-                out += "/@xmlns:" + text::printable(nodes[begin].name);
+                out += "/@xmlns:" + text::printable_atoms(nodes[begin].name);
                 break;
             default:
                 out += fmt::format("/{}", index);
@@ -401,7 +401,7 @@ Tree labelled_tree(const Trace& trace, Layer layer, const CannotRepresent& canno
         for (std::size_t child = i + 1; child < nodes[i].end; child = nodes[child].end)
             if (counts && nodes[child].part != Part::attributes)
                 out.nodes[child].step = fmt::format("/{}", index++);
-        if (nodes[i].part == Part::attribute) out.nodes[i].step = "/@" + text::printable(nodes[i].name);
+        if (nodes[i].part == Part::attribute) out.nodes[i].step = "/@" + text::printable_atoms(nodes[i].name);
     }
     return out;
 }

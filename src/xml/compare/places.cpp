@@ -9,7 +9,7 @@ namespace nachklang::xml {
 namespace {
 
 std::string shown(const Field& field) {
-    return text::printable(field.atoms());
+    return text::printable_atoms(field.atoms());
 }
 
 /// The local part: as reported, else of the qualified name.
@@ -93,7 +93,7 @@ class Walk {
     static std::string quoted(const Field& field) { return "\"" + shown(field) + "\""; }
 
     void leave_text() {
-        if (!text_.empty()) out_.push_back({child("text()"), "\"" + text::printable(text_) + "\""});
+        if (!text_.empty()) out_.push_back({child("text()"), "\"" + text::printable_atoms(text_) + "\""});
         text_.clear();
     }
 
