@@ -83,6 +83,8 @@ class JudgeCache {
 /// Whether an implementation that cannot represent these things represents the order of what it decodes. If not, it
 /// may write another order each time.
 bool represents_order(const Format& format, const CannotRepresent& cannot_represent);
+/// Whether two texts hold each byte equally often: they differ in their order at most.
+bool are_of_same_bytes(std::string_view a, std::string_view b);
 
 struct JudgeInput {
     const Case& test_case;

@@ -12,13 +12,6 @@
 namespace nachklang::campaign {
 namespace {
 
-/// Whether two ill-formed texts differ in their order at most.
-bool are_of_same_bytes(std::string a, std::string b) {
-    std::ranges::sort(a);
-    std::ranges::sort(b);
-    return a == b;
-}
-
 /// Whether two answers to one request are the same. Another order or spelling of the same value is no other answer.
 bool same_answer(const Format& format, const Subject& subject, const Outcome& a, const Outcome& b) {
     constexpr auto exact = static_cast<std::size_t>(Layer::exact);
