@@ -107,12 +107,15 @@ def round_trip(document, mode):
 
 
 def line_of(kind, text, mode):
-    if kind == "number":
-        digits = bytes.fromhex(text).decode("ascii")
-        return "spelled u8:" + text if mode == "json" else "dec " + digits
+    if kind == "null":
+        return "null"
     if kind == "string":
         return "str u8:" + text
-    return "null" if kind == "null" else bytes.fromhex(text).decode("ascii")
+    # A json that is one number or literal comes as it was written, with the white space around it.
+    written = bytes.fromhex(text).strip()
+    if kind == "boolean":
+        return written.decode("ascii")
+    return "spelled u8:" + written.hex() if mode == "json" else "dec " + written.decode("ascii")
 
 
 def decode(document, trace, mode):

@@ -1,5 +1,6 @@
-# tDOM: a document to its tree and back. It is built on Expat, and reads from a channel that it has opened itself: it
-# finds the encoding, and Expat is given the bytes. Text that Tcl has decoded before has lost what was ill-formed.
+# tDOM: a document to its tree and back. It is built on Expat, which is given the bytes by way of a channel: a text that
+# Tcl has decoded before has lost what was ill-formed. tDOM's own way to open a file is a mode of its own: it finds the
+# encoding, and leaves out all up to the first ">" of a file that begins with "<?xm".
 #
 # Started with the pipe of the replies as descriptor 3, and 1 where standard error goes (docs/protocol.md).
 package require tdom
@@ -17,15 +18,22 @@ proc reply {kind body id {place ""}} {
 set scratch [file tempfile path]
 fconfigure $scratch -translation binary
 
-proc round_trip {document id} {
+proc opened {mode} {
+    if {$mode eq "opened-by-tdom"} {return [tDOM::xmlOpenFile $::path]}
+    set channel [open $::path]
+    # By this name tDOM knows a channel of bytes, whatever their encoding is.
+    fconfigure $channel -encoding utf-8 -eofchar {}
+    return $channel
+}
+
+proc round_trip {document mode id} {
     chan truncate $::scratch 0
     seek $::scratch 0
     puts -nonewline $::scratch $document
     flush $::scratch
-    # Opening the channel finds the encoding, and refuses some. Without -keepEmpties it drops text of nothing but white
-    # space. The tree goes with the variable.
+    # Without -keepEmpties it drops text of nothing but white space. The tree goes with the variable.
     set failed [catch {
-        set channel [tDOM::xmlOpenFile $::path]
+        set channel [opened $mode]
         # Line ends are the parser's matter; Tcl would also change bytes of UTF-16 that look like them.
         fconfigure $channel -translation lf
         dom parse -keepEmpties -channel $channel tree
@@ -43,22 +51,25 @@ proc round_trip {document id} {
     reply [expr {$failed ? "threw" : "accepted"}] [encoding convertto utf-8 $written] $id
 }
 
-puts -nonewline $replies "nachklang-adapter 1\nimplementation tdom [package present tdom]\nxml round-trip\n\n"
+puts -nonewline $replies "nachklang-adapter 1\nimplementation tdom [package present tdom]\nengine expat\nxml round-trip\nmode default\nmode opened-by-tdom\n\n"
 flush $replies
 while {[gets stdin head] >= 0} {
     set keys [lassign [split $head " "] operation format length]
     set document [read stdin $length]
     set id 0
+    set mode default
     set known [expr {$operation eq "round-trip" && $format eq "xml"}]
     foreach key $keys {
         if {![regexp {^(id|mode|show)=(.*)$} $key -> name value]} {
             set known 0
         } elseif {$name eq "id"} {
             set id $value
+        } elseif {$name eq "mode"} {
+            set mode $value
         }
     }
     if {$known} {
-        round_trip $document $id
+        round_trip $document $mode $id
     } else {
         reply unsupported "an unknown operation or key" $id
     }
