@@ -40,6 +40,7 @@ void CaseSet::remove(const CaseSet& other) {
 namespace {
 
 constexpr std::size_t least_cases = 3;        // on each side, for a claim
+constexpr std::size_t least_left_out = 2;     // cases without the mistake, for a second part: a single one is chance
 constexpr std::size_t most_triggers = 6;      // of one mistake
 constexpr std::size_t most_candidates = 160;  // literals that pairs are made of
 constexpr double least_precision = 0.7;
@@ -50,6 +51,7 @@ constexpr double cost_of_an_amount = 0.04;  // a bound can be fitted to any case
 struct Score {
     std::size_t caught = 0, matching = 0;
     double value = 0;
+    [[nodiscard]] std::size_t without_it() const { return matching - caught; }
 };
 /// F-measure with beta 1/2: 1.25 · caught / (0.25 · shown + matching).
 Score score_of(std::size_t caught, std::size_t matching, std::size_t shown) {
@@ -100,16 +102,20 @@ std::optional<Candidate> best_of(const std::vector<Literal>& literals, const Cas
         if (claims && (!best || is_better(candidate, *best))) best = candidate;
     };
     for (const Candidate& single : singles) consider(single);
+    const auto leaves_out_enough = [](const Score& whole, const Score& part) {
+        return whole.without_it() >= part.without_it() + least_left_out;
+    };
     // A pair needs a part that catches much, and a part that leaves out much.
     const std::size_t used = std::min(singles.size(), most_candidates);
     for (std::size_t a = 0; a < used; ++a)
         for (std::size_t b = a + 1; b < used; ++b) {
             const Literal& first = literals[singles[a].first];
             const Literal& second = literals[singles[b].first];
-            const std::size_t caught = first.cases.count_with(second.cases, shown);
-            if (caught >= least_cases)
-                consider(candidate_of(literals, singles[a].first, singles[b].first, false,
-                                      score_of(caught, first.cases.count_with(second.cases, asked), all)));
+            const Score score = score_of(first.cases.count_with(second.cases, shown),
+                                         first.cases.count_with(second.cases, asked), all);
+            if (score.caught >= least_cases && leaves_out_enough(singles[a].score, score) &&
+                leaves_out_enough(singles[b].score, score))
+                consider(candidate_of(literals, singles[a].first, singles[b].first, false, score));
         }
     // "…, unless …": the literals that say something by themselves, less any other one.
     const std::size_t many = std::min(singles.size(), most_candidates / 4);
@@ -120,8 +126,9 @@ std::optional<Candidate> best_of(const std::vector<Literal>& literals, const Cas
             if (b == single.first) continue;
             const std::size_t caught = single.score.caught - cases.count_with(literals[b].cases, shown);
             const std::size_t matching = single.score.matching - cases.count_with(literals[b].cases, asked);
-            if (caught >= least_cases)
-                consider(candidate_of(literals, single.first, b, true, score_of(caught, matching, all)));
+            const Score score = score_of(caught, matching, all);
+            if (caught >= least_cases && leaves_out_enough(single.score, score))
+                consider(candidate_of(literals, single.first, b, true, score));
         }
     return best;
 }

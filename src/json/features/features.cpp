@@ -400,7 +400,10 @@ void add_layout(FeatureSet& out, const Document& document) {
             add_escapes(out, document.source(entry), entry.begin, entry.kind == TokenKind::name);
         after = opens || closes ? entry.begin + 1 : entry.end;
     }
-    out.add_if(after < document.bytes().size(), "space-around");
+    const bool follows = after < document.bytes().size(),
+               container = document.bytes()[after - 1] == ']' || document.bytes()[after - 1] == '}';
+    out.add_if(follows, "space-around");
+    out.add_if(follows && container, "space-behind-container");
 }
 
 /// By the first words of the reader's message; see Fault.

@@ -134,6 +134,7 @@ std::span<const Feature> all_features() {
         // The text.
         {"space", "white space separates tokens"},
         {"space-around", "white space precedes or follows the root"},
+        {"space-behind-container", "white space follows an array or object that is the root"},
         {"line-end", "a line end separates tokens"},
         {"size", "the text has {} bytes"},
         {"utf-8-stray", "a continuation byte has no leading byte"},

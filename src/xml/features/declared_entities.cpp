@@ -65,7 +65,10 @@ class SubsetWalk {
         if (!whole.starts_with("<!ATTLIST")) return;
         out_.add("attribute-list");
         out_.add_if(!literals.empty(), "attribute-default");
-        out_.add_if(holds("#FIXED"), "attribute-fixed");
+        const std::size_t fixed = whole.find("#FIXED"), value = whole.find_first_of("\"'", fixed);
+        out_.add_if(fixed != std::string_view::npos, "attribute-fixed");
+        out_.add_if(value != std::string_view::npos && fixed != std::string_view::npos && whole[value] == '\'',
+                    "attribute-fixed-single");
         out_.add_if(holds(" ID "), "attribute-id");
         out_.add_if(holds("(") || holds("TOKEN") || holds(" ID") || holds("ENTIT"), "attribute-tokenised");
         out_.add_if(holds("("), "attribute-enumeration");

@@ -46,7 +46,7 @@ class TraceWalk {
 
   private:
     struct Open {
-        std::size_t children = 0, attributes = 0, texts = 0, asides = 0;
+        std::size_t children = 0, attributes = 0, supplied = 0, texts = 0, asides = 0;
         bool text = false;
         std::string uri;
         std::set<std::string> names{};
@@ -106,6 +106,7 @@ class TraceWalk {
         out_.add_if(last.children == 0 && !last.text, "empty-element");
         out_.add_if(last.children > 0 && last.text, "mixed-content");
         out_.add_if((last.children > 0 || last.asides > 0) && !last.text, "markup-without-text");
+        out_.add_if(last.supplied > 0 && last.supplied == last.attributes, "attributes-supplied-alone");
         open_.pop_back();
         default_.pop_back();
         // Declarations follow the element's own line, so that only its end knows.
@@ -125,7 +126,9 @@ class TraceWalk {
         out_.add_if(name.starts_with("xml:"), "attribute-xml-prefix");
         out_.add_if(item.field(2).reported() && !item.field(2).atoms().empty() && !name.starts_with("xml:"),
                     "namespace-attribute");
-        out_.add_if(item.word() == "default", "attribute-supplied");
+        const bool supplied = item.word() == "default";
+        open_.back().supplied += supplied ? 1 : 0;
+        out_.add_if(supplied, "attribute-supplied");
         Characters(out_, "value").take(value);
     }
 
