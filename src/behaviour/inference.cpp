@@ -39,9 +39,9 @@ void CaseSet::remove(const CaseSet& other) {
 
 namespace {
 
-constexpr std::size_t least_cases = 3;        // on each side, for a claim
-constexpr std::size_t least_left_out = 2;     // cases without the mistake, for a second part: a single one is chance
-constexpr std::size_t most_triggers = 6;      // of one mistake
+constexpr std::size_t least_cases = 3;     // on each side, for a claim
+constexpr std::size_t least_left_out = 2;  // cases without the mistake, for a second part: a single one is chance
+constexpr std::size_t most_triggers = 6;   // of one mistake
 constexpr std::size_t most_candidates = 160;  // literals that pairs are made of
 constexpr double least_precision = 0.7;
 constexpr double cost_of_a_second = 0.12;  // in the F-measure, for a conjunction of two

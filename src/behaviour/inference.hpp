@@ -2,8 +2,8 @@
 //
 // Precision counts more than recall (F-measure with beta 1/2), since one mistake may have several triggers: what
 // the best conjunction leaves over is explained by the next. A single feature is preferred to two that predict as
-// well, a narrower one to a broader one, an earlier one of the table to a later one. A second feature must leave out
-// two cases without the mistake: that some feature leaves out a single one is chance. Everything is counted in
+// well, a narrower one to a broader one, an earlier one of the table to a later one. A second feature must leave
+// out two cases without the mistake: that some feature leaves out a single one is chance. Everything is counted in
 // integers on bit sets, so that a result depends on the cases alone.
 #pragma once
 
