@@ -109,11 +109,13 @@ TEST_P(ShippedAdapter, HoldsAndWritesWhatPlainDocumentsSay) {
     }
 }
 
+bool refuses_nothing(const Subject& subject) {
+    return std::ranges::find(modes_that_refuse_nothing, subject.mode) != std::end(modes_that_refuse_nothing);
+}
+
 TEST_P(ShippedAdapter, RefusesWhatIsNoDocument) {
     for (const Subject& subject : handshake(GetParam())) {
-        if (std::find(std::begin(modes_that_refuse_nothing), std::end(modes_that_refuse_nothing), subject.mode) !=
-            std::end(modes_that_refuse_nothing))
-            continue;
+        if (refuses_nothing(subject)) continue;
         for (const auto& [name, operations] : subject.operations) {
             if (!subject.does(name, Operation::decode) && !subject.does(name, Operation::round_trip)) continue;
             const Operation operation =
@@ -160,7 +162,10 @@ constexpr EngineRow engine_rows[] = {
 };
 
 TEST_P(ShippedAdapter, AnswersAsItsEngineDoes) {
-    const Subject subject = handshake(GetParam()).at(0);
+    const std::vector<Subject> modes = handshake(GetParam());
+    const auto usual = std::ranges::find_if_not(modes, refuses_nothing);
+    if (usual == modes.end()) GTEST_SKIP() << "all its modes refuse nothing";
+    const Subject& subject = *usual;
     for (const EngineRow& row : engine_rows) {
         if (subject.engine != row.engine) continue;
         const Format& format = *find_format("xml");
