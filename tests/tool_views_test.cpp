@@ -55,6 +55,12 @@ TEST_F(Tool, RecordedAnswersTakePartUnderTheirVersion) {
     EXPECT_NE(tried.out.find("recorded on 20"), std::string::npos) << tried.out;
     EXPECT_NE(tried.out.find("python-json@3."), std::string::npos) << tried.out;
     EXPECT_EQ(tried.status, 0) << "what is recorded fails nothing here";
+    // A name once where all modes agree, else each mode by its own.
+    const std::string style_sheet = run("try --case outside/style-sheet --implementation 'tdom@*'").out;
+    EXPECT_NE(style_sheet.find("tdom@0.9.3/default\n"), std::string::npos) << style_sheet;
+    EXPECT_NE(style_sheet.find("tdom@0.9.3/opened-by-tdom\n"), std::string::npos) << style_sheet;
+    const std::string element = run("try --case markup/siblings --implementation 'tdom@*'").out;
+    EXPECT_NE(element.find("tdom@0.9.3\n"), std::string::npos) << element;
     write("own.json", R"({"bell":"not recorded"})");
     EXPECT_EQ(run("try own.json --config codecs.toml").out.find("recorded on"), std::string::npos);
     // By name, where nothing installed has it.

@@ -204,19 +204,31 @@ void print_verdicts(const std::vector<const Result*>& results, const Style& styl
     for (const auto& [row, names] : together) print_together(row, names, style);
 }
 
-/// Recorded implementations in a line for each verdict, the most frequent first.
+/// Recorded implementations in a line for each verdict, the most frequent first. One whose modes agree is named
+/// once.
 void print_recorded(const std::vector<const Result*>& results, const Style& style) {
-    std::map<std::string, std::vector<std::string>> by_verdict;
+    std::vector<std::pair<const Subject*, std::string>> verdicts;
+    std::map<std::string, std::set<std::string>> of_implementation;
     std::set<const Subject*> seen;
     const std::set<std::string> distinguishing = distinguishing_questions(results);
     for (const Result* r : results) {
         if (!was_asked(r->outcome.kind) || !seen.insert(r->subject).second) continue;
         const std::string cause = r->finding.cause(), answers = answers_of(r->finding, distinguishing);
-        by_verdict[fmt::format("{}, {}{}{}", name_of(r->outcome.kind), name_of(r->finding.kind),
-                               cause.empty() ? "" : " " + cause, answers.empty() ? "" : "; " + answers)]
-            .push_back(r->subject->implementation.name);
+        verdicts.emplace_back(r->subject,
+                              fmt::format("{}, {}{}{}", name_of(r->outcome.kind), name_of(r->finding.kind),
+                                          cause.empty() ? "" : " " + cause, answers.empty() ? "" : "; " + answers));
+        of_implementation[r->subject->implementation.name].insert(verdicts.back().second);
     }
-    if (by_verdict.empty()) return;
+    if (verdicts.empty()) return;
+    std::map<std::string, std::vector<std::string>> by_verdict;
+    for (const auto& [subject, verdict] : verdicts) {
+        const std::string& name = subject->implementation.name;
+        std::vector<std::string>& names = by_verdict[verdict];
+        if (of_implementation[name].size() > 1)
+            names.push_back(subject->name());
+        else if (names.empty() || names.back() != name)
+            names.push_back(name);
+    }
     std::vector<std::pair<std::string, std::vector<std::string>>> rows(by_verdict.begin(), by_verdict.end());
     std::stable_sort(rows.begin(), rows.end(),
                      [](const auto& a, const auto& b) { return a.second.size() > b.second.size(); });
