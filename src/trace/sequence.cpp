@@ -1,20 +1,9 @@
 // See sequence.hpp.
 #include <nachklang/sequence.hpp>
 
+#include "trace/containers.hpp"
+
 namespace nachklang {
-namespace {
-
-bool opens(ItemKind kind) {
-    return kind == ItemKind::array_open || kind == ItemKind::object_open || kind == ItemKind::container_open ||
-           kind == ItemKind::element;
-}
-
-bool closes(ItemKind kind) {
-    return kind == ItemKind::array_close || kind == ItemKind::object_close || kind == ItemKind::container_close ||
-           kind == ItemKind::element_end;
-}
-
-}  // namespace
 
 std::vector<std::string_view> values_in_list(const Trace& list) {
     std::vector<std::string_view> out;
@@ -23,7 +12,7 @@ std::vector<std::string_view> values_in_list(const Trace& list) {
     std::size_t depth = 0, begin = rest.find('\n') + 1;
     for (std::size_t i = 1, at = begin; i + 1 < items.size(); ++i) {
         const ItemKind kind = items[i].kind;
-        depth = depth + (opens(kind) ? 1 : 0) - (closes(kind) ? 1 : 0);
+        depth = depth + (opens_any(kind) ? 1 : 0) - (closes_any(kind) ? 1 : 0);
         at = rest.find('\n', at) + 1;
         if (depth > 0 || kind == ItemKind::key) continue;
         out.push_back(rest.substr(begin, at - begin));

@@ -8,6 +8,8 @@
 #include <nachklang/text.hpp>
 #include <nachklang/trace.hpp>
 
+#include "trace/containers.hpp"
+
 namespace nachklang {
 namespace {
 
@@ -189,15 +191,6 @@ class LineParser {
     std::string_view word_;
 };
 
-bool opens(ItemKind kind) {
-    return kind == ItemKind::array_open || kind == ItemKind::object_open || kind == ItemKind::container_open ||
-           kind == ItemKind::element;
-}
-bool closes(ItemKind kind) {
-    return kind == ItemKind::array_close || kind == ItemKind::object_close || kind == ItemKind::container_close ||
-           kind == ItemKind::element_end;
-}
-
 /// The index of an item has 32 bits. No document that is read has so many (1 GiB at most).
 constexpr std::size_t most_items = 0xFFFF'FFFE;
 
@@ -222,7 +215,7 @@ class NestingCheck {
         if (const std::string_view problem = item.kind >= ItemKind::element ? markup(item.kind) : value();
             !problem.empty())
             return problem;
-        if (opens(item.kind)) {
+        if (opens_any(item.kind)) {
             open_.push_back(item.kind);
             named_ = false;
         }
@@ -317,8 +310,8 @@ std::optional<Trace> Trace::parse(std::string text, TraceError* error) {
         item.has_word_ = parser.has_word();
         item.field_count_ = static_cast<std::uint8_t>(parts->size() - first_part - (item.has_word_ ? 1 : 0));
         const auto index = static_cast<std::uint32_t>(items->size());
-        if (opens(item.kind)) item.end = std::exchange(innermost, index);
-        if (closes(item.kind)) innermost = std::exchange((*items)[innermost].end, index);
+        if (opens_any(item.kind)) item.end = std::exchange(innermost, index);
+        if (closes_any(item.kind)) innermost = std::exchange((*items)[innermost].end, index);
         items->push_back(item);
         rest.remove_prefix(end + 1);
     }
