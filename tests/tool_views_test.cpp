@@ -3,6 +3,7 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <iterator>
 #include <sstream>
 
@@ -420,6 +421,20 @@ TEST_F(Tool, TablesFitTheWindow) {
     EXPECT_EQ(words_of(narrow), words_of(wide));
     EXPECT_NE(wide.find("exponent-ignored round-trip  "), std::string::npos) << wide;
     EXPECT_NE(narrow.find("exponent-ignored round-trip\n    "), std::string::npos) << narrow;
+}
+
+// Commands are left whole: they are there to be copied.
+TEST_F(Tool, AllLinesOfARunFitTheWindow) {
+    configuration({"sound", "exponent-ignored", "minus-lost"});
+    const Called r =
+        shell("COLUMNS=80 NO_COLOR=1 script -qec '" BUILD_FOLDER
+              "/nachklang run json --config codecs.toml --by cause 2>/dev/null' /dev/null | tr -d '\\r'");
+    ASSERT_NE(r.out.find("disagreements by cause"), std::string::npos) << r.out;
+    std::istringstream lines(r.out);
+    for (std::string line; std::getline(lines, line);) {
+        const auto columns = std::ranges::count_if(line, [](char c) { return (c & 0xC0) != 0x80; });
+        if (line.find("$ ") == std::string::npos) EXPECT_LE(columns, 80) << line;
+    }
 }
 
 TEST_F(Tool, LinesFoldAtTheWidthThatIsSet) {

@@ -192,7 +192,7 @@ void Summary::print(Colour colour, bool by_cause) const {
     std::string left_out;
     for (const std::string& aspect : aspects_)
         if (!aspects.contains(aspect)) left_out += (left_out.empty() ? "" : ", ") + text::printable(aspect);
-    if (!left_out.empty()) fmt::print("  without a failure: {}\n", left_out);
+    if (!left_out.empty()) print_folded(2, "without a failure: " + left_out);
     if (unjudged > 0) fmt::print("  {} results were not judged (finding `unsupported`)\n", unjudged);
     for (const auto& [what, count] : not_asked_)
         fmt::print("  {}: {} not asked ({})\n", what.first,
@@ -238,7 +238,8 @@ void Summary::print(Colour colour, bool by_cause) const {
 
 void Summary::print_groups(const char* title, const std::map<std::string, Group>& groups, const Style& style) {
     if (groups.empty()) return;
-    fmt::print("\n{}\n", style.bold(title));
+    fmt::print("\n");
+    print_folded(0, title, [&](const std::string& line) { return style.bold(line); });
     std::vector<std::vector<Cell>> lines;
     const auto sorted = by_size(groups);
     for (std::size_t i = 0; i < sorted.size() && i < most_rows; ++i) {
