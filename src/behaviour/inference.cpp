@@ -111,10 +111,10 @@ std::optional<Candidate> best_of(const std::vector<Literal>& literals, const Cas
         for (std::size_t b = a + 1; b < used; ++b) {
             const Literal& first = literals[singles[a].first];
             const Literal& second = literals[singles[b].first];
-            const Score score = score_of(first.cases.count_with(second.cases, shown),
-                                         first.cases.count_with(second.cases, asked), all);
-            if (score.caught >= least_cases && leaves_out_enough(singles[a].score, score) &&
-                leaves_out_enough(singles[b].score, score))
+            const std::size_t caught = first.cases.count_with(second.cases, shown);
+            if (caught < least_cases) continue;
+            const Score score = score_of(caught, first.cases.count_with(second.cases, asked), all);
+            if (leaves_out_enough(singles[a].score, score) && leaves_out_enough(singles[b].score, score))
                 consider(candidate_of(literals, singles[a].first, singles[b].first, false, score));
         }
     // "…, unless …": the literals that say something by themselves, less any other one.
